@@ -1,0 +1,86 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex } from '@noble/hashes/utils.js';
+import { KitError } from './errors';
+
+/** SHA-256 of the bytes, lower-case hex. */
+export type Sha = string;
+
+const ARRAYS = { f32: Float32Array, u8: Uint8Array, u16: Uint16Array, u32: Uint32Array } as const;
+export type ComponentType = keyof typeof ARRAYS;
+export type NumberArray = Float32Array | Uint8Array | Uint16Array | Uint32Array;
+
+/** Describes a blob as rows of numbers, little-endian, tightly packed. */
+export interface Accessor {
+  blob: Sha;
+  type: ComponentType;
+  /** Numbers a row. */
+  size: number;
+  /** Rows. */
+  count: number;
+}
+
+/** Immutable bytes by name. Reading a name that is not there is an error. */
+export interface Blobs {
+  get(sha: Sha): Uint8Array;
+  has(sha: Sha): boolean;
+  put(bytes: Uint8Array): Sha;
+}
+
+export class MissingBlobError extends KitError {
+  constructor(sha: Sha) {
+    super('blob-missing', `The data block ${sha.slice(0, 12)}… is not here. Reload the kit; its blocks are kept with it.`, sha);
+  }
+}
+
+export function hashBytes(bytes: Uint8Array): Sha {
+  return bytesToHex(sha256(bytes));
+}
+
+/** Blobs in memory. `added` lists what was put since it was made or last cleared. */
+export class MemoryBlobs implements Blobs {
+  readonly added = new Set<Sha>();
+  private readonly map = new Map<Sha, Uint8Array>();
+
+  get(sha: Sha): Uint8Array {
+    const bytes = this.map.get(sha);
+    if (!bytes) throw new MissingBlobError(sha);
+    return bytes;
+  }
+
+  has(sha: Sha): boolean {
+    return this.map.has(sha);
+  }
+
+  put(bytes: Uint8Array): Sha {
+    const sha = hashBytes(bytes);
+    if (!this.map.has(sha)) {
+      this.map.set(sha, bytes);
+      this.added.add(sha);
+    }
+    return sha;
+  }
+
+  /** Takes bytes whose name is known, as they come from storage. */
+  load(sha: Sha, bytes: Uint8Array): void {
+    this.map.set(sha, bytes);
+  }
+
+  entries(): IterableIterator<[Sha, Uint8Array]> {
+    return this.map.entries();
+  }
+}
+
+/** Stores an array and describes it. The array must not be written to afterwards. */
+export function putArray(blobs: Blobs, array: NumberArray, size: number): Accessor {
+  const type = (Object.keys(ARRAYS) as ComponentType[]).find((name) => array instanceof ARRAYS[name])!;
+  const bytes = new Uint8Array(array.buffer, array.byteOffset, array.byteLength);
+  return { blob: blobs.put(bytes), type, size, count: array.length / size };
+}
+
+/** A typed view of a blob; do not write to it. */
+export function readArray<T extends NumberArray = NumberArray>(blobs: Blobs, accessor: Accessor): T {
+  const bytes = blobs.get(accessor.blob);
+  const Kind = ARRAYS[accessor.type];
+  const aligned = bytes.byteOffset % Kind.BYTES_PER_ELEMENT === 0 ? bytes : bytes.slice();
+  return new Kind(aligned.buffer as ArrayBuffer, aligned.byteOffset, accessor.size * accessor.count) as T;
+}

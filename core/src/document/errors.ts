@@ -1,0 +1,25 @@
+/**
+ * An error that a person can act on. The message is a whole sentence: what happened, where, and what to do.
+ */
+export class KitError extends Error {
+  constructor(
+    readonly code: string,
+    message: string,
+    readonly where: string | null = null,
+  ) {
+    super(message);
+    this.name = new.target.name;
+  }
+}
+
+export class PartMissingError extends KitError {
+  constructor(id: string) {
+    super('part-missing', 'That part is no longer in the kit. Choose another one in Parts.', id);
+  }
+}
+
+export class ArgumentsError extends KitError {
+  constructor(operation: string, detail: string) {
+    super('arguments', `“${operation}” was asked for with values it can't use: ${detail}.`, operation);
+  }
+}

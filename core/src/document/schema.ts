@@ -1,0 +1,199 @@
+import Joi from 'joi';
+import { KitError } from './errors';
+import { idSchema, quatSchema, vec3Schema } from './operation';
+import { EASINGS, KEY_PROPERTIES, KIT_FORMAT, LOOP_MODES, OUTSIDES, ROLES, SIGNED_AXES, TURN_ORDERS, type Id, type Kit } from './types';
+
+const name = Joi.string().allow('').max(200);
+const sha = Joi.string().pattern(/^[0-9a-f]{64}$/);
+const count = Joi.number().integer().min(0);
+const unit = Joi.number().min(0).max(1);
+const id = idSchema;
+const maybeId = idSchema.allow(null);
+
+const accessor = Joi.object({ blob: sha.required(), type: Joi.valid('f32', 'u8', 'u16', 'u32').required(), size: count.min(1).max(16).required(), count: count.required() });
+const slot = Joi.object({ image: id.required(), texCoord: count.max(7).required(), wrapS: count.required(), wrapT: count.required() }).allow(null);
+
+const part = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  role: Joi.valid(...ROLES, null).required(),
+  parent: maybeId.required(),
+  order: Joi.number().required(),
+  translation: vec3Schema.required(),
+  rotation: quatSchema.required(),
+  scale: vec3Schema.required(),
+  turnOrder: Joi.valid(...TURN_ORDERS).required(),
+  mesh: maybeId.required(),
+  skin: maybeId.required(),
+  hidden: Joi.boolean().required(),
+});
+
+const mesh = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  primitives: Joi.array()
+    .items(Joi.object({ material: maybeId.required(), attributes: Joi.object().pattern(/^[A-Z]+(_\d+)?$/, accessor).required(), indices: accessor.required() }))
+    .required(),
+});
+
+const material = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  baseColor: Joi.array().items(unit).length(4).required(),
+  baseColorTexture: slot.required(),
+  metallic: unit.required(),
+  roughness: unit.required(),
+  metallicRoughnessTexture: slot.required(),
+  normalTexture: slot.required(),
+  normalScale: Joi.number().required(),
+  occlusionTexture: slot.required(),
+  emissive: Joi.array().items(unit).length(3).required(),
+  emissiveTexture: slot.required(),
+  alphaMode: Joi.valid('OPAQUE', 'MASK', 'BLEND').required(),
+  alphaCutoff: Joi.number().min(0).required(),
+  doubleSided: Joi.boolean().required(),
+});
+
+const image = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  mediaType: Joi.string().max(60).required(),
+  blob: sha.required(),
+  bytes: count.required(),
+  width: count.required(),
+  height: count.required(),
+});
+const skin = Joi.object({ id: id.required(), name: name.required(), joints: Joi.array().items(id).required(), inverseBindMatrices: accessor.required() });
+
+const key = Joi.object({ time: Joi.number().min(0).required(), value: Joi.number().required(), easing: Joi.valid(...EASINGS).required() });
+const track = Joi.alternatives().conditional('.kind', {
+  is: 'keys',
+  then: Joi.object({
+    kind: Joi.valid('keys').required(),
+    id: id.required(),
+    part: id.required(),
+    property: Joi.valid(...KEY_PROPERTIES).required(),
+    axis: Joi.valid(0, 1, 2).required(),
+    keys: Joi.array().items(key).required(),
+  }),
+  otherwise: Joi.object({
+    kind: Joi.valid('samples').required(),
+    id: id.required(),
+    part: id.required(),
+    property: Joi.valid('offset', 'rotation', 'size').required(),
+    interpolation: Joi.valid('hold', 'straight', 'curve').required(),
+    times: accessor.required(),
+    values: accessor.required(),
+  }),
+});
+const clip = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  order: Joi.number().required(),
+  lengthSeconds: Joi.number().min(0).max(3600).required(),
+  rate: Joi.number().min(1).max(240).required(),
+  loop: Joi.valid(...LOOP_MODES).required(),
+  tracks: Joi.array().items(track).required(),
+});
+
+export const bindingRowSchema = Joi.object({ value: Joi.number().required(), offset: vec3Schema.required(), turn: vec3Schema.required(), size: vec3Schema.required() });
+const binding = Joi.object({
+  id: id.required(),
+  variable: Joi.string().allow('').max(120).required(),
+  index: count.allow(null).required(),
+  part: id.required(),
+  rows: Joi.array().items(bindingRowSchema).max(2000).required(),
+  outside: Joi.valid(...OUTSIDES).required(),
+});
+
+export const spaceSchema = Joi.object({
+  metresPerUnit: Joi.number().positive().required(),
+  up: Joi.valid(...SIGNED_AXES).required(),
+  forward: Joi.valid(...SIGNED_AXES).required(),
+  handedness: Joi.valid('right', 'left').required(),
+});
+
+const source = Joi.object({
+  fileName: Joi.string().allow('').max(400).required(),
+  format: Joi.string().max(20).required(),
+  bytes: count.required(),
+  sha: sha.required(),
+  generator: Joi.string().allow('').max(400).allow(null).required(),
+  space: spaceSchema.required(),
+  settled: Joi.boolean().required(),
+  notes: Joi.array()
+    .items(Joi.object({ grade: Joi.valid('note', 'warn').required(), code: Joi.string().required(), message: Joi.string().required(), part: Joi.string().allow('', null).required() }))
+    .required(),
+  counts: Joi.object().pattern(Joi.string(), count).required(),
+}).allow(null);
+
+const table = (value: Joi.Schema) => Joi.object().pattern(idSchema, value).required();
+
+const kitSchema = Joi.object({
+  format: Joi.valid(KIT_FORMAT).required(),
+  name: Joi.string().min(1).max(200).required(),
+  targets: Joi.array()
+    .items(Joi.object({ rulebook: Joi.string().max(64).required(), version: Joi.string().max(20).required() }))
+    .required(),
+  source: source.required(),
+  parts: table(part),
+  meshes: table(mesh),
+  materials: table(material),
+  images: table(image),
+  skins: table(skin),
+  clips: table(clip),
+  bindings: table(binding),
+}).required();
+
+export class KitFormatError extends KitError {
+  constructor(format: unknown) {
+    super('kit-format', `This kit says it is “${String(format)}”; this version reads “${KIT_FORMAT}”. Open it with the version that wrote it.`, 'format');
+  }
+}
+
+export class KitSchemaError extends KitError {
+  constructor(message: string, where: string) {
+    super('kit-schema', `The kit would not hold together: ${message}. The change was not kept.`, where);
+  }
+}
+
+/**
+ * Checks that a value is a whole kit: every field of its type and every reference to something that is there.
+ *
+ * @throws {KitFormatError} where it is of another format or version
+ * @throws {KitSchemaError} naming the first place that does not fit
+ */
+export function checkKit(value: unknown): Kit {
+  const format = (value as { format?: unknown } | null)?.format;
+  if (format !== KIT_FORMAT) throw new KitFormatError(format);
+  const { error } = kitSchema.validate(value, { convert: false });
+  if (error) throw new KitSchemaError(error.message, error.details[0].path.join('.'));
+  const kit = value as Kit;
+  checkReferences(kit);
+  return kit;
+}
+
+function checkReferences(kit: Kit): void {
+  const need = (table: Record<Id, unknown>, id: Id | null, where: string) => {
+    if (id !== null && !Object.hasOwn(table, id)) throw new KitSchemaError(`${where} points at something that is not in the kit`, where);
+  };
+  for (const part of Object.values(kit.parts)) {
+    need(kit.parts, part.parent, `parts.${part.id}.parent`);
+    need(kit.meshes, part.mesh, `parts.${part.id}.mesh`);
+    need(kit.skins, part.skin, `parts.${part.id}.skin`);
+    let steps = 0;
+    for (let up = part.parent; up !== null; up = kit.parts[up].parent) {
+      need(kit.parts, up, `parts.${part.id}.parent`);
+      if (++steps > Object.keys(kit.parts).length) throw new KitSchemaError('a part hangs below itself', `parts.${part.id}.parent`);
+    }
+  }
+  for (const one of Object.values(kit.meshes)) for (const primitive of one.primitives) need(kit.materials, primitive.material, `meshes.${one.id}.material`);
+  for (const one of Object.values(kit.skins)) for (const joint of one.joints) need(kit.parts, joint, `skins.${one.id}.joints`);
+  for (const one of Object.values(kit.clips)) for (const t of one.tracks) need(kit.parts, t.part, `clips.${one.id}.tracks`);
+  for (const one of Object.values(kit.bindings)) need(kit.parts, one.part, `bindings.${one.id}.part`);
+  for (const one of Object.values(kit.materials)) {
+    for (const slot of [one.baseColorTexture, one.metallicRoughnessTexture, one.normalTexture, one.occlusionTexture, one.emissiveTexture]) {
+      if (slot) need(kit.images, slot.image, `materials.${one.id}`);
+    }
+  }
+}

@@ -1,0 +1,232 @@
+/**
+ * The kit document: plain JSON, small enough to patch and diff. Arrays live outside it as blobs named by SHA-256.
+ *
+ * Canonical space: metres, +Y up, +Z forward, right-handed (glTF 2.0, section 3.4).
+ */
+import type { Accessor, Sha } from './blobs';
+
+export type Id = string;
+export type Vec3 = [number, number, number];
+/** Unit quaternion x, y, z, w. */
+export type Quat = [number, number, number, number];
+export type Rgba = [number, number, number, number];
+export type Axis = 0 | 1 | 2;
+
+export const KIT_FORMAT = 'itchkit.kit/1';
+
+export const ROLES = ['base', 'seat', 'driven', 'joint', 'mount', 'shell', 'marker'] as const;
+export type Role = (typeof ROLES)[number];
+
+/** The order in which turns about the own axes are multiplied: `xyz` is rest · Rx · Ry · Rz. */
+export const TURN_ORDERS = ['xyz', 'xzy', 'yxz', 'yzx', 'zxy', 'zyx'] as const;
+export type TurnOrder = (typeof TURN_ORDERS)[number];
+
+/** A node of the kit as people see it. Its origin is its pivot. */
+export interface Part {
+  id: Id;
+  name: string;
+  role: Role | null;
+  parent: Id | null;
+  /** Place among its siblings, ascending. */
+  order: number;
+  /** Rest translation in the parent's axes, metres. */
+  translation: Vec3;
+  rotation: Quat;
+  scale: Vec3;
+  turnOrder: TurnOrder;
+  mesh: Id | null;
+  skin: Id | null;
+  /** Hidden on the bench only; a hidden part is packaged all the same. */
+  hidden: boolean;
+}
+
+export interface Primitive {
+  material: Id | null;
+  /** glTF attribute semantics (POSITION, NORMAL, TANGENT, TEXCOORD_n, COLOR_n, JOINTS_n, WEIGHTS_n). */
+  attributes: Record<string, Accessor>;
+  /** Triangle list, three u32 a triangle. */
+  indices: Accessor;
+}
+
+export interface Mesh {
+  id: Id;
+  name: string;
+  primitives: Primitive[];
+}
+
+export interface TextureSlot {
+  image: Id;
+  /** Which TEXCOORD set it reads. */
+  texCoord: number;
+  /** glTF sampler constants. */
+  wrapS: number;
+  wrapT: number;
+}
+
+export interface Material {
+  id: Id;
+  name: string;
+  /** Linear RGBA, 0 to 1. */
+  baseColor: Rgba;
+  baseColorTexture: TextureSlot | null;
+  metallic: number;
+  roughness: number;
+  metallicRoughnessTexture: TextureSlot | null;
+  normalTexture: TextureSlot | null;
+  normalScale: number;
+  occlusionTexture: TextureSlot | null;
+  emissive: Vec3;
+  emissiveTexture: TextureSlot | null;
+  alphaMode: 'OPAQUE' | 'MASK' | 'BLEND';
+  alphaCutoff: number;
+  doubleSided: boolean;
+}
+
+export interface Image {
+  id: Id;
+  name: string;
+  mediaType: string;
+  blob: Sha;
+  bytes: number;
+  /** Pixels. */
+  width: number;
+  height: number;
+}
+
+export interface Skin {
+  id: Id;
+  name: string;
+  joints: Id[];
+  /** One 4×4 column-major matrix a joint. */
+  inverseBindMatrices: Accessor;
+}
+
+export const EASINGS = ['hold', 'straight', 'curve', 'bounce'] as const;
+/** How a key moves on to the next one. */
+export type Easing = (typeof EASINGS)[number];
+
+export interface Key {
+  /** Seconds from the clip's start. */
+  time: number;
+  value: number;
+  easing: Easing;
+}
+
+export const KEY_PROPERTIES = ['offset', 'turn', 'size'] as const;
+export type KeyProperty = (typeof KEY_PROPERTIES)[number];
+
+/** Sparse keys of one number, relative to rest: metres in the parent's axes, degrees about an own axis, or a factor. */
+export interface KeyTrack {
+  kind: 'keys';
+  id: Id;
+  part: Id;
+  property: KeyProperty;
+  axis: Axis;
+  /** Ascending in time, no two at the same time. */
+  keys: Key[];
+}
+
+/** Dense motion, relative to rest: `offset` (3), `rotation` (unit quaternion after rest, 4) or `size` (3). */
+export interface SampleTrack {
+  kind: 'samples';
+  id: Id;
+  part: Id;
+  property: 'offset' | 'rotation' | 'size';
+  /** `curve` is glTF's CUBICSPLINE: in-tangent, value, out-tangent a key. */
+  interpolation: 'hold' | 'straight' | 'curve';
+  times: Accessor;
+  values: Accessor;
+}
+
+export type Track = KeyTrack | SampleTrack;
+
+export const LOOP_MODES = ['once', 'loop', 'ping-pong', 'hold'] as const;
+/** `once` shows rest again after the end; `hold` stays on the last pose. */
+export type LoopMode = (typeof LOOP_MODES)[number];
+
+export interface Clip {
+  id: Id;
+  name: string;
+  order: number;
+  lengthSeconds: number;
+  /** Frames a second. */
+  rate: number;
+  loop: LoopMode;
+  tracks: Track[];
+}
+
+export const OUTSIDES = ['clamp', 'extend', 'wrap'] as const;
+/** What a binding does beyond its table: stay at the end row, go on straight, or begin again. */
+export type Outside = (typeof OUTSIDES)[number];
+
+/** A pose relative to rest: metres in the parent's axes, degrees about the own axes, factors. */
+export interface PoseDelta {
+  offset: Vec3;
+  turn: Vec3;
+  size: Vec3;
+}
+
+export interface BindingRow extends PoseDelta {
+  /** In the variable's unit. */
+  value: number;
+}
+
+/** One variable moving one part along a table of value-to-pose rows. The first row is the neutral one. */
+export interface Binding {
+  id: Id;
+  variable: string;
+  /** From 0; null where the variable has no index. */
+  index: number | null;
+  part: Id;
+  rows: BindingRow[];
+  outside: Outside;
+}
+
+export const SIGNED_AXES = ['+x', '-x', '+y', '-y', '+z', '-z'] as const;
+export type SignedAxis = (typeof SIGNED_AXES)[number];
+
+/** How a platform or a file measures space. */
+export interface Space {
+  metresPerUnit: number;
+  up: SignedAxis;
+  forward: SignedAxis;
+  handedness: 'right' | 'left';
+}
+
+export interface ReadingNote {
+  grade: 'note' | 'warn';
+  code: string;
+  message: string;
+  part: string | null;
+}
+
+/** What was taken in, and what the file said of itself. */
+export interface Source {
+  fileName: string;
+  format: string;
+  bytes: number;
+  sha: Sha;
+  generator: string | null;
+  /** The space the numbers of the file are taken to be in. */
+  space: Space;
+  /** Whether a person has settled unit and axes. */
+  settled: boolean;
+  notes: ReadingNote[];
+  /** Counts as read, before any change. */
+  counts: { parts: number; meshes: number; triangles: number; vertices: number; materials: number; images: number; skins: number; clips: number };
+}
+
+export interface Kit {
+  format: typeof KIT_FORMAT;
+  name: string;
+  /** Rulebooks the kit is prepared for; the first is the one in view. */
+  targets: { rulebook: string; version: string }[];
+  source: Source | null;
+  parts: Record<Id, Part>;
+  meshes: Record<Id, Mesh>;
+  materials: Record<Id, Material>;
+  images: Record<Id, Image>;
+  skins: Record<Id, Skin>;
+  clips: Record<Id, Clip>;
+  bindings: Record<Id, Binding>;
+}

@@ -1,0 +1,154 @@
+/**
+ * Linear algebra in doubles over gl-matrix. Matrices are column-major; mat4 has 16 numbers, mat3 has 9.
+ */
+import { glMatrix, mat3, mat4, quat, vec3, type ReadonlyMat4 } from 'gl-matrix';
+import type { Axis, Quat, TurnOrder, Vec3 } from '../document';
+
+glMatrix.setMatrixArrayType(Array as unknown as Float32ArrayConstructor);
+
+export type Mat4 = Float64Array;
+export type Mat3 = number[];
+
+const RADIANS = Math.PI / 180;
+
+export function composeMatrix(translation: Vec3, rotation: Quat, scale: Vec3): Mat4 {
+  return mat4.fromRotationTranslationScale(new Float64Array(16) as unknown as mat4, rotation, translation, scale) as unknown as Mat4;
+}
+
+export function multiplyMatrices(a: Mat4, b: Mat4): Mat4 {
+  return mat4.multiply(new Float64Array(16) as unknown as mat4, a as ReadonlyMat4, b as ReadonlyMat4) as unknown as Mat4;
+}
+
+/** Null where the matrix flattens space. */
+export function invertMatrix(a: Mat4): Mat4 | null {
+  return mat4.invert(new Float64Array(16) as unknown as mat4, a as ReadonlyMat4) as unknown as Mat4 | null;
+}
+
+export function transformPoint(m: ArrayLike<number>, p: ArrayLike<number>): Vec3 {
+  return [m[0] * p[0] + m[4] * p[1] + m[8] * p[2] + m[12], m[1] * p[0] + m[5] * p[1] + m[9] * p[2] + m[13], m[2] * p[0] + m[6] * p[1] + m[10] * p[2] + m[14]];
+}
+
+export function applyMat3(m: Mat3, v: ArrayLike<number>): Vec3 {
+  return [m[0] * v[0] + m[3] * v[1] + m[6] * v[2], m[1] * v[0] + m[4] * v[1] + m[7] * v[2], m[2] * v[0] + m[5] * v[1] + m[8] * v[2]];
+}
+
+export function multiplyMat3(a: Mat3, b: Mat3): Mat3 {
+  return mat3.multiply([] as unknown as mat3, a as unknown as mat3, b as unknown as mat3) as unknown as Mat3;
+}
+
+export function invertMat3(a: Mat3): Mat3 | null {
+  return mat3.invert([] as unknown as mat3, a as unknown as mat3) as unknown as Mat3 | null;
+}
+
+export function transposeMat3(a: Mat3): Mat3 {
+  return [a[0], a[3], a[6], a[1], a[4], a[7], a[2], a[5], a[8]];
+}
+
+export function determinantMat3(a: Mat3): number {
+  return mat3.determinant(a as unknown as mat3);
+}
+
+export function mat3FromQuat(q: Quat): Mat3 {
+  return mat3.fromQuat([] as unknown as mat3, q) as unknown as Mat3;
+}
+
+export function diagonalMat3(v: Vec3): Mat3 {
+  return [v[0], 0, 0, 0, v[1], 0, 0, 0, v[2]];
+}
+
+/** The 4×4 matrix that is linear `m`, then moved by `t`. */
+export function affineMatrix(m: Mat3, t: Vec3 = [0, 0, 0]): Mat4 {
+  return new Float64Array([m[0], m[1], m[2], 0, m[3], m[4], m[5], 0, m[6], m[7], m[8], 0, t[0], t[1], t[2], 1]);
+}
+
+export function multiplyQuats(a: Quat, b: Quat): Quat {
+  return quat.multiply([0, 0, 0, 1], a, b) as Quat;
+}
+
+export function conjugateQuat(q: Quat): Quat {
+  return [-q[0], -q[1], -q[2], q[3]];
+}
+
+export function normalizeQuat(q: Quat): Quat {
+  return quat.normalize([0, 0, 0, 1], q) as Quat;
+}
+
+export function rotateVector(q: Quat, v: Vec3): Vec3 {
+  return vec3.transformQuat([0, 0, 0], v, q) as Vec3;
+}
+
+/** Angle between two rotations, degrees, 0 to 180. */
+export function angleBetweenQuats(a: Quat, b: Quat): number {
+  const dot = Math.min(1, Math.abs(a[0] * b[0] + a[1] * b[1] + a[2] * b[2] + a[3] * b[3]));
+  return (2 * Math.acos(dot)) / RADIANS;
+}
+
+const AXIS_OF = { x: 0, y: 1, z: 2 } as const;
+
+export function turnAxes(order: TurnOrder): [Axis, Axis, Axis] {
+  return [...order].map((letter) => AXIS_OF[letter as 'x']) as [Axis, Axis, Axis];
+}
+
+/**
+ * The rotation of turns about the own axes, multiplied in `order`.
+ *
+ * @param degrees Turn about x, y and z; any number of turns.
+ */
+export function quatFromTurn(degrees: ArrayLike<number>, order: TurnOrder): Quat {
+  let result: Quat = [0, 0, 0, 1];
+  for (const axis of turnAxes(order)) {
+    const half = (degrees[axis] * RADIANS) / 2;
+    const single: Quat = [0, 0, 0, Math.cos(half)];
+    single[axis] = Math.sin(half);
+    result = multiplyQuats(result, single);
+  }
+  return result;
+}
+
+/**
+ * Turns about the own axes that make the rotation; the middle one within ±90°.
+ * At the lock (middle turn ±90°) the last one is 0. After Shoemake, "Euler angle conversion", Graphics Gems IV (1994).
+ */
+export function turnFromQuat(q: Quat, order: TurnOrder): Vec3 {
+  const [i, j, k] = turnAxes(order);
+  const even = (i + 1) % 3 === j;
+  const sign = even ? 1 : -1;
+  const m = mat3FromQuat(q);
+  const at = (row: number, column: number) => m[column * 3 + row];
+  const middle = Math.asin(Math.max(-1, Math.min(1, sign * at(i, k))));
+  const result: Vec3 = [0, 0, 0];
+  result[j] = middle / RADIANS;
+  if (Math.abs(at(i, k)) < 1 - 1e-12) {
+    result[i] = Math.atan2(-sign * at(j, k), at(k, k)) / RADIANS;
+    result[k] = Math.atan2(-sign * at(i, j), at(i, i)) / RADIANS;
+  } else {
+    result[i] = Math.atan2(sign * at(k, j), at(j, j)) / RADIANS;
+  }
+  return result.map((value) => value + 0) as Vec3;
+}
+
+/** The same turn with each angle moved by whole turns (or its flipped form) to lie nearest to `near`. */
+export function turnNearest(q: Quat, order: TurnOrder, near: Vec3): Vec3 {
+  const first = turnFromQuat(q, order);
+  const [i, j, k] = turnAxes(order);
+  const flipped: Vec3 = [0, 0, 0];
+  flipped[i] = first[i] + 180;
+  flipped[j] = 180 - first[j];
+  flipped[k] = first[k] + 180;
+  const candidates = [first, flipped].map((turn) => turn.map((value, axis) => value + 360 * Math.round((near[axis] - value) / 360)) as Vec3);
+  const distance = (turn: Vec3) => turn.reduce((sum, value, axis) => sum + Math.abs(value - near[axis]), 0);
+  return distance(candidates[0]) <= distance(candidates[1]) + 1e-9 ? candidates[0] : candidates[1];
+}
+
+/** Splits a matrix without shear into translation, unit quaternion and scale (x negated where it mirrors). */
+export function decomposeMatrix(m: Mat4): { translation: Vec3; rotation: Quat; scale: Vec3; shear: number } {
+  const columns: Vec3[] = [0, 4, 8].map((c) => [m[c], m[c + 1], m[c + 2]]);
+  const linear: Mat3 = columns.flat();
+  const scale = columns.map((c) => Math.hypot(...c)) as Vec3;
+  if (determinantMat3(linear) < 0) scale[0] = -scale[0];
+  const rotation3 = columns.flatMap((c, axis) => c.map((value) => (scale[axis] === 0 ? 0 : value / scale[axis])));
+  const dot = (a: number, b: number) => [0, 1, 2].reduce((sum, r) => sum + rotation3[a * 3 + r] * rotation3[b * 3 + r], 0);
+  const shear = Math.max(Math.abs(dot(0, 1)), Math.abs(dot(0, 2)), Math.abs(dot(1, 2)));
+  const rotation = normalizeQuat(quat.fromMat3([0, 0, 0, 1], rotation3 as unknown as mat3) as Quat);
+  return { translation: [m[12], m[13], m[14]], rotation, scale, shear };
+}

@@ -1,0 +1,142 @@
+import { putArray, readArray, type Accessor, type Blobs, type Primitive } from '../document';
+
+/** Twice the area under which a triangle counts as nothing, as a share of its longest edge squared. */
+const FLAT = 1e-9;
+
+/** Indices (0, 1, 2…) of triangles with two equal corners or no area. */
+export function degenerateTriangles(primitive: Primitive, blobs: Blobs): number[] {
+  if (!primitive.attributes.POSITION) return [];
+  const positions = readArray<Float32Array>(blobs, primitive.attributes.POSITION);
+  const indices = readArray<Uint32Array>(blobs, primitive.indices);
+  const result: number[] = [];
+  for (let t = 0; t + 2 < indices.length; t += 3) {
+    const a = 3 * indices[t];
+    const b = 3 * indices[t + 1];
+    const c = 3 * indices[t + 2];
+    const ux = positions[b] - positions[a];
+    const uy = positions[b + 1] - positions[a + 1];
+    const uz = positions[b + 2] - positions[a + 2];
+    const vx = positions[c] - positions[a];
+    const vy = positions[c + 1] - positions[a + 1];
+    const vz = positions[c + 2] - positions[a + 2];
+    const nx = uy * vz - uz * vy;
+    const ny = uz * vx - ux * vz;
+    const nz = ux * vy - uy * vx;
+    const longest = Math.max(ux * ux + uy * uy + uz * uz, vx * vx + vy * vy + vz * vz);
+    if (!(nx * nx + ny * ny + nz * nz > FLAT * FLAT * longest * longest)) result.push(t / 3);
+  }
+  return result;
+}
+
+export function dropTriangles(primitive: Primitive, triangles: number[], blobs: Blobs): Primitive {
+  const gone = new Set(triangles);
+  const indices = readArray<Uint32Array>(blobs, primitive.indices);
+  const kept = indices.filter((_, i) => !gone.has(Math.floor(i / 3)));
+  return { ...primitive, indices: putArray(blobs, kept, 1) };
+}
+
+/** Rows of a NORMAL attribute that are not unit vectors. */
+export function badNormals(primitive: Primitive, blobs: Blobs): number {
+  if (!primitive.attributes.NORMAL) return primitive.attributes.POSITION?.count ?? 0;
+  const normals = readArray<Float32Array>(blobs, primitive.attributes.NORMAL);
+  let bad = 0;
+  for (let i = 0; i < normals.length; i += 3) if (!(Math.abs(Math.hypot(normals[i], normals[i + 1], normals[i + 2]) - 1) < 1e-3)) bad++;
+  return bad;
+}
+
+/**
+ * Normals anew: a corner takes the mean of the faces about its point that lean less than `angleDegrees` from its own face,
+ * weighted by the angle of the corner (Thürmer & Wüthrich 1998). Vertices are split where the corners of one differ.
+ */
+export function recomputeNormals(primitive: Primitive, angleDegrees: number, blobs: Blobs): Primitive {
+  if (!primitive.attributes.POSITION) return primitive;
+  const positions = readArray<Float32Array>(blobs, primitive.attributes.POSITION);
+  const indices = readArray<Uint32Array>(blobs, primitive.indices);
+  const faces = faceNormals(positions, indices);
+  const around = cornersByPoint(positions, indices);
+  const limit = Math.cos((angleDegrees * Math.PI) / 180);
+
+  const sourceOf: number[] = [];
+  const normals: number[] = [];
+  const made = new Map<string, number>();
+  const next = new Uint32Array(indices.length);
+  for (let corner = 0; corner < indices.length; corner++) {
+    const face = Math.floor(corner / 3);
+    const n = [0, 0, 0];
+    for (const other of around(corner)) {
+      const g = Math.floor(other / 3);
+      const dot = faces[3 * face] * faces[3 * g] + faces[3 * face + 1] * faces[3 * g + 1] + faces[3 * face + 2] * faces[3 * g + 2];
+      if (g !== face && dot < limit) continue;
+      const weight = cornerAngle(positions, indices, other);
+      for (let axis = 0; axis < 3; axis++) n[axis] += weight * faces[3 * g + axis];
+    }
+    const length = Math.hypot(n[0], n[1], n[2]);
+    const unit = length > 1e-12 ? n.map((value) => value / length) : [0, 1, 0];
+    const key = `${indices[corner]}/${unit.map((value) => Math.round(value * 1e4)).join('/')}`;
+    let vertex = made.get(key);
+    if (vertex === undefined) {
+      vertex = sourceOf.length;
+      made.set(key, vertex);
+      sourceOf.push(indices[corner]);
+      normals.push(...unit);
+    }
+    next[corner] = vertex;
+  }
+  const attributes: Record<string, Accessor> = {};
+  for (const [semantic, accessor] of Object.entries(primitive.attributes)) {
+    if (semantic !== 'NORMAL' && semantic !== 'TANGENT') attributes[semantic] = gatherRows(blobs, accessor, sourceOf);
+  }
+  attributes.NORMAL = putArray(blobs, Float32Array.from(normals), 3);
+  return { ...primitive, attributes, indices: putArray(blobs, next, 1) };
+}
+
+function gatherRows(blobs: Blobs, accessor: Accessor, rows: number[]): Accessor {
+  const source = readArray(blobs, accessor);
+  const out = new (source.constructor as Float32ArrayConstructor)(rows.length * accessor.size);
+  rows.forEach((row, i) => out.set(source.subarray(row * accessor.size, (row + 1) * accessor.size) as Float32Array, i * accessor.size));
+  return putArray(blobs, out, accessor.size);
+}
+
+function faceNormals(positions: Float32Array, indices: Uint32Array): Float64Array {
+  const out = new Float64Array(indices.length);
+  for (let t = 0; t + 2 < indices.length; t += 3) {
+    const [a, b, c] = [3 * indices[t], 3 * indices[t + 1], 3 * indices[t + 2]];
+    const u = [0, 1, 2].map((axis) => positions[b + axis] - positions[a + axis]);
+    const v = [0, 1, 2].map((axis) => positions[c + axis] - positions[a + axis]);
+    const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+    const length = Math.hypot(n[0], n[1], n[2]) || 1;
+    out.set(
+      n.map((value) => value / length),
+      t,
+    );
+  }
+  return out;
+}
+
+/** For a corner: all corners at the same point in space, whatever vertex they use. */
+function cornersByPoint(positions: Float32Array, indices: Uint32Array): (corner: number) => number[] {
+  const pointKey = (corner: number) => {
+    const p = 3 * indices[corner];
+    return `${positions[p] + 0},${positions[p + 1] + 0},${positions[p + 2] + 0}`;
+  };
+  const lists = new Map<string, number[]>();
+  for (let corner = 0; corner < indices.length; corner++) {
+    const key = pointKey(corner);
+    const list = lists.get(key);
+    if (list) list.push(corner);
+    else lists.set(key, [corner]);
+  }
+  return (corner) => lists.get(pointKey(corner))!;
+}
+
+function cornerAngle(positions: Float32Array, indices: Uint32Array, corner: number): number {
+  const base = corner - (corner % 3);
+  const at = 3 * indices[corner];
+  const one = 3 * indices[base + ((corner + 1) % 3)];
+  const two = 3 * indices[base + ((corner + 2) % 3)];
+  const u = [0, 1, 2].map((axis) => positions[one + axis] - positions[at + axis]);
+  const v = [0, 1, 2].map((axis) => positions[two + axis] - positions[at + axis]);
+  const lengths = Math.hypot(u[0], u[1], u[2]) * Math.hypot(v[0], v[1], v[2]);
+  if (lengths === 0) return 0;
+  return Math.acos(Math.max(-1, Math.min(1, (u[0] * v[0] + u[1] * v[1] + u[2] * v[2]) / lengths)));
+}

@@ -1,0 +1,88 @@
+import { newId, putArray, readArray, type Accessor, type Blobs, type Id, type Kit, type Mesh, type Primitive, type Skin, type Vec3 } from '../document';
+import { applyMat3, determinantMat3, invertMat3, transposeMat3, type Mat3, type Mat4 } from './linear';
+
+/**
+ * A primitive with every position p made `linear · p + translation`. Normals go by the inverse transpose; where the
+ * transformation mirrors, winding and tangent handedness turn (Lengyel, "Foundations of Game Engine Development 2", 2019).
+ */
+export function transformPrimitive(primitive: Primitive, linear: Mat3, translation: Vec3, blobs: Blobs): Primitive {
+  const mirrored = determinantMat3(linear) < 0;
+  const attributes: Record<string, Accessor> = { ...primitive.attributes };
+  const pureMove = linear.every((value, index) => value === (index % 4 === 0 ? 1 : 0));
+
+  if (attributes.POSITION) attributes.POSITION = mapRows(blobs, attributes.POSITION, (row) => add(applyMat3(linear, row), translation));
+  if (!pureMove) {
+    const inverse = invertMat3(linear);
+    if (attributes.NORMAL && inverse) {
+      const normalMatrix = transposeMat3(inverse).map((value) => (mirrored ? -value : value));
+      const flip = mirrored ? -1 : 1;
+      attributes.NORMAL = mapRows(blobs, attributes.NORMAL, (row) => unit(applyMat3(normalMatrix, row).map((value) => value * flip) as Vec3, row));
+    }
+    if (attributes.TANGENT) {
+      attributes.TANGENT = mapRows(blobs, attributes.TANGENT, (row) => [...unit(applyMat3(linear, row), row), mirrored ? -row[3] : row[3]]);
+    }
+  }
+  return { ...primitive, attributes, indices: mirrored ? flipWinding(blobs, primitive.indices) : primitive.indices };
+}
+
+/** A mesh with all its primitives transformed. */
+export function transformMesh(mesh: Mesh, linear: Mat3, translation: Vec3, blobs: Blobs): Mesh {
+  return { ...mesh, primitives: mesh.primitives.map((primitive) => transformPrimitive(primitive, linear, translation, blobs)) };
+}
+
+/**
+ * Transforms the mesh of one part alone: where other parts show the same mesh, the part gets its own.
+ * Writes to the draft.
+ */
+export function transformPartMesh(kit: Kit, partId: Id, linear: Mat3, translation: Vec3, blobs: Blobs): void {
+  editPartMesh(kit, partId, (mesh) => transformMesh(mesh, linear, translation, blobs));
+}
+
+/** Replaces the mesh of one part alone by what `edit` makes of it; shared meshes are parted first. Writes to the draft. */
+export function editPartMesh(kit: Kit, partId: Id, edit: (mesh: Mesh) => Mesh): void {
+  const part = kit.parts[partId];
+  if (part.mesh === null) return;
+  const shared = Object.values(kit.parts).some((other) => other.id !== partId && other.mesh === part.mesh);
+  const edited = edit(kit.meshes[part.mesh]);
+  const id = shared ? newId() : part.mesh;
+  kit.meshes[id] = { ...edited, id };
+  part.mesh = id;
+}
+
+function mapRows(blobs: Blobs, accessor: Accessor, map: (row: ArrayLike<number>) => number[]): Accessor {
+  const source = readArray<Float32Array>(blobs, accessor);
+  const out = new Float32Array(source.length);
+  for (let i = 0; i < source.length; i += accessor.size) out.set(map(source.subarray(i, i + accessor.size)), i);
+  return putArray(blobs, out, accessor.size);
+}
+
+export function flipWinding(blobs: Blobs, indices: Accessor): Accessor {
+  const out = readArray<Uint32Array>(blobs, indices).slice();
+  for (let i = 0; i + 2 < out.length; i += 3) {
+    const second = out[i + 1];
+    out[i + 1] = out[i + 2];
+    out[i + 2] = second;
+  }
+  return putArray(blobs, out, 1);
+}
+
+function add(a: Vec3, b: Vec3): Vec3 {
+  return [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
+}
+
+function unit(v: Vec3, otherwise: ArrayLike<number>): Vec3 {
+  const length = Math.hypot(v[0], v[1], v[2]);
+  return length > 0 ? [v[0] / length, v[1] / length, v[2] / length] : [otherwise[0], otherwise[1], otherwise[2]];
+}
+
+/** Inverse bind matrices of a skin, one a joint. */
+export function readBindMatrices(skin: Skin, blobs: Blobs): Mat4[] {
+  const numbers = readArray<Float32Array>(blobs, skin.inverseBindMatrices);
+  return skin.joints.map((_, i) => Float64Array.from(numbers.subarray(16 * i, 16 * i + 16)));
+}
+
+export function writeBindMatrices(matrices: Mat4[], blobs: Blobs): Accessor {
+  const out = new Float32Array(16 * matrices.length);
+  matrices.forEach((matrix, i) => out.set(matrix, 16 * i));
+  return putArray(blobs, out, 16);
+}

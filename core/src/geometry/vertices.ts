@@ -1,0 +1,137 @@
+import { readArray, type Blobs, type Id, type Kit, type Part } from '../document';
+import { multiplyMatrices, type Mat4 } from './linear';
+import { flattenParts, Poser } from './pose';
+
+export interface Bounds {
+  min: [number, number, number];
+  max: [number, number, number];
+}
+
+export function emptyBounds(): Bounds {
+  return { min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity] };
+}
+
+export function isEmptyBounds(bounds: Bounds): boolean {
+  return !(bounds.min[0] <= bounds.max[0]);
+}
+
+export function sizeOf(bounds: Bounds): [number, number, number] {
+  return isEmptyBounds(bounds) ? [0, 0, 0] : [bounds.max[0] - bounds.min[0], bounds.max[1] - bounds.min[1], bounds.max[2] - bounds.min[2]];
+}
+
+export function growBounds(bounds: Bounds, points: ArrayLike<number>): void {
+  for (let i = 0; i < points.length; i += 3) {
+    for (let axis = 0; axis < 3; axis++) {
+      const value = points[i + axis];
+      if (value < bounds.min[axis]) bounds.min[axis] = value;
+      if (value > bounds.max[axis]) bounds.max[axis] = value;
+    }
+  }
+}
+
+export function joinBounds(all: Iterable<Bounds>): Bounds {
+  const result = emptyBounds();
+  for (const one of all) if (!isEmptyBounds(one)) growBounds(result, [...one.min, ...one.max]);
+  return result;
+}
+
+/** Joint matrices (world · inverse bind) of a skin, 16 numbers each. */
+export function jointMatrices(kit: Kit, blobs: Blobs, skinId: Id, worldOf: (id: Id) => Float64Array): Mat4[] {
+  const skin = kit.skins[skinId];
+  const inverse = readArray<Float32Array>(blobs, skin.inverseBindMatrices);
+  return skin.joints.map((joint, index) => multiplyMatrices(worldOf(joint), Float64Array.from(inverse.subarray(16 * index, 16 * index + 16))));
+}
+
+/**
+ * World positions of all vertices of a part, primitive after primitive, 3 numbers each. Skinned parts follow their joints
+ * alone (glTF 2.0, 3.7.3.3): linear blend of joint matrices by the weights of JOINTS_0/WEIGHTS_0 and up.
+ *
+ * @param worldOf World matrix of a part in the pose wanted.
+ */
+export function posedVertices(kit: Kit, blobs: Blobs, part: Part, worldOf: (id: Id) => Float64Array): Float64Array {
+  if (part.mesh === null) return new Float64Array(0);
+  const primitives = kit.meshes[part.mesh].primitives;
+  const total = primitives.reduce((sum, primitive) => sum + (primitive.attributes.POSITION?.count ?? 0), 0);
+  const out = new Float64Array(3 * total);
+  const joints = part.skin === null ? null : jointMatrices(kit, blobs, part.skin, worldOf);
+  const world = worldOf(part.id);
+  let at = 0;
+  for (const primitive of primitives) {
+    const accessor = primitive.attributes.POSITION;
+    if (!accessor) continue;
+    const positions = readArray<Float32Array>(blobs, accessor);
+    const blended = joints && primitive.attributes.JOINTS_0 ? blendMatrices(blobs, primitive.attributes, joints) : null;
+    for (let v = 0; v < accessor.count; v++, at += 3) {
+      const m = blended ? blended(v) : world;
+      const x = positions[3 * v];
+      const y = positions[3 * v + 1];
+      const z = positions[3 * v + 2];
+      out[at] = m[0] * x + m[4] * y + m[8] * z + m[12];
+      out[at + 1] = m[1] * x + m[5] * y + m[9] * z + m[13];
+      out[at + 2] = m[2] * x + m[6] * y + m[10] * z + m[14];
+    }
+  }
+  return out;
+}
+
+function blendMatrices(blobs: Blobs, attributes: Kit['meshes'][string]['primitives'][number]['attributes'], joints: Mat4[]): (vertex: number) => Float64Array {
+  const sets: { joints: ArrayLike<number>; weights: ArrayLike<number> }[] = [];
+  for (let n = 0; attributes[`JOINTS_${n}`] && attributes[`WEIGHTS_${n}`]; n++) {
+    sets.push({ joints: readArray(blobs, attributes[`JOINTS_${n}`]), weights: readArray(blobs, attributes[`WEIGHTS_${n}`]) });
+  }
+  const m = new Float64Array(16);
+  return (vertex) => {
+    m.fill(0);
+    for (const set of sets) {
+      for (let k = 4 * vertex; k < 4 * vertex + 4; k++) {
+        const weight = set.weights[k];
+        if (weight === 0) continue;
+        const joint = joints[set.joints[k]];
+        for (let e = 0; e < 16; e++) m[e] += weight * joint[e];
+      }
+    }
+    return m;
+  };
+}
+
+/** World bounds at rest of the given parts (all where none are named), exact over their vertices. */
+export function restBounds(kit: Kit, blobs: Blobs, ids: Iterable<Id> = Object.keys(kit.parts)): Bounds {
+  const poser = new Poser(flattenParts(kit));
+  const bounds = emptyBounds();
+  for (const id of ids) growBounds(bounds, posedVertices(kit, blobs, kit.parts[id], (other) => poser.worldOf(other)));
+  return bounds;
+}
+
+/** Bounds of a part's mesh in the part's own axes. */
+export function ownBounds(kit: Kit, blobs: Blobs, part: Part): Bounds {
+  const bounds = emptyBounds();
+  if (part.mesh === null) return bounds;
+  for (const primitive of kit.meshes[part.mesh].primitives) {
+    if (primitive.attributes.POSITION) growBounds(bounds, readArray(blobs, primitive.attributes.POSITION));
+  }
+  return bounds;
+}
+
+export interface Counts {
+  triangles: number;
+  vertices: number;
+}
+
+export function meshCounts(kit: Kit, mesh: Id | null): Counts {
+  const primitives = mesh === null ? [] : kit.meshes[mesh].primitives;
+  return {
+    triangles: primitives.reduce((sum, primitive) => sum + Math.floor(primitive.indices.count / 3), 0),
+    vertices: primitives.reduce((sum, primitive) => sum + (primitive.attributes.POSITION?.count ?? 0), 0),
+  };
+}
+
+/** Triangles and vertices drawn: each mesh once for every part that shows it. */
+export function kitCounts(kit: Kit): Counts {
+  const total = { triangles: 0, vertices: 0 };
+  for (const part of Object.values(kit.parts)) {
+    const one = meshCounts(kit, part.mesh);
+    total.triangles += one.triangles;
+    total.vertices += one.vertices;
+  }
+  return total;
+}

@@ -1,0 +1,172 @@
+import { readArray, type Blobs, type Clip, type Easing, type KeyProperty, type KeyTrack, type SampleTrack } from '../document';
+import type { FlatParts, Pose } from '../geometry';
+import { bounce, hermite, monotoneTangents } from './easing';
+
+const EASING_CODE: Record<Easing, number> = { hold: 0, straight: 1, curve: 2, bounce: 3 };
+
+interface CompiledKeys {
+  part: number;
+  property: KeyProperty;
+  axis: number;
+  times: Float64Array;
+  values: Float64Array;
+  tangents: Float64Array;
+  easings: Uint8Array;
+  cursor: number;
+}
+
+interface CompiledSamples {
+  part: number;
+  property: SampleTrack['property'];
+  interpolation: SampleTrack['interpolation'];
+  times: Float32Array;
+  values: Float32Array;
+  cursor: number;
+}
+
+/** A clip made ready for sampling against a FlatParts. Holds cursors, so each player has its own. */
+export interface CompiledClip {
+  keys: CompiledKeys[];
+  samples: CompiledSamples[];
+}
+
+/** Tracks whose part is not among `flat` are left out. */
+export function compileClip(clip: Clip, flat: FlatParts, blobs: Blobs): CompiledClip {
+  const compiled: CompiledClip = { keys: [], samples: [] };
+  for (const track of clip.tracks) {
+    const part = flat.indexOf.get(track.part);
+    if (part === undefined) continue;
+    if (track.kind === 'keys') {
+      if (track.keys.length > 0) compiled.keys.push(compileKeys(track, part));
+    } else if (track.times.count > 0) {
+      compiled.samples.push({
+        part,
+        property: track.property,
+        interpolation: track.interpolation,
+        times: readArray<Float32Array>(blobs, track.times),
+        values: readArray<Float32Array>(blobs, track.values),
+        cursor: 0,
+      });
+    }
+  }
+  return compiled;
+}
+
+function compileKeys(track: KeyTrack, part: number): CompiledKeys {
+  return {
+    part,
+    property: track.property,
+    axis: track.axis,
+    times: Float64Array.from(track.keys, (key) => key.time),
+    values: Float64Array.from(track.keys, (key) => key.value),
+    tangents: monotoneTangents(track.keys),
+    easings: Uint8Array.from(track.keys, (key) => EASING_CODE[key.easing]),
+    cursor: 0,
+  };
+}
+
+/** Value of a key track at a time, in the track's unit. */
+export function sampleKeys(track: KeyTrack, time: number): number | null {
+  return track.keys.length === 0 ? null : valueAt(compileKeys(track, 0), time);
+}
+
+/** Index of the last time ≤ `time`, from a cached place or by binary search; 0 before the first. */
+function seek(times: ArrayLike<number>, cursor: number, time: number): number {
+  const last = times.length - 1;
+  if (times[cursor] <= time) {
+    if (cursor === last || time < times[cursor + 1]) return cursor;
+    if (cursor + 1 === last || time < times[cursor + 2]) return cursor + 1;
+  }
+  let low = 0;
+  let high = last;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (times[middle] <= time) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+function valueAt(track: CompiledKeys, time: number): number {
+  const { times, values } = track;
+  const i = (track.cursor = seek(times, track.cursor, time));
+  if (time <= times[i] || i === times.length - 1) return values[i];
+  const span = times[i + 1] - times[i];
+  const u = (time - times[i]) / span;
+  switch (track.easings[i]) {
+    case 0:
+      return values[i];
+    case 1:
+      return values[i] + (values[i + 1] - values[i]) * u;
+    case 2:
+      return hermite(u, values[i], track.tangents[i], values[i + 1], track.tangents[i + 1], span);
+    default:
+      return values[i] + (values[i + 1] - values[i]) * bounce(u);
+  }
+}
+
+/**
+ * Adds a clip at a time to a pose. Offsets and turns add, sizes multiply, dense rotations come before turns.
+ *
+ * @param time Seconds within the clip (see `clipTime`).
+ */
+export function sampleClip(compiled: CompiledClip, time: number, pose: Pose): void {
+  for (const track of compiled.keys) {
+    const value = valueAt(track, time);
+    const at = 3 * track.part + track.axis;
+    if (track.property === 'offset') pose.offset[at] += value;
+    else if (track.property === 'turn') pose.turn[at] += value;
+    else pose.size[at] *= value;
+  }
+  for (const track of compiled.samples) sampleDense(track, time, pose);
+}
+
+const row = new Float64Array(4);
+
+function sampleDense(track: CompiledSamples, time: number, pose: Pose): void {
+  const width = track.property === 'rotation' ? 4 : 3;
+  const { times, values } = track;
+  const curve = track.interpolation === 'curve';
+  const stride = curve ? 3 * width : width;
+  const lead = curve ? width : 0;
+  const i = (track.cursor = seek(times, track.cursor, time));
+  const here = i * stride + lead;
+  if (time <= times[i] || i === times.length - 1 || track.interpolation === 'hold') {
+    for (let c = 0; c < width; c++) row[c] = values[here + c];
+  } else {
+    const span = times[i + 1] - times[i];
+    const u = (time - times[i]) / span;
+    const there = here + stride;
+    if (curve) {
+      for (let c = 0; c < width; c++) row[c] = hermite(u, values[here + c], values[here + width + c], values[there + c], values[there - width + c], span);
+      if (width === 4) normalizeRow();
+    } else if (width === 4) slerpRow(values, here, there, u);
+    else for (let c = 0; c < width; c++) row[c] = values[here + c] + (values[there + c] - values[here + c]) * u;
+  }
+  const p = track.part;
+  if (track.property === 'offset') for (let c = 0; c < 3; c++) pose.offset[3 * p + c] += row[c];
+  else if (track.property === 'size') for (let c = 0; c < 3; c++) pose.size[3 * p + c] *= row[c];
+  else pose.spin.set(row, 4 * p);
+}
+
+function normalizeRow(): void {
+  const length = Math.hypot(row[0], row[1], row[2], row[3]) || 1;
+  for (let c = 0; c < 4; c++) row[c] /= length;
+}
+
+/** Shortest-path spherical interpolation (Shoemake 1985) into `row`. */
+function slerpRow(values: Float32Array, a: number, b: number, u: number): void {
+  let dot = values[a] * values[b] + values[a + 1] * values[b + 1] + values[a + 2] * values[b + 2] + values[a + 3] * values[b + 3];
+  const flip = dot < 0 ? -1 : 1;
+  dot *= flip;
+  let from = 1 - u;
+  let to = u;
+  if (dot < 0.999999) {
+    const angle = Math.acos(dot);
+    const sine = Math.sin(angle);
+    from = Math.sin((1 - u) * angle) / sine;
+    to = Math.sin(u * angle) / sine;
+  }
+  for (let c = 0; c < 4; c++) row[c] = from * values[a + c] + to * flip * values[b + c];
+  normalizeRow();
+}

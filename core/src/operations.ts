@@ -1,0 +1,75 @@
+import { renameKit, runOperation, setTarget, KitError, type Applied, type Blobs, type Call, type Kit, type Operation } from './document';
+import { settleSource } from './intake';
+import { addClip, moveKeys, removeClip, removeKeys, removeTrack, setClip, setEasing, setKeys } from './motion';
+import {
+  applyScale,
+  cleanNoise,
+  dropDegenerates,
+  gatherUnderRoot,
+  movePivot,
+  pivotToAnchor,
+  recomputePartNormals,
+  removeParts,
+  renameParts,
+  reparentParts,
+  resizeImage,
+  setHidden,
+  setRole,
+  setTransform,
+} from './shape';
+import { addBinding, completeTable, removeBinding, removeBindingRow, setBinding, setBindingRow } from './wiring';
+
+const ALL = [
+  renameKit,
+  setTarget,
+  settleSource,
+  renameParts,
+  setRole,
+  setHidden,
+  reparentParts,
+  setTransform,
+  movePivot,
+  pivotToAnchor,
+  applyScale,
+  cleanNoise,
+  gatherUnderRoot,
+  recomputePartNormals,
+  dropDegenerates,
+  resizeImage,
+  removeParts,
+  addClip,
+  setClip,
+  removeClip,
+  removeTrack,
+  setKeys,
+  removeKeys,
+  moveKeys,
+  setEasing,
+  addBinding,
+  setBinding,
+  removeBinding,
+  setBindingRow,
+  removeBindingRow,
+  completeTable,
+] as unknown as Operation[];
+
+/** Every operation by its id. */
+export const OPERATIONS: ReadonlyMap<string, Operation> = new Map(ALL.map((operation) => [operation.id, operation]));
+
+export class UnknownOperationError extends KitError {
+  constructor(id: string) {
+    super('unknown-operation', `There is no operation “${id}” in this version. Reload the page to get the version that has it.`, id);
+  }
+}
+
+/** Runs an operation by name. */
+export function runCall(kit: Kit, call: Call, blobs: Blobs): Applied {
+  const operation = OPERATIONS.get(call.operation);
+  if (!operation) throw new UnknownOperationError(call.operation);
+  return runOperation(operation, kit, call.args, blobs);
+}
+
+/** The call of an operation, typed by the operation. */
+export function callOf<Args>(operation: Operation<Args>, args: Args): Call {
+  return { operation: operation.id, args };
+}

@@ -1,0 +1,12 @@
+export * from './apply-scale';
+export * from './clean-noise';
+export * from './gather-under-root';
+export * from './mend-surfaces';
+export * from './motion-of';
+export { boundsAnchor, movePivot, NoMeshError, pivotToAnchor } from './move-pivot';
+export * from './names-and-roles';
+export * from './remove-parts';
+export * from './reparent';
+export * from './resize-image';
+export * from './set-transform';
+export * from './shape-errors';

@@ -1,0 +1,19 @@
+import { KitError } from '../document';
+
+export class ShearError extends KitError {
+  constructor(names: string[], what: string) {
+    super('shear', `${what} would skew ${names.map((name) => `“${name}”`).join(', ')}: an uneven scale meets a turn there. Make the scale even, or stop the turn, first.`, names.join(', '));
+  }
+}
+
+export class SkinnedPartError extends KitError {
+  constructor(name: string) {
+    super('skinned-part', `“${name}” is deformed by joints, so its own pivot has no meaning. Move the pivots of its joints.`, name);
+  }
+}
+
+export class OwnBranchError extends KitError {
+  constructor(name: string) {
+    super('own-branch', `“${name}” can't hang below itself or one of its own children. Drop it on a part outside its branch.`, name);
+  }
+}

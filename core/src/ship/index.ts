@@ -1,0 +1,6 @@
+export * from './bake';
+export * from './manifest';
+export * from './pack-kit';
+export * from './read-package';
+export * from './write-glb';
+export * from './zip';

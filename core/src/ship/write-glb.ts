@@ -1,0 +1,138 @@
+import { Document, WebIO, type Accessor as GltfAccessor, type Material as GltfMaterial, type Mesh as GltfMesh, type Node, type Texture } from '@gltf-transform/core';
+import { partsInOrder, readArray, type Accessor, type Blobs, type Id, type Kit, type Material, type TextureSlot } from '../document';
+import { decomposeMatrix, restWorlds } from '../geometry';
+import { clipsInOrder } from '../motion';
+import { bakeClip, type BakeOptions } from './bake';
+
+const TYPE_BY_SIZE: Record<number, 'SCALAR' | 'VEC2' | 'VEC3' | 'VEC4' | 'MAT4'> = { 1: 'SCALAR', 2: 'VEC2', 3: 'VEC3', 4: 'VEC4', 16: 'MAT4' };
+
+export interface WrittenGlb {
+  bytes: Uint8Array;
+  /** Parts in the order of the file's nodes. */
+  nodes: Id[];
+}
+
+/**
+ * Writes a kit as GLB, its numbers as they are (conform it first for another space). Clips are baked to straight keys.
+ * The same kit gives the same bytes. Collapsed and hidden parts are written like all others.
+ */
+export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): Promise<WrittenGlb> {
+  const document = new Document();
+  document.getRoot().getAsset().generator = 'Itch Kit';
+  const buffer = document.createBuffer();
+  const scene = document.createScene(kit.name);
+  document.getRoot().setDefaultScene(scene);
+
+  const accessors = new Map<string, GltfAccessor>();
+  const accessorOf = (accessor: Accessor, use: string): GltfAccessor => {
+    const key = `${use}/${accessor.blob}/${accessor.size}`;
+    let made = accessors.get(key);
+    if (!made) {
+      const array = readArray(blobs, accessor);
+      made = document.createAccessor().setType(TYPE_BY_SIZE[accessor.size]).setArray(use === 'index' ? smallIndices(array as Uint32Array) : array.slice()).setBuffer(buffer);
+      accessors.set(key, made);
+    }
+    return made;
+  };
+  const textures = new Map<Id, Texture>();
+  const textureOf = (id: Id): Texture => {
+    let made = textures.get(id);
+    if (!made) {
+      const image = kit.images[id];
+      made = document.createTexture(image.name).setImage(blobs.get(image.blob).slice()).setMimeType(image.mediaType);
+      textures.set(id, made);
+    }
+    return made;
+  };
+  const materials = new Map<Id, GltfMaterial>();
+  const materialOf = (id: Id): GltfMaterial => {
+    let made = materials.get(id);
+    if (!made) materials.set(id, (made = writeMaterial(document, kit.materials[id], textureOf)));
+    return made;
+  };
+  const meshes = new Map<Id, GltfMesh>();
+  const meshOf = (id: Id): GltfMesh => {
+    let made = meshes.get(id);
+    if (!made) {
+      made = document.createMesh(kit.meshes[id].name);
+      for (const primitive of kit.meshes[id].primitives) {
+        const written = document.createPrimitive().setIndices(accessorOf(primitive.indices, 'index'));
+        for (const semantic of Object.keys(primitive.attributes).sort()) written.setAttribute(semantic, accessorOf(primitive.attributes[semantic], 'attribute'));
+        if (primitive.material !== null) written.setMaterial(materialOf(primitive.material));
+        made.addPrimitive(written);
+      }
+      meshes.set(id, made);
+    }
+    return made;
+  };
+
+  const parts = partsInOrder(kit);
+  const worlds = restWorlds(kit);
+  const nodes = new Map<Id, Node>();
+  for (const part of parts) {
+    // A skinned mesh follows its joints alone; the standard wants it at the top of the scene.
+    const { translation, rotation, scale } = part.skin !== null && part.parent !== null ? decomposeMatrix(worlds.get(part.id)!) : part;
+    const node = document.createNode(part.name).setTranslation(translation).setRotation(rotation).setScale(scale);
+    nodes.set(part.id, node);
+    if (part.parent === null || part.skin !== null) scene.addChild(node);
+    else nodes.get(part.parent)!.addChild(node);
+    if (part.mesh !== null && kit.meshes[part.mesh].primitives.length > 0) node.setMesh(meshOf(part.mesh));
+  }
+  for (const part of parts) {
+    if (part.skin === null) continue;
+    const source = kit.skins[part.skin];
+    const skin = document.createSkin(source.name).setInverseBindMatrices(accessorOf(source.inverseBindMatrices, 'bind'));
+    source.joints.forEach((joint) => skin.addJoint(nodes.get(joint)!));
+    nodes.get(part.id)!.setSkin(skin);
+  }
+  for (const clip of clipsInOrder(kit)) {
+    const animation = document.createAnimation(clip.name);
+    const add = (part: Id, path: 'translation' | 'rotation' | 'scale', times: GltfAccessor, values: Float64Array, size: 3 | 4) => {
+      const output = document.createAccessor().setType(TYPE_BY_SIZE[size]).setArray(Float32Array.from(values)).setBuffer(buffer);
+      const sampler = document.createAnimationSampler().setInput(times).setOutput(output).setInterpolation('LINEAR');
+      animation.addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(nodes.get(part)!).setTargetPath(path).setSampler(sampler));
+    };
+    for (const baked of bakeClip(kit, clip, blobs, bake)) {
+      const times = document.createAccessor().setType('SCALAR').setArray(Float32Array.from(baked.times)).setBuffer(buffer);
+      if (baked.moves.translation) add(baked.part, 'translation', times, baked.translation, 3);
+      if (baked.moves.rotation) add(baked.part, 'rotation', times, baked.rotation, 4);
+      if (baked.moves.scale) add(baked.part, 'scale', times, baked.scale, 3);
+    }
+    if (animation.listChannels().length === 0) animation.dispose();
+  }
+  const bytes = await new WebIO().writeBinary(document);
+  return { bytes, nodes: parts.map((part) => part.id) };
+}
+
+function smallIndices(indices: Uint32Array): Uint16Array | Uint32Array {
+  return indices.some((index) => index >= 0xffff) ? indices.slice() : Uint16Array.from(indices);
+}
+
+function writeMaterial(document: Document, material: Material, textureOf: (id: Id) => Texture): GltfMaterial {
+  const made = document
+    .createMaterial(material.name)
+    .setBaseColorFactor(material.baseColor)
+    .setMetallicFactor(material.metallic)
+    .setRoughnessFactor(material.roughness)
+    .setEmissiveFactor(material.emissive)
+    .setNormalScale(material.normalScale)
+    .setAlphaMode(material.alphaMode)
+    .setAlphaCutoff(material.alphaCutoff)
+    .setDoubleSided(material.doubleSided);
+  const slots: [TextureSlot | null, (texture: Texture) => unknown, () => ReturnType<GltfMaterial['getBaseColorTextureInfo']>][] = [
+    [material.baseColorTexture, (t) => made.setBaseColorTexture(t), () => made.getBaseColorTextureInfo()],
+    [material.metallicRoughnessTexture, (t) => made.setMetallicRoughnessTexture(t), () => made.getMetallicRoughnessTextureInfo()],
+    [material.normalTexture, (t) => made.setNormalTexture(t), () => made.getNormalTextureInfo()],
+    [material.occlusionTexture, (t) => made.setOcclusionTexture(t), () => made.getOcclusionTextureInfo()],
+    [material.emissiveTexture, (t) => made.setEmissiveTexture(t), () => made.getEmissiveTextureInfo()],
+  ];
+  for (const [slot, set, info] of slots) {
+    if (!slot) continue;
+    set(textureOf(slot.image));
+    info()!
+      .setTexCoord(slot.texCoord)
+      .setWrapS(slot.wrapS as 10497)
+      .setWrapT(slot.wrapT as 10497);
+  }
+  return made;
+}

@@ -1,0 +1,104 @@
+import Joi from 'joi';
+import { bindingRowSchema, defineOperation, idSchema, KitError, newId, OUTSIDES, partOf, type Binding, type BindingRow, type Id, type Kit, type Outside } from '../document';
+import { evaluateBinding, sortedRows } from './evaluate-binding';
+
+export class BindingMissingError extends KitError {
+  constructor(id: Id) {
+    super('binding-missing', 'That binding is no longer in the kit. Choose another one.', id);
+  }
+}
+
+function bindingOf(kit: Kit, id: Id): Binding {
+  const binding = kit.bindings[id];
+  if (!binding) throw new BindingMissingError(id);
+  return binding;
+}
+
+export function neutralRow(value: number): BindingRow {
+  return { value, offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] };
+}
+
+const index = Joi.number().integer().min(0).allow(null);
+const rows = Joi.array().items(bindingRowSchema).max(2000);
+
+/** Binds a part to a variable; a part that has no role becomes `driven`. */
+export const addBinding = defineOperation<{ id?: Id; part: Id; variable: string; index: number | null; rows: BindingRow[]; outside: Outside }>({
+  id: 'wiring.add-binding',
+  title: (kit, { part, variable }) => `Bind “${kit.parts[part]?.name}” to ${variable}`,
+  args: Joi.object({ id: idSchema, part: idSchema.required(), variable: Joi.string().min(1).max(120).required(), index: index.required(), rows: rows.required(), outside: Joi.valid(...OUTSIDES).required() }),
+  change(kit, args) {
+    const part = partOf(kit, args.part);
+    part.role ??= 'driven';
+    const id = args.id ?? newId();
+    kit.bindings[id] = { id, part: args.part, variable: args.variable, index: args.index, rows: args.rows, outside: args.outside };
+  },
+});
+
+export const setBinding = defineOperation<{ binding: Id } & Partial<Omit<Binding, 'id'>>>({
+  id: 'wiring.set-binding',
+  title: (kit, { binding }) => `Change the binding of “${kit.parts[kit.bindings[binding]?.part]?.name}”`,
+  args: Joi.object({ binding: idSchema.required(), part: idSchema, variable: Joi.string().min(1).max(120), index, rows, outside: Joi.valid(...OUTSIDES) }),
+  change(kit, { binding, ...fields }) {
+    Object.assign(bindingOf(kit, binding), fields);
+  },
+});
+
+export const removeBinding = defineOperation<{ bindings: Id[] }>({
+  id: 'wiring.remove-binding',
+  title: (kit, { bindings }) => `Unbind ${bindings.map((id) => `“${kit.parts[kit.bindings[id]?.part]?.name}”`).join(', ')}`,
+  args: Joi.object({ bindings: Joi.array().items(idSchema).min(1).required() }),
+  change(kit, { bindings }) {
+    for (const id of bindings) {
+      bindingOf(kit, id);
+      delete kit.bindings[id];
+    }
+  },
+});
+
+/** Writes one row of a table; a row at that value is replaced. The neutral row stays first, the others ascend. */
+export const setBindingRow = defineOperation<{ binding: Id; row: BindingRow; replaces?: number }>({
+  id: 'wiring.set-row',
+  title: (kit, { binding, row }) => `Pose “${kit.parts[kit.bindings[binding]?.part]?.name}” at ${row.value}`,
+  args: Joi.object({ binding: idSchema.required(), row: bindingRowSchema.required(), replaces: Joi.number() }),
+  change(kit, { binding, row, replaces }) {
+    const one = bindingOf(kit, binding);
+    const neutral = one.rows[0]?.value === replaces ? row.value : one.rows[0]?.value;
+    const others = one.rows.filter((other) => other.value !== row.value && other.value !== replaces);
+    one.rows = neutralFirst([...others, row], neutral ?? row.value);
+  },
+});
+
+export const removeBindingRow = defineOperation<{ binding: Id; value: number }>({
+  id: 'wiring.remove-row',
+  title: (_, { value }) => `Delete the row at ${value}`,
+  args: Joi.object({ binding: idSchema.required(), value: Joi.number().required() }),
+  change(kit, { binding, value }) {
+    const one = bindingOf(kit, binding);
+    one.rows = one.rows.filter((row) => row.value !== value);
+  },
+});
+
+/** The row at `neutral` first, the others ascending. */
+export function neutralFirst(table: readonly BindingRow[], neutral: number): BindingRow[] {
+  const ascending = sortedRows(table);
+  return [...ascending.filter((row) => row.value === neutral), ...ascending.filter((row) => row.value !== neutral)];
+}
+
+/**
+ * A table that begins with the neutral value and covers the whole range: missing rows are what the table gives there by
+ * its own rule for outside values, so nothing that moved before moves differently.
+ */
+export const completeTable = defineOperation<{ binding: Id; neutral: number; min: number; max: number }>({
+  id: 'wiring.complete-table',
+  title: (kit, { binding }) => `Complete the table of “${kit.parts[kit.bindings[binding]?.part]?.name}”`,
+  args: Joi.object({ binding: idSchema.required(), neutral: Joi.number().required(), min: Joi.number().required(), max: Joi.number().required() }),
+  change(kit, { binding, neutral, min, max }) {
+    const one = bindingOf(kit, binding);
+    // A wrapped table says what one round is; an end row inside it would change the round.
+    const wanted = one.outside === 'wrap' ? [neutral] : [neutral, min, max];
+    const have = new Set(one.rows.map((row) => row.value));
+    const added = wanted.filter((value, at) => !have.has(value) && wanted.indexOf(value) === at);
+    const filled = added.map((value) => ({ ...evaluateBinding(one, value), value }));
+    one.rows = neutralFirst([...one.rows, ...filled], neutral);
+  },
+});

@@ -1,0 +1,2 @@
+export * from './binding-operations';
+export * from './evaluate-binding';

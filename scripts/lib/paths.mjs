@@ -1,0 +1,7 @@
+import { fileURLToPath } from 'node:url';
+import { dirname, join } from 'node:path';
+
+export const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..', '..');
+/** Everything that a run leaves behind and git ignores. */
+export const DATA = join(ROOT, '.data');
+export const WEB = join(ROOT, 'web');

@@ -1,0 +1,8 @@
+import { ensureDependencies } from './dependencies.mjs';
+import { postgresPrograms } from './postgres.mjs';
+
+/** What both start commands and the tests need on a fresh machine: npm's packages and a database server. */
+export function setUp({ database = true } = {}) {
+  ensureDependencies();
+  if (database) postgresPrograms();
+}
