@@ -1,0 +1,101 @@
+import type { GradeCounts, Kit, Manifest, Patch } from '@itchkit/core';
+import { packFrames, unpackFrames } from './frames';
+
+/** What the server said went wrong; the message is a sentence for people. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly body: { revision?: number; document?: Kit; missing?: string[] } = {},
+  ) {
+    super(message);
+  }
+}
+
+/** The server could not be reached at all. */
+export class OfflineError extends Error {
+  constructor() {
+    super('The server does not answer. What you change is kept here and saved when it is back.');
+  }
+}
+
+async function call(path: string, init?: RequestInit): Promise<Response> {
+  let response: Response;
+  try {
+    response = await fetch(path, init);
+  } catch {
+    throw new OfflineError();
+  }
+  if (response.ok) return response;
+  const body = (await response.json().catch(() => ({}))) as { code?: string; detail?: string; revision?: number; document?: Kit; missing?: string[] };
+  throw new ApiError(response.status, body.code ?? 'server', body.detail ?? `The server answered ${response.status}. Try again.`, body);
+}
+
+async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
+  const response = await call(path, { method, headers: body === undefined ? undefined : { 'content-type': 'application/json' }, body: body === undefined ? undefined : JSON.stringify(body) });
+  return (await response.json()) as T;
+}
+
+export interface ShelfKit {
+  id: string;
+  name: string;
+  targets: Kit['targets'];
+  parts: number;
+  triangles: number;
+  revision: number;
+  counts: GradeCounts | null;
+  thumbnailRevision: number | null;
+  changedAt: string;
+}
+
+export interface BuiltRow {
+  id: string;
+  revision: number;
+  rulebook: string;
+  version: string;
+  fileName: string;
+  sha: string;
+  size: number;
+  manifest: Manifest;
+  at: string;
+}
+
+export const api = {
+  listKits: () => send<ShelfKit[]>('GET', '/api/kits'),
+  loadKit: (id: string) => send<{ id: string; revision: number; document: Kit }>('GET', `/api/kits/${id}`),
+  saveKit: (id: string, base: number, patches: Patch[], cause: string) => send<{ revision: number }>('PATCH', `/api/kits/${id}`, { base, patches, cause }),
+  deleteKit: (id: string) => send('DELETE', `/api/kits/${id}`),
+  restoreKit: (id: string) => send('POST', `/api/kits/${id}/restore`),
+  duplicateKit: (id: string) => send<{ id: string }>('POST', `/api/kits/${id}/duplicate`),
+  setSummary: (id: string, revision: number, counts: GradeCounts) => send('PUT', `/api/kits/${id}/summary`, { revision, counts }),
+  setThumbnail: (id: string, revision: number, png: Blob) => call(`/api/kits/${id}/thumbnail?revision=${revision}`, { method: 'PUT', body: png }),
+  listPackages: (id: string) => send<BuiltRow[]>('GET', `/api/kits/${id}/packages`),
+  buildPackage: (id: string) => send<BuiltRow>('POST', `/api/kits/${id}/packages`),
+  async loadBlobs(shas: string[]): Promise<[string, Uint8Array][]> {
+    if (shas.length === 0) return [];
+    const response = await call('/api/blobs', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ shas }) });
+    return unpackFrames(new Uint8Array(await response.arrayBuffer()));
+  },
+  storeBlobs: (entries: [string, Uint8Array][]) => call('/api/blobs', { method: 'PUT', body: packFrames(entries) as Uint8Array<ArrayBuffer> }),
+};
+
+/** Sends a file with progress (0 to 1), cancellable. Gives the id of the kit made from it. */
+export function takeInFile(file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    request.open('POST', '/api/kits');
+    request.setRequestHeader('x-file-name', encodeURIComponent(file.name));
+    request.setRequestHeader('content-type', 'application/octet-stream');
+    request.upload.onprogress = (event) => onProgress(event.lengthComputable ? event.loaded / event.total : 0);
+    request.onload = () => {
+      const body = JSON.parse(request.responseText || '{}') as { id?: string; code?: string; detail?: string };
+      if (request.status === 201 && body.id) resolve(body.id);
+      else reject(new ApiError(request.status, body.code ?? 'server', body.detail ?? `The server answered ${request.status}. Try again.`));
+    };
+    request.onerror = () => reject(new OfflineError());
+    request.onabort = () => reject(new DOMException('Cancelled', 'AbortError'));
+    signal.addEventListener('abort', () => request.abort());
+    request.send(file);
+  });
+}

@@ -1,0 +1,27 @@
+import '@fontsource-variable/bricolage-grotesque';
+import '@fontsource-variable/instrument-sans';
+import '@fontsource-variable/martian-mono';
+import { AppRouterCacheProvider } from '@mui/material-nextjs/v16-appRouter';
+import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
+import type { Metadata } from 'next';
+import type { ReactNode } from 'react';
+import { Providers } from '../frame/Providers';
+
+export const metadata: Metadata = {
+  title: 'Itch Kit',
+  description: 'Prepare, rig, animate, wire, check and package assets for platforms that let their users build content.',
+  icons: { icon: '/mark.svg' },
+};
+
+export default function RootLayout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <body>
+        <InitColorSchemeScript attribute="data-scheme" defaultMode="system" />
+        <AppRouterCacheProvider>
+          <Providers>{children}</Providers>
+        </AppRouterCacheProvider>
+      </body>
+    </html>
+  );
+}

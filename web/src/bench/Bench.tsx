@@ -1,0 +1,116 @@
+'use client';
+import Box from '@mui/material/Box';
+import { useColorScheme } from '@mui/material/styles';
+import { useEffect, useMemo, useRef } from 'react';
+import { CANONICAL, restBounds, unitOf, type Stage } from '@itchkit/core';
+import { useKit, useOpenKit, useRulebook, useRun, useSession, useSetUi, useUi, useTrial } from '../session/context';
+import { poseKit, REST, type PoseSource } from '../session/pose';
+import { DAY, NIGHT } from '../theme/tokens';
+import { BenchView } from './bench-view';
+import { BenchSign } from './BenchSign';
+import { movedCalls } from './moved';
+
+/** The 3D view of a stage: the kit at rest, under a clip or its levers, or the package in the trial. */
+export function Bench({ stage }: { stage: Stage }) {
+  const holder = useRef<HTMLDivElement>(null);
+  const view = useRef<BenchView | null>(null);
+  const { session, ui, trial } = useOpenKit();
+  const { mode, systemMode } = useColorScheme();
+  const tokens = (mode === 'system' ? systemMode : mode) === 'dark' ? NIGHT : DAY;
+  const kit = useKit();
+  const rulebook = useRulebook();
+  const revision = useSession((state) => state.revision);
+  const saved = useSession((state) => state.save === 'saved');
+  const selection = useUi((state) => state.selection);
+  const gizmo = useUi((state) => state.gizmo);
+  const person = useUi((state) => state.person);
+  const callouts = useUi((state) => state.callouts);
+  const frameRequest = useUi((state) => state.frameRequest);
+  const loaded = useTrial((state) => state.loaded);
+  const trialBlobs = useTrial((state) => state.blobs);
+  const setUi = useSetUi();
+  const run = useRun();
+  const inTrial = stage === 'trial' && loaded !== null && trialBlobs !== null;
+  const bounds = useMemo(() => restBounds(kit, session.blobs), [kit, session]);
+
+  const latest = useRef({ stage, run, kit });
+  useEffect(() => {
+    latest.current = { stage, run, kit };
+  });
+
+  useEffect(() => {
+    const made = new BenchView(holder.current!, DAY, {
+      pick: (id, additive) => {
+        if (latest.current.stage === 'trial') return;
+        const before = ui.getState().selection;
+        const next = id === null ? [] : additive ? (before.includes(id) ? before.filter((one) => one !== id) : [...before, id]) : [id];
+        setUi({ selection: next, held: null });
+      },
+      moved: (id, placement, done) => movedCalls(id, placement, done, { ...latest.current, ui }),
+    });
+    view.current = made;
+    return () => {
+      view.current = null;
+      made.dispose();
+    };
+  }, [ui, setUi]);
+
+  useEffect(() => view.current?.setTokens(tokens), [tokens]);
+
+  // The kit, and how it stands: again at every change of the document, of the time, of a lever.
+  useEffect(() => {
+    const made = view.current;
+    if (!made) return;
+    made.setKit(inTrial ? loaded.kit : kit, inTrial ? trialBlobs : session.blobs, inTrial ? loaded.manifest.space : CANONICAL);
+    const variables = rulebook?.variables ?? [];
+    const pose = () => {
+      if (!made.poser) return;
+      const source = inTrial ? trialSource(trial.getState()) : stageSource(stage, ui.getState());
+      poseKit(made.poser, inTrial ? loaded.kit : kit, inTrial ? trialBlobs : session.blobs, source, variables);
+      made.posed();
+    };
+    pose();
+    const stops = [ui.subscribe(pose), trial.subscribe(pose)];
+    return () => stops.forEach((stop) => stop());
+  }, [kit, session, ui, trial, stage, inTrial, loaded, trialBlobs, rulebook]);
+
+  useEffect(() => {
+    const platform = rulebook?.space ?? CANONICAL;
+    view.current?.setGround(
+      { bounds, tileMetres: rulebook?.tileMetres ?? 1, unit: { metres: platform.metresPerUnit, short: rulebook?.unit.short ?? unitOf(1).short }, forward: platform.forward, person },
+      callouts && (stage === 'intake' || stage === 'shape'),
+    );
+  }, [bounds, rulebook, person, callouts, stage, tokens]);
+
+  useEffect(() => view.current?.setSelection(stage === 'trial' ? [] : selection.filter((id) => kit.parts[id]), stage === 'shape' || stage === 'motion' || stage === 'wiring' ? gizmo : null), [selection, gizmo, stage, kit, tokens]);
+
+  useEffect(() => view.current?.frame(frameRequest.parts), [frameRequest]);
+  const size = kit.source?.space.metresPerUnit;
+  useEffect(() => view.current?.frame([]), [size]);
+
+  useEffect(() => {
+    if (!saved) return;
+    const timer = setTimeout(() => {
+      if (stage === 'trial' || stage === 'motion' || stage === 'wiring') return;
+      void view.current?.thumbnail().then((png) => png && session.reportThumbnail(revision, png));
+    }, 1500);
+    return () => clearTimeout(timer);
+  }, [saved, revision, session, stage]);
+
+  return (
+    <Box sx={{ position: 'relative', height: '100%', minHeight: 0, overflow: 'hidden', bgcolor: 'kit.paper' }}>
+      <Box ref={holder} data-testid="bench" role="img" aria-label="Bench: the kit in three dimensions. Parts lists the same parts." sx={{ position: 'absolute', inset: 0 }} />
+      <BenchSign stage={stage} />
+    </Box>
+  );
+}
+
+function stageSource(stage: Stage, state: { clip: string | null; time: number; levers: Record<string, number>; held: PoseSource['held'] }): PoseSource {
+  if (stage === 'motion') return { ...REST, clip: state.clip, time: state.time };
+  if (stage === 'wiring') return { ...REST, levers: state.levers, held: state.held };
+  return REST;
+}
+
+function trialSource(state: { clip: string | null; time: number; levers: Record<string, number> }): PoseSource {
+  return { ...REST, clip: state.clip, time: state.time, levers: state.levers };
+}

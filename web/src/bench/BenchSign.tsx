@@ -1,0 +1,22 @@
+'use client';
+import Box from '@mui/material/Box';
+import type { Stage } from '@itchkit/core';
+import { useKit, useUi } from '../session/context';
+
+/** Says on the bench whether a drag changes the model or a clip. */
+export function BenchSign({ stage }: { stage: Stage }) {
+  const kit = useKit();
+  const clip = useUi((state) => state.clip);
+  const gizmo = useUi((state) => state.gizmo);
+  const held = useUi((state) => state.held);
+  let text: string | null = null;
+  if (stage === 'motion' && clip && kit.clips[clip]) text = `Clip “${kit.clips[clip].name}”${gizmo ? ': moving a part writes keys' : ''}`;
+  else if (stage === 'shape' && gizmo) text = 'Rest: moving a part changes the model';
+  else if (stage === 'wiring' && held) text = `“${kit.parts[held.part]?.name}” is held in a pose that is not written yet`;
+  if (!text) return null;
+  return (
+    <Box sx={{ position: 'absolute', top: 8, left: 8, px: 2, py: 0.75, bgcolor: 'kit.card', border: 1, borderColor: 'kit.signal', borderRadius: 1, fontSize: 12, pointerEvents: 'none' }} role="status">
+      {text}
+    </Box>
+  );
+}

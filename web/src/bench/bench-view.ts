@@ -1,0 +1,273 @@
+import * as THREE from 'three';
+import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { TransformControls } from 'three/addons/controls/TransformControls.js';
+import { CANONICAL, changeOfSpace, emptyBounds, flattenParts, growBounds, isEmptyBounds, posedVertices, Poser, type Blobs, type Bounds, type Id, type Kit, type Quat, type Space, type Vec3 } from '@itchkit/core';
+import type { Gizmo } from '../session/ui-store';
+import type { Tokens } from '../theme/tokens';
+import { buildGround, type GroundOptions } from './ground';
+import { KitScene } from './kit-scene';
+import { disposeTree, sizeLabels } from './label';
+import { outlineParts, pivotMark, sizeCallouts } from './marks';
+
+export interface Placement {
+  translation: Vec3;
+  rotation: Quat;
+  scale: Vec3;
+}
+
+export interface BenchEvents {
+  pick(id: Id | null, additive: boolean): void;
+  /** A part was moved with the gizmo; `done` when it was let go. */
+  moved(id: Id, placement: Placement, done: boolean): void;
+}
+
+const GIZMO_MODE = { move: 'translate', turn: 'rotate', size: 'scale' } as const;
+
+/** The 3D view. Draws when something changed, never in an idle loop. */
+export class BenchView {
+  poser: Poser | null = null;
+
+  private readonly renderer: THREE.WebGLRenderer;
+  private readonly scene = new THREE.Scene();
+  private readonly camera = new THREE.PerspectiveCamera(32, 1, 0.01, 4000);
+  private readonly orbit: OrbitControls;
+  private readonly gizmo: TransformControls;
+  private readonly kitScene = new KitScene();
+  private readonly pivot: THREE.Group;
+  private ground: THREE.Group | null = null;
+  private callouts: THREE.Group | null = null;
+  private marks: THREE.Object3D[] = [];
+  private selection: Id[] = [];
+  private gizmoPart: Id | null = null;
+  private kit: Kit | null = null;
+  private blobs: Blobs | null = null;
+  private scheduled = 0;
+  private readonly observer: ResizeObserver;
+
+  constructor(
+    private readonly container: HTMLElement,
+    private tokens: Tokens,
+    private readonly events: BenchEvents,
+  ) {
+    this.renderer = new THREE.WebGLRenderer({ antialias: true, preserveDrawingBuffer: true });
+    this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
+    container.append(this.renderer.domElement);
+    this.renderer.domElement.style.display = 'block';
+    this.scene.add(this.kitScene.root);
+    const sky = new THREE.HemisphereLight(0xffffff, 0xb8ad98, 2.1);
+    const sun = new THREE.DirectionalLight(0xfff4e0, 1.7);
+    sun.position.set(-3, 6, 5);
+    this.scene.add(sky, sun);
+    this.pivot = pivotMark(tokens.signal);
+    this.pivot.visible = false;
+    this.scene.add(this.pivot);
+
+    this.orbit = new OrbitControls(this.camera, this.renderer.domElement);
+    this.orbit.addEventListener('change', () => this.draw());
+    this.gizmo = new TransformControls(this.camera, this.renderer.domElement);
+    this.gizmo.setSize(0.8);
+    this.gizmo.addEventListener('change', () => this.draw());
+    this.gizmo.addEventListener('dragging-changed', (event) => (this.orbit.enabled = !event.value));
+    this.gizmo.addEventListener('objectChange', () => this.reportMove(false));
+    this.gizmo.addEventListener('mouseUp', () => this.reportMove(true));
+    this.scene.add(this.gizmo.getHelper());
+    this.kitScene.onChange = () => this.draw();
+    this.listenForPicks();
+    this.observer = new ResizeObserver(() => this.resize());
+    this.observer.observe(container);
+    this.setTokens(tokens);
+    this.resize();
+  }
+
+  dispose(): void {
+    cancelAnimationFrame(this.scheduled);
+    this.observer.disconnect();
+    this.gizmo.dispose();
+    this.orbit.dispose();
+    this.kitScene.dispose();
+    this.renderer.dispose();
+    this.renderer.domElement.remove();
+  }
+
+  setTokens(tokens: Tokens): void {
+    this.tokens = tokens;
+    this.scene.background = new THREE.Color(tokens.paper);
+    this.draw();
+  }
+
+  /** Shows a kit whose numbers are in `space`. */
+  setKit(kit: Kit, blobs: Blobs, space: Space = CANONICAL): void {
+    if (this.kit?.parts !== kit.parts) this.poser = new Poser(flattenParts(kit));
+    this.kit = kit;
+    this.blobs = blobs;
+    const { basis, scale } = changeOfSpace(space, CANONICAL);
+    const b = basis.map((value) => value * scale);
+    this.kitScene.root.matrixAutoUpdate = false;
+    this.kitScene.root.matrix.set(b[0], b[3], b[6], 0, b[1], b[4], b[7], 0, b[2], b[5], b[8], 0, 0, 0, 0, 1);
+    this.kitScene.update(kit, blobs);
+    this.mark();
+  }
+
+  /** Draws the kit as `poser` has it. */
+  posed(): void {
+    if (!this.poser) return;
+    if (!this.gizmo.dragging) this.kitScene.place(this.poser);
+    this.placePivot();
+    this.draw();
+  }
+
+  setGround(options: Omit<GroundOptions, 'tokens'> | null, callouts: boolean): void {
+    if (this.ground) disposeTree(this.ground);
+    if (this.callouts) disposeTree(this.callouts);
+    this.ground = options && !isEmptyBounds(options.bounds) ? buildGround({ ...options, tokens: this.tokens }) : null;
+    this.callouts = callouts && options && !isEmptyBounds(options.bounds) ? sizeCallouts(options.bounds, this.tokens) : null;
+    if (this.ground) this.scene.add(this.ground);
+    if (this.callouts) this.scene.add(this.callouts);
+    this.draw();
+  }
+
+  setSelection(ids: Id[], gizmo: Gizmo | null): void {
+    this.selection = ids;
+    this.gizmoPart = gizmo && ids.length === 1 ? ids[0] : null;
+    this.mark();
+    const group = this.gizmoPart === null ? undefined : this.kitScene.groupOf(this.gizmoPart);
+    if (group && gizmo) {
+      this.gizmo.attach(group);
+      this.gizmo.setMode(GIZMO_MODE[gizmo]);
+      this.gizmo.setSpace(gizmo === 'move' ? 'world' : 'local');
+    } else this.gizmo.detach();
+    this.draw();
+  }
+
+  /** Brings parts (all where none are named) into view. */
+  frame(ids: readonly Id[]): void {
+    const bounds = this.boundsOf(ids.length > 0 ? ids : Object.keys(this.kit?.parts ?? {}));
+    if (isEmptyBounds(bounds)) return;
+    const box = new THREE.Box3(new THREE.Vector3(...bounds.min), new THREE.Vector3(...bounds.max)).applyMatrix4(this.kitScene.root.matrix);
+    const sphere = box.getBoundingSphere(new THREE.Sphere());
+    const radius = Math.max(sphere.radius, 0.02);
+    const narrow = Math.min(1, this.camera.aspect);
+    const distance = (radius * (ids.length > 0 ? 1.5 : 1.06)) / Math.sin((this.camera.fov * Math.PI) / 360) / narrow;
+    const direction = this.camera.position.clone().sub(this.orbit.target);
+    if (direction.lengthSq() < 1e-9) direction.set(-0.75, 0.55, 1.1);
+    this.orbit.target.copy(sphere.center);
+    this.camera.position.copy(sphere.center).addScaledVector(direction.normalize(), distance);
+    this.camera.near = distance / 500;
+    this.camera.far = distance * 50;
+    this.camera.updateProjectionMatrix();
+    this.orbit.update();
+    this.draw();
+  }
+
+  draw(): void {
+    if (this.scheduled !== 0) return;
+    this.scheduled = requestAnimationFrame(() => {
+      this.scheduled = 0;
+      this.drawNow();
+    });
+  }
+
+  drawNow(): void {
+    sizeLabels(this.scene, this.camera, this.container.clientHeight || 1);
+    this.sizePivot();
+    this.renderer.render(this.scene, this.camera);
+  }
+
+  /** A small picture of the kit alone, PNG. */
+  async thumbnail(width = 480, height = 300): Promise<Blob | null> {
+    const hidden = [this.ground, this.callouts, this.pivot, this.gizmo.getHelper(), ...this.marks].filter((one): one is THREE.Object3D => one !== null && one.visible);
+    const size = this.renderer.getSize(new THREE.Vector2());
+    const ratio = this.renderer.getPixelRatio();
+    const camera = this.camera.clone();
+    const target = this.orbit.target.clone();
+    const background = this.scene.background;
+    hidden.forEach((one) => (one.visible = false));
+    this.scene.background = null;
+    this.renderer.setPixelRatio(1);
+    this.renderer.setSize(width, height, false);
+    this.camera.aspect = width / height;
+    this.camera.position.set(-0.75, 0.5, 1.1);
+    this.orbit.target.set(0, 0, 0);
+    this.frame([]);
+    this.renderer.setClearAlpha(0);
+    this.renderer.render(this.scene, this.camera);
+    const canvas = document.createElement('canvas');
+    [canvas.width, canvas.height] = [width, height];
+    canvas.getContext('2d')!.drawImage(this.renderer.domElement, 0, 0);
+    hidden.forEach((one) => (one.visible = true));
+    this.scene.background = background;
+    this.renderer.setPixelRatio(ratio);
+    this.renderer.setSize(size.x, size.y, false);
+    this.camera.copy(camera);
+    this.orbit.target.copy(target);
+    this.orbit.update();
+    this.drawNow();
+    return new Promise((resolve) => canvas.toBlob(resolve, 'image/png'));
+  }
+
+  private boundsOf(ids: Iterable<Id>): Bounds {
+    const bounds = emptyBounds();
+    if (!this.kit || !this.poser || !this.blobs) return bounds;
+    for (const id of ids) if (this.kit.parts[id]) growBounds(bounds, posedVertices(this.kit, this.blobs, this.kit.parts[id], (other) => this.poser!.worldOf(other)));
+    return bounds;
+  }
+
+  private resize(): void {
+    const { clientWidth: width, clientHeight: height } = this.container;
+    if (width === 0 || height === 0) return;
+    this.camera.aspect = width / height;
+    this.camera.updateProjectionMatrix();
+    this.renderer.setSize(width, height);
+    this.drawNow();
+  }
+
+  private mark(): void {
+    this.marks.forEach((one) => {
+      one.removeFromParent();
+      ((one as THREE.LineSegments).material as THREE.Material).dispose();
+    });
+    this.marks = outlineParts(this.kitScene, this.selection, this.tokens.signal);
+    this.placePivot();
+  }
+
+  private placePivot(): void {
+    const group = this.selection.length > 0 ? this.kitScene.groupOf(this.selection[this.selection.length - 1]) : undefined;
+    this.pivot.visible = group !== undefined;
+    if (!group) return;
+    this.kitScene.root.updateMatrixWorld(true);
+    group.matrixWorld.decompose(this.pivot.position, this.pivot.quaternion, new THREE.Vector3());
+  }
+
+  private sizePivot(): void {
+    const distance = this.camera.position.distanceTo(this.pivot.position);
+    const size = (26 * distance * 2 * Math.tan((this.camera.fov * Math.PI) / 360)) / (this.container.clientHeight || 1);
+    this.pivot.scale.setScalar(size);
+    this.pivot.updateMatrixWorld(true);
+  }
+
+  private reportMove(done: boolean): void {
+    const group = this.gizmoPart === null ? undefined : this.kitScene.groupOf(this.gizmoPart);
+    if (!group || this.gizmoPart === null) return;
+    this.events.moved(this.gizmoPart, { translation: group.position.toArray(), rotation: group.quaternion.toArray() as Quat, scale: group.scale.toArray() }, done);
+  }
+
+  private listenForPicks(): void {
+    const canvas = this.renderer.domElement;
+    let down: { x: number; y: number } | null = null;
+    canvas.addEventListener('pointerdown', (event) => (down = event.button === 0 && !this.gizmo.dragging ? { x: event.clientX, y: event.clientY } : null));
+    canvas.addEventListener('pointerup', (event) => {
+      if (!down || Math.hypot(event.clientX - down.x, event.clientY - down.y) > 4 || this.gizmo.dragging || this.gizmo.axis) return;
+      this.events.pick(this.pickAt(event.clientX, event.clientY), event.shiftKey || event.ctrlKey || event.metaKey);
+    });
+  }
+
+  private pickAt(clientX: number, clientY: number): Id | null {
+    const rect = this.renderer.domElement.getBoundingClientRect();
+    const point = new THREE.Vector2(((clientX - rect.left) / rect.width) * 2 - 1, 1 - ((clientY - rect.top) / rect.height) * 2);
+    const caster = new THREE.Raycaster();
+    caster.setFromCamera(point, this.camera);
+    const visible = this.kitScene.allMeshes().filter((mesh) => mesh.visible);
+    const hit = caster.intersectObjects(visible, false)[0];
+    return (hit?.object.userData.part as Id | undefined) ?? null;
+  }
+}

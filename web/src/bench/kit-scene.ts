@@ -1,0 +1,179 @@
+import * as THREE from 'three';
+import { readArray, readBindMatrices, type Accessor, type Blobs, type Id, type Image, type Kit, type Material, type Poser, type Primitive } from '@itchkit/core';
+
+type Geometry = THREE.BufferGeometry;
+
+/**
+ * A kit as three.js objects, kept in step with the document: what did not change is not built again.
+ * Placement comes from core's Poser alone; three.js only draws.
+ */
+export class KitScene {
+  readonly root = new THREE.Group();
+  /** Called when a texture has arrived and the picture changed. */
+  onChange: () => void = () => undefined;
+
+  private readonly groups = new Map<Id, THREE.Group>();
+  private readonly built = new Map<Id, { key: unknown[]; objects: THREE.Mesh[] }>();
+  private readonly geometries = new Map<Primitive, Geometry>();
+  private readonly materials = new Map<Id, { source: Material; images: Record<Id, Image>; made: THREE.MeshStandardMaterial }>();
+  private readonly textures = new Map<string, THREE.Texture>();
+  private readonly plain = new THREE.MeshStandardMaterial({ color: 0xb9b2a4, roughness: 0.9 });
+
+  update(kit: Kit, blobs: Blobs): void {
+    for (const [id, group] of this.groups) {
+      if (kit.parts[id]) continue;
+      group.removeFromParent();
+      this.dropMeshes(id);
+      this.groups.delete(id);
+    }
+    for (const part of Object.values(kit.parts)) {
+      let group = this.groups.get(part.id);
+      if (!group) {
+        group = new THREE.Group();
+        group.userData.part = part.id;
+        this.groups.set(part.id, group);
+      }
+    }
+    for (const part of Object.values(kit.parts)) {
+      const group = this.groups.get(part.id)!;
+      const parent = part.parent === null ? this.root : this.groups.get(part.parent)!;
+      if (group.parent !== parent) parent.add(group);
+      this.buildMeshes(kit, blobs, part.id);
+      for (const object of this.built.get(part.id)?.objects ?? []) object.visible = !part.hidden;
+    }
+    const used = new Set(Object.values(kit.meshes).flatMap((mesh) => mesh.primitives));
+    for (const [primitive, geometry] of this.geometries) {
+      if (used.has(primitive)) continue;
+      geometry.dispose();
+      this.geometries.delete(primitive);
+    }
+  }
+
+  /** Puts every part where the poser has it. */
+  place(poser: Poser): void {
+    const { flat, translation, rotation, scale } = poser;
+    for (let i = 0; i < flat.ids.length; i++) {
+      const group = this.groups.get(flat.ids[i]);
+      if (!group) continue;
+      group.position.fromArray(translation, 3 * i);
+      group.quaternion.fromArray(rotation, 4 * i);
+      group.scale.fromArray(scale, 3 * i);
+    }
+    this.root.updateMatrixWorld(true);
+  }
+
+  groupOf(id: Id): THREE.Group | undefined {
+    return this.groups.get(id);
+  }
+
+  meshesOf(id: Id): THREE.Mesh[] {
+    return this.built.get(id)?.objects ?? [];
+  }
+
+  allMeshes(): THREE.Mesh[] {
+    return [...this.built.values()].flatMap((one) => one.objects);
+  }
+
+  dispose(): void {
+    this.geometries.forEach((geometry) => geometry.dispose());
+    this.materials.forEach(({ made }) => made.dispose());
+    this.textures.forEach((texture) => texture.dispose());
+    this.plain.dispose();
+  }
+
+  private dropMeshes(id: Id): void {
+    for (const object of this.built.get(id)?.objects ?? []) object.removeFromParent();
+    this.built.delete(id);
+  }
+
+  private buildMeshes(kit: Kit, blobs: Blobs, id: Id): void {
+    const part = kit.parts[id];
+    const mesh = part.mesh === null ? null : kit.meshes[part.mesh];
+    const skin = part.skin === null ? null : kit.skins[part.skin];
+    const materials = mesh ? mesh.primitives.map((primitive) => (primitive.material === null ? null : kit.materials[primitive.material])) : [];
+    const images = materials.map((material) => material?.baseColorTexture && kit.images[material.baseColorTexture.image]);
+    const key = [mesh, skin, ...materials, ...images];
+    const before = this.built.get(id);
+    if (before && before.key.length === key.length && before.key.every((value, i) => value === key[i])) return;
+    this.dropMeshes(id);
+    const objects = (mesh?.primitives ?? []).map((primitive) => {
+      const geometry = this.geometryOf(primitive, blobs);
+      const material = primitive.material === null ? this.plain : this.materialOf(kit, kit.materials[primitive.material], blobs);
+      let object: THREE.Mesh;
+      if (skin && geometry.getAttribute('skinIndex')) {
+        const skinned = new THREE.SkinnedMesh(geometry, material);
+        const inverses = readBindMatrices(skin, blobs).map((matrix) => new THREE.Matrix4().fromArray(matrix));
+        skinned.bindMode = THREE.DetachedBindMode;
+        skinned.bind(new THREE.Skeleton(skin.joints.map((joint) => this.groups.get(joint) as unknown as THREE.Bone), inverses), new THREE.Matrix4());
+        skinned.frustumCulled = false;
+        this.root.add(skinned);
+        object = skinned;
+      } else {
+        object = new THREE.Mesh(geometry, material);
+        this.groups.get(id)!.add(object);
+      }
+      object.userData.part = id;
+      return object;
+    });
+    this.built.set(id, { key, objects });
+  }
+
+  private geometryOf(primitive: Primitive, blobs: Blobs): Geometry {
+    let geometry = this.geometries.get(primitive);
+    if (geometry) return geometry;
+    geometry = new THREE.BufferGeometry();
+    const add = (name: string, accessor: Accessor | undefined) => {
+      if (accessor) geometry!.setAttribute(name, new THREE.BufferAttribute(readArray(blobs, accessor), accessor.size));
+    };
+    add('position', primitive.attributes.POSITION);
+    add('normal', primitive.attributes.NORMAL);
+    add('uv', primitive.attributes.TEXCOORD_0);
+    add('skinIndex', primitive.attributes.JOINTS_0);
+    add('skinWeight', primitive.attributes.WEIGHTS_0);
+    geometry.setIndex(new THREE.BufferAttribute(readArray(blobs, primitive.indices), 1));
+    this.geometries.set(primitive, geometry);
+    return geometry;
+  }
+
+  private materialOf(kit: Kit, source: Material, blobs: Blobs): THREE.MeshStandardMaterial {
+    const known = this.materials.get(source.id);
+    if (known && known.source === source && known.images === kit.images) return known.made;
+    known?.made.dispose();
+    const made = new THREE.MeshStandardMaterial({
+      color: new THREE.Color().setRGB(source.baseColor[0], source.baseColor[1], source.baseColor[2]),
+      opacity: source.baseColor[3],
+      transparent: source.alphaMode === 'BLEND',
+      alphaTest: source.alphaMode === 'MASK' ? source.alphaCutoff : 0,
+      metalness: source.metallic,
+      roughness: source.roughness,
+      emissive: new THREE.Color().setRGB(...source.emissive),
+      side: source.doubleSided ? THREE.DoubleSide : THREE.FrontSide,
+    });
+    if (source.baseColorTexture) {
+      const image = kit.images[source.baseColorTexture.image];
+      if (image) made.map = this.textureOf(image, blobs, true);
+    }
+    this.materials.set(source.id, { source, images: kit.images, made });
+    return made;
+  }
+
+  private textureOf(image: Image, blobs: Blobs, colour: boolean): THREE.Texture {
+    let texture = this.textures.get(image.blob);
+    if (texture) return texture;
+    texture = new THREE.Texture();
+    texture.wrapS = texture.wrapT = THREE.RepeatWrapping;
+    texture.flipY = false;
+    if (colour) texture.colorSpace = THREE.SRGBColorSpace;
+    this.textures.set(image.blob, texture);
+    const made = texture;
+    const data = new Blob([blobs.get(image.blob) as Uint8Array<ArrayBuffer>], { type: image.mediaType });
+    void createImageBitmap(data)
+      .then((bitmap) => {
+        made.image = bitmap;
+        made.needsUpdate = true;
+        this.onChange();
+      })
+      .catch(() => undefined);
+    return texture;
+  }
+}

@@ -1,0 +1,69 @@
+'use client';
+import InputAdornment from '@mui/material/InputAdornment';
+import TextField from '@mui/material/TextField';
+import { useState, type KeyboardEvent } from 'react';
+import { FONT } from '../theme/tokens';
+
+export interface NumberFieldProps {
+  label: string;
+  value: number | null;
+  onCommit: (value: number) => void;
+  unit?: string;
+  /** What an arrow key changes it by. */
+  step?: number;
+  min?: number;
+  max?: number;
+  digits?: number;
+  /** Small print under the field: the expected range. */
+  hint?: string;
+  disabled?: boolean;
+  /** Colour of the left edge, for axes. */
+  edge?: string;
+}
+
+const shown = (value: number | null, digits: number) => (value === null ? '' : String(Number(value.toFixed(digits)) + 0));
+
+/** A number with its unit. Arrows step, Shift ×10, Alt ÷10; Enter or leaving the field takes it, Esc brings the old one back. */
+export function NumberField({ label, value, onCommit, unit, step = 1, min = -Infinity, max = Infinity, digits = 4, hint, disabled, edge }: NumberFieldProps) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const number = draft === null ? value : Number(draft.replace(',', '.'));
+  const bad = draft !== null && (draft.trim() === '' || !Number.isFinite(number) || (number as number) < min || (number as number) > max);
+
+  const commit = (next: number) => {
+    setDraft(null);
+    if (next !== value) onCommit(next);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'Enter' && !bad && draft !== null) commit(number as number);
+    else if (event.key === 'Escape' && draft !== null) {
+      event.stopPropagation();
+      setDraft(null);
+    } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+      event.preventDefault();
+      const by = step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1) * (event.key === 'ArrowUp' ? 1 : -1);
+      const from = Number.isFinite(number) && number !== null ? number : 0;
+      commit(Math.min(max, Math.max(min, Number((from + by).toFixed(digits + 1)))));
+    }
+  };
+  const limits = `${min === -Infinity ? '' : `from ${min} `}${max === Infinity ? '' : `to ${max}`}`.trim();
+  return (
+    <TextField
+      label={label}
+      disabled={disabled}
+      value={draft ?? shown(value, digits)}
+      onChange={(event) => setDraft(event.target.value)}
+      onBlur={() => (bad || draft === null ? setDraft(null) : commit(number as number))}
+      onFocus={(event) => event.target.select()}
+      onKeyDown={onKeyDown}
+      error={bad}
+      helperText={bad ? `A number ${limits}`.trim() : hint}
+      fullWidth
+      slotProps={{
+        htmlInput: { inputMode: 'decimal', style: { fontFamily: FONT.figures, fontSize: 12, paddingTop: 6, paddingBottom: 6 }, 'aria-label': label },
+        input: { endAdornment: unit ? <InputAdornment position="end">{unit}</InputAdornment> : undefined, sx: { pr: 1, '& .MuiInputAdornment-root p': { fontSize: 11 }, ...(edge ? { borderLeft: `3px solid ${edge}` } : {}) } },
+        formHelperText: { sx: { mx: 0.5, mt: 0.25, fontSize: 11 } },
+        inputLabel: { shrink: true, sx: { fontSize: 12 } },
+      }}
+    />
+  );
+}

@@ -1,0 +1,39 @@
+'use client';
+import Box from '@mui/material/Box';
+import type { Vec3 } from '@itchkit/core';
+import { NumberField } from './NumberField';
+
+/** Red, green and blue for x, y and z, as everywhere. */
+const EDGES = ['#c0392b', '#2e8b57', '#2f6fb3'];
+
+interface VectorFieldProps {
+  title: string;
+  value: Vec3;
+  onCommit: (value: Vec3) => void;
+  unit?: string;
+  step?: number;
+  digits?: number;
+  disabled?: boolean;
+}
+
+export function VectorField({ title, value, onCommit, ...rest }: VectorFieldProps) {
+  return (
+    <Box component="fieldset" sx={{ border: 0, p: 0, m: 0, mb: 2.5, minWidth: 0 }}>
+      <Box component="legend" sx={{ fontSize: 12, color: 'text.secondary', mb: 1.5, p: 0 }}>
+        {title}
+      </Box>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: 1 }}>
+        {value.map((number, axis) => (
+          <NumberField
+            key={axis}
+            label={`${title} ${'xyz'[axis]}`}
+            value={number}
+            edge={EDGES[axis]}
+            onCommit={(next) => onCommit(value.map((old, i) => (i === axis ? next : old)) as Vec3)}
+            {...rest}
+          />
+        ))}
+      </Box>
+    </Box>
+  );
+}

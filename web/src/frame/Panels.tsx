@@ -1,0 +1,66 @@
+'use client';
+import Box from '@mui/material/Box';
+import type { ReactNode } from 'react';
+import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+
+interface PanelsProps {
+  left: ReactNode;
+  tools: ReactNode;
+  bench: ReactNode;
+  strip: ReactNode | null;
+  parts: ReactNode;
+  card: ReactNode;
+}
+
+function Bar({ vertical = false }: { vertical?: boolean }) {
+  return (
+    <Separator>
+      <Box sx={{ [vertical ? 'width' : 'height']: '5px', [vertical ? 'height' : 'width']: '100%', bgcolor: 'kit.line', opacity: 0.6, '&:hover': { bgcolor: 'kit.sea', opacity: 1 } }} />
+    </Separator>
+  );
+}
+
+/** Ledger, bench with its strip, parts and card. Sizes are remembered in the browser. */
+export function Panels({ left, tools, bench, strip, parts, card }: PanelsProps) {
+  const columns = useDefaultLayout({ id: 'itch-kit/columns' });
+  const middle = useDefaultLayout({ id: 'itch-kit/middle', panelIds: strip ? ['bench', 'strip'] : ['bench'] });
+  const right = useDefaultLayout({ id: 'itch-kit/right' });
+  return (
+    <Group orientation="horizontal" {...columns} style={{ height: '100%' }}>
+      <Panel id="ledger" defaultSize="288px" minSize="220px" maxSize="420px">
+        {left}
+      </Panel>
+      <Bar vertical />
+      <Panel id="middle" minSize="380px">
+        <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
+          <Box role="toolbar" aria-label="Tools of this stage" sx={{ minHeight: 40, px: 2, display: 'flex', alignItems: 'center', gap: 0.5, borderBottom: 1, borderColor: 'divider', bgcolor: 'kit.sheet', overflowX: 'auto' }}>
+            {tools}
+          </Box>
+          <Group key={strip ? 'with-strip' : 'alone'} orientation="vertical" {...middle} style={{ flex: 1, minHeight: 0 }}>
+            <Panel id="bench" minSize="140px">
+              {bench}
+            </Panel>
+            {strip && <Bar />}
+            {strip && (
+              <Panel id="strip" defaultSize="240px" minSize="120px">
+                {strip}
+              </Panel>
+            )}
+          </Group>
+        </Box>
+      </Panel>
+      <Bar vertical />
+      <Panel id="right" defaultSize="304px" minSize="240px" maxSize="460px">
+        <Group orientation="vertical" {...right} style={{ height: '100%' }}>
+          <Panel id="parts" defaultSize="38%" minSize="110px">
+            <Box sx={{ height: '100%', bgcolor: 'kit.sheet' }}>{parts}</Box>
+          </Panel>
+          <Bar />
+          <Panel id="card" minSize="140px">
+            <Box sx={{ height: '100%', overflowY: 'auto', bgcolor: 'kit.sheet' }}>{card}</Box>
+          </Panel>
+        </Group>
+      </Panel>
+    </Group>
+  );
+}

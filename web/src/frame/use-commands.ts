@@ -1,0 +1,87 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import { callOf, removeKeys, removeParts, setHidden, type Stage } from '@itchkit/core';
+import { useOpenKit, useRun, useUi } from '../session/context';
+import { BUILT_STAGES } from '../stages/stages';
+import { keyHere, stepFrame, stepKey, togglePlay } from '../strip/playing';
+import { isTyping, matchesKey, type Command } from './command';
+
+/** Every command of the workspace, with its keys. */
+export function useCommands(stage: Stage) {
+  const { session, ui, trial } = useOpenKit();
+  const router = useRouter();
+  const run = useRun();
+  const selected = useUi((state) => state.selection.length);
+  const [panel, setPanel] = useState<'finder' | 'help' | null>(null);
+
+  const selection = () => ui.getState().selection.filter((id) => session.kit.parts[id]);
+  const frame = () => ui.setState({ frameRequest: { parts: stage === 'trial' ? [] : selection(), nonce: ui.getState().frameRequest.nonce + 1 } });
+  const gizmo = (which: 'move' | 'turn' | 'size') => ui.setState({ gizmo: ui.getState().gizmo === which ? null : which });
+  const needsPart = selected === 0 ? 'Choose a part first' : null;
+  const moves = stage === 'shape' || stage === 'motion' || stage === 'wiring' ? null : 'In Shape, Motion and Wiring';
+  const inMotion = stage === 'motion' ? null : 'In Motion';
+  const plays = stage === 'motion' || stage === 'trial' ? null : 'In Motion and Trial';
+
+  const list: Command[] = [
+    ...BUILT_STAGES.map(({ id, title }, i): Command => ({ id: `stage.${id}`, title: `Go to ${title}`, group: 'Stages', keys: [String(i + 1)], run: () => router.push(`/kits/${session.id}/${id}`) })),
+    { id: 'undo', title: 'Undo', group: 'Everywhere', keys: ['Ctrl Z'], run: () => void session.undo() },
+    { id: 'redo', title: 'Redo', group: 'Everywhere', keys: ['Ctrl Shift Z', 'Ctrl Y'], run: () => void session.redo() },
+    { id: 'find', title: 'Find any command', group: 'Everywhere', keys: ['Ctrl K'], run: () => setPanel('finder') },
+    { id: 'help', title: 'List the keys', group: 'Everywhere', keys: ['?'], run: () => setPanel('help') },
+    { id: 'mend-all', title: 'Mend all safe', group: 'Everywhere', keys: [], run: () => void session.mendAllSafe() },
+    { id: 'shelf', title: 'Go to the shelf', group: 'Everywhere', keys: [], run: () => router.push('/') },
+    { id: 'let-go', title: 'Let go', group: 'Bench', keys: ['Esc'], run: () => ui.setState({ selection: [], gizmo: null, held: null, keys: [] }) },
+    { id: 'frame', title: 'Frame the selection, or everything', group: 'Bench', keys: ['F'], run: frame },
+    { id: 'move', title: 'Move on the bench', group: 'Bench', keys: ['M'], blocked: moves, run: () => gizmo('move') },
+    { id: 'turn', title: 'Turn on the bench', group: 'Bench', keys: ['T'], blocked: moves, run: () => gizmo('turn') },
+    { id: 'size', title: 'Size on the bench', group: 'Bench', keys: ['Z'], blocked: moves, run: () => gizmo('size') },
+    { id: 'pivot', title: 'Set the pivot', group: 'Bench', keys: ['P'], blocked: stage === 'shape' ? needsPart : 'In Shape', run: () => document.querySelector<HTMLElement>('[data-pivot-anchor="0,0,0"]')?.focus() },
+    {
+      id: 'hide',
+      title: 'Hide or show the selection',
+      group: 'Bench',
+      keys: ['H'],
+      blocked: needsPart,
+      run: () => run(callOf(setHidden, { parts: selection(), hidden: !selection().every((id) => session.kit.parts[id].hidden) })),
+    },
+    {
+      id: 'delete',
+      title: stage === 'motion' ? 'Delete the chosen keys' : 'Delete the chosen parts',
+      group: 'Bench',
+      keys: ['Delete', 'Backspace'],
+      blocked: stage === 'shape' ? needsPart : inMotion,
+      run: () => {
+        const { clip, keys } = ui.getState();
+        if (stage === 'motion' && clip && keys.length > 0 && run(callOf(removeKeys, { clip, keys }))) ui.setState({ keys: [] });
+        else if (stage === 'shape' && selection().length > 0 && run(callOf(removeParts, { parts: selection() }))) ui.setState({ selection: [] });
+      },
+    },
+    { id: 'play', title: 'Play or stop', group: 'Time', keys: ['Space'], blocked: plays, run: () => togglePlay(stage, session, ui, trial) },
+    { id: 'key', title: 'Key the selection here', group: 'Time', keys: ['K'], blocked: inMotion ?? needsPart, run: () => keyHere(session, ui, run) },
+    { id: 'frame-back', title: 'A frame back', group: 'Time', keys: [','], blocked: inMotion, run: () => stepFrame(session, ui, -1) },
+    { id: 'frame-on', title: 'A frame on', group: 'Time', keys: ['.'], blocked: inMotion, run: () => stepFrame(session, ui, 1) },
+    { id: 'key-back', title: 'To the previous key', group: 'Time', keys: ['['], blocked: inMotion, run: () => stepKey(session, ui, -1) },
+    { id: 'key-on', title: 'To the next key', group: 'Time', keys: [']'], blocked: inMotion, run: () => stepKey(session, ui, 1) },
+  ];
+
+  const latest = useRef(list);
+  useEffect(() => {
+    latest.current = list;
+  });
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isTyping(event.target) || document.querySelector('[role="dialog"], [role="menu"]')) return;
+      // Enter and Space belong to the control that has the keyboard.
+      if (event.key === ' ' && event.target instanceof HTMLElement && event.target.closest('button, a, [role="button"], [role="slider"]')) return;
+      const command = latest.current.find((one) => matchesKey(event, one.keys));
+      if (!command || command.blocked) return;
+      event.preventDefault();
+      command.run();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+
+  return { list, finderOpen: panel === 'finder', helpOpen: panel === 'help', openFinder: () => setPanel('finder'), openHelp: () => setPanel('help'), close: () => setPanel(null) };
+}

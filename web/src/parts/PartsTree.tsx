@@ -1,0 +1,175 @@
+'use client';
+import Box from '@mui/material/Box';
+import IconButton from '@mui/material/IconButton';
+import Typography from '@mui/material/Typography';
+import VisibilityOutlined from '@mui/icons-material/VisibilityOutlined';
+import VisibilityOffOutlined from '@mui/icons-material/VisibilityOffOutlined';
+import ChevronRight from '@mui/icons-material/ChevronRight';
+import ExpandMore from '@mui/icons-material/ExpandMore';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Tree, type NodeRendererProps, type TreeApi } from 'react-arborist';
+import { callOf, childrenOf, renameParts, reparentParts, roleOf, setHidden, type Id, type Kit } from '@itchkit/core';
+import { Empty } from '../frame/Section';
+import { useKit, useRulebook, useRun, useSetUi, useUi } from '../session/context';
+
+interface Row {
+  id: Id;
+  name: string;
+  hidden: boolean;
+  role: string | null;
+  children: Row[] | null;
+}
+
+const ROW_HEIGHT = 26;
+
+function rowsOf(kit: Kit, parent: Id | null, role: (id: Id) => string | null): Row[] {
+  return childrenOf(kit, parent).map((part) => {
+    const children = rowsOf(kit, part.id, role);
+    return { id: part.id, name: part.name, hidden: part.hidden, role: role(part.id), children: children.length > 0 ? children : null };
+  });
+}
+
+/** The tree of parts: drag to hang elsewhere (nothing moves on the bench), F2 to rename. */
+export function PartsTree() {
+  const kit = useKit();
+  const rulebook = useRulebook();
+  const run = useRun();
+  const selection = useUi((state) => state.selection);
+  const setUi = useSetUi();
+  const holder = useRef<HTMLDivElement>(null);
+  const tree = useRef<TreeApi<Row>>(undefined);
+  const [size, setSize] = useState({ width: 280, height: 200 });
+  const data = useMemo(() => rowsOf(kit, null, (id) => (rulebook ? roleOf(rulebook, kit.parts[id]) : kit.parts[id].role)), [kit, rulebook]);
+
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setSize({ width: entry.contentRect.width, height: entry.contentRect.height }));
+    observer.observe(holder.current!);
+    return () => observer.disconnect();
+  }, []);
+
+  // What is picked on the bench or in the Ledger is shown as picked here.
+  useEffect(() => {
+    const api = tree.current;
+    if (!api) return;
+    const same = api.selectedIds.size === selection.length && selection.every((id) => api.selectedIds.has(id));
+    if (same) return;
+    api.setSelection({ ids: selection, anchor: selection[0] ?? null, mostRecent: selection.at(-1) ?? null });
+    if (selection.length > 0) void api.scrollTo(selection[selection.length - 1]);
+  }, [selection]);
+
+  return (
+    <Box component="section" aria-label="Parts" sx={{ height: '100%', display: 'flex', flexDirection: 'column', minHeight: 0 }}>
+      <Box sx={{ display: 'flex', alignItems: 'baseline', px: 3, pt: 2.5, pb: 1 }}>
+        <Typography variant="h2" sx={{ flex: 1 }}>
+          Parts
+        </Typography>
+        <Typography className="figures" color="text.secondary">
+          {Object.keys(kit.parts).length}
+        </Typography>
+      </Box>
+      <Box ref={holder} sx={{ flex: 1, minHeight: 0 }} onKeyDown={(event) => event.stopPropagation()}>
+        {data.length === 0 ? (
+          <Empty>There are no parts. Drop a file on the shelf to start a kit from it.</Empty>
+        ) : (
+          <Tree<Row>
+            ref={tree}
+            data={data}
+            width={size.width}
+            height={size.height}
+            rowHeight={ROW_HEIGHT}
+            indent={14}
+            aria-label="Parts of the kit"
+            onSelect={(nodes) => {
+              const ids = nodes.map((node) => node.id);
+              if (ids.length !== selection.length || ids.some((id) => !selection.includes(id))) setUi({ selection: ids, held: null });
+            }}
+            onMove={({ dragIds, parentId, index }) => void run(callOf(reparentParts, { parts: dragIds, parent: parentId, place: placeAmong(kit, dragIds, parentId, index), keep: 'world' }))}
+            onRename={({ id, name }) => {
+              if (name.trim() !== '' && name !== kit.parts[id].name) run(callOf(renameParts, { names: { [id]: name.trim() } }));
+            }}
+          >
+            {PartRow}
+          </Tree>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+/** arborist counts the dragged rows among their new siblings; the operation counts the others alone. */
+function placeAmong(kit: Kit, dragged: Id[], parent: Id | null, index: number): number {
+  return childrenOf(kit, parent)
+    .slice(0, index)
+    .filter((part) => !dragged.includes(part.id)).length;
+}
+
+function PartRow({ node, style, dragHandle }: NodeRendererProps<Row>) {
+  const run = useRun();
+  const { id, name, hidden, role } = node.data;
+  return (
+    <Box
+      ref={dragHandle}
+      style={style}
+      data-part={name}
+      onDoubleClick={() => void node.edit()}
+      onKeyDown={(event) => {
+        if (event.key === 'F2') void node.edit();
+      }}
+      sx={{
+        height: ROW_HEIGHT,
+        display: 'flex',
+        alignItems: 'center',
+        gap: 0.5,
+        pr: 1,
+        cursor: 'default',
+        fontSize: 13,
+        opacity: hidden ? 0.55 : 1,
+        bgcolor: node.isSelected ? 'kit.card' : undefined,
+        boxShadow: (t) => (node.willReceiveDrop ? `inset 0 0 0 1.5px ${t.vars!.palette.kit.sea}` : node.isSelected ? `inset 3px 0 0 ${t.vars!.palette.kit.signal}` : 'none'),
+        '& .eye': { visibility: hidden ? 'visible' : 'hidden' },
+        '&:hover .eye, &:focus-within .eye': { visibility: 'visible' },
+      }}
+    >
+      <Box component="span" onClick={() => node.toggle()} sx={{ width: 18, display: 'inline-flex', color: 'text.secondary', ml: 1 }}>
+        {node.isInternal && (node.isOpen ? <ExpandMore sx={{ fontSize: 16 }} /> : <ChevronRight sx={{ fontSize: 16 }} />)}
+      </Box>
+      {node.isEditing ? (
+        <Box
+          component="input"
+          autoFocus
+          aria-label="New name"
+          defaultValue={name}
+          onFocus={(event) => event.currentTarget.select()}
+          onBlur={() => node.reset()}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') void node.submit(event.currentTarget.value);
+            if (event.key === 'Escape') node.reset();
+          }}
+          sx={{ flex: 1, minWidth: 0, font: 'inherit', color: 'inherit', bgcolor: 'kit.card', border: 1, borderColor: 'kit.sea', borderRadius: 0.5, px: 0.5 }}
+        />
+      ) : (
+        <Box component="span" sx={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+          {name}
+        </Box>
+      )}
+      {role && (
+        <Box component="span" sx={{ fontSize: 11, color: 'kit.sea', flex: 'none' }}>
+          {role}
+        </Box>
+      )}
+      <IconButton
+        className="eye"
+        size="small"
+        tabIndex={-1}
+        aria-label={hidden ? `Show ${name}` : `Hide ${name}`}
+        onClick={(event) => {
+          event.stopPropagation();
+          run(callOf(setHidden, { parts: [id], hidden: !hidden }));
+        }}
+        sx={{ p: 0.25 }}
+      >
+        {hidden ? <VisibilityOffOutlined sx={{ fontSize: 15 }} /> : <VisibilityOutlined sx={{ fontSize: 15 }} />}
+      </IconButton>
+    </Box>
+  );
+}

@@ -1,0 +1,52 @@
+import { inArray, sql } from 'drizzle-orm';
+import { hashBytes, KitError, MemoryBlobs, type Sha } from '@itchkit/core';
+import type { Database } from './database';
+import { blobs } from './schema';
+
+export class BlobMismatchError extends KitError {
+  constructor(sha: Sha) {
+    super('blob-mismatch', 'A data block arrived damaged: its contents are not those of its name. It will be sent again.', sha);
+  }
+}
+
+/** Which of these names are not stored. */
+export async function missingBlobs(db: Database, names: Iterable<Sha>): Promise<Sha[]> {
+  const wanted = [...new Set(names)];
+  if (wanted.length === 0) return [];
+  const rows = await db.select({ sha: blobs.sha }).from(blobs).where(inArray(blobs.sha, wanted));
+  const have = new Set(rows.map((row) => row.sha));
+  return wanted.filter((sha) => !have.has(sha));
+}
+
+/** Stores blobs; those that are there stay. @throws {BlobMismatchError} */
+export async function storeBlobs(db: Database, entries: Iterable<[Sha, Uint8Array]>): Promise<void> {
+  for (const [sha, bytes] of entries) {
+    if (hashBytes(bytes) !== sha) throw new BlobMismatchError(sha);
+    await db.insert(blobs).values({ sha, bytes, size: bytes.length }).onConflictDoNothing();
+  }
+}
+
+/** Reads blobs; the missing ones are left out. */
+export async function loadBlobs(db: Database, names: Iterable<Sha>): Promise<Map<Sha, Uint8Array>> {
+  const wanted = [...new Set(names)];
+  const result = new Map<Sha, Uint8Array>();
+  for (let i = 0; i < wanted.length; i += 200) {
+    const rows = await db
+      .select({ sha: blobs.sha, bytes: blobs.bytes })
+      .from(blobs)
+      .where(inArray(blobs.sha, wanted.slice(i, i + 200)));
+    for (const row of rows) result.set(row.sha, row.bytes);
+  }
+  return result;
+}
+
+export async function memoryBlobs(db: Database, names: Iterable<Sha>): Promise<MemoryBlobs> {
+  const store = new MemoryBlobs();
+  for (const [sha, bytes] of await loadBlobs(db, names)) store.load(sha, bytes);
+  return store;
+}
+
+export async function databaseAnswers(db: Database): Promise<boolean> {
+  await db.execute(sql`select 1`);
+  return true;
+}

@@ -1,0 +1,170 @@
+import { and, desc, eq, isNull } from 'drizzle-orm';
+import { nanoid } from 'nanoid';
+import { blobsOf, checkKit, KitError, patchKit, type GradeCounts, type Kit, type Patch } from '@itchkit/core';
+import { missingBlobs } from './blob-store';
+import type { Database } from './database';
+import { kits, revisions } from './schema';
+
+export class KitNotFoundError extends KitError {
+  constructor(id: string) {
+    super('not-found', 'That kit is not on the shelf any more. Go back to the shelf to see what is.', id);
+  }
+}
+
+/** The change was made on a revision that is no longer the newest. */
+export class StaleRevisionError extends KitError {
+  constructor(
+    readonly revision: number,
+    readonly document: Kit,
+  ) {
+    super('stale', 'This kit was changed elsewhere in the meantime.');
+  }
+}
+
+export class BlobsNotSentError extends KitError {
+  constructor(readonly missing: string[]) {
+    super('blobs-missing', 'Some data blocks of this change have not arrived yet. They will be sent, and the change again.');
+  }
+}
+
+export interface KitRow {
+  id: string;
+  revision: number;
+  document: Kit;
+}
+
+export interface ShelfRow {
+  id: string;
+  name: string;
+  targets: Kit['targets'];
+  parts: number;
+  triangles: number | null;
+  revision: number;
+  counts: GradeCounts | null;
+  thumbnailRevision: number | null;
+  changedAt: string;
+}
+
+export async function listKits(db: Database): Promise<ShelfRow[]> {
+  const rows = await db
+    .select({
+      id: kits.id,
+      name: kits.name,
+      document: kits.document,
+      revision: kits.revision,
+      counts: kits.counts,
+      countsRevision: kits.countsRevision,
+      thumbnailRevision: kits.thumbnailRevision,
+      changedAt: kits.changedAt,
+    })
+    .from(kits)
+    .where(isNull(kits.deletedAt))
+    .orderBy(desc(kits.changedAt));
+  return rows.map(({ document, countsRevision, counts, changedAt, ...row }) => ({
+    ...row,
+    targets: document.targets,
+    parts: Object.keys(document.parts).length,
+    triangles: trianglesOf(document),
+    counts: countsRevision === row.revision ? counts : null,
+    changedAt: changedAt.toISOString(),
+  }));
+}
+
+function trianglesOf(kit: Kit): number {
+  return Object.values(kit.parts).reduce((sum, part) => sum + (part.mesh === null ? 0 : kit.meshes[part.mesh].primitives.reduce((s, p) => s + p.indices.count / 3, 0)), 0);
+}
+
+/** Puts a kit on the shelf. Its blobs have to be stored before. */
+export async function createKit(db: Database, document: Kit, cause: string, counts: GradeCounts | null = null): Promise<string> {
+  checkKit(document);
+  const id = nanoid(12);
+  await db.transaction(async (tx) => {
+    await tx.insert(kits).values({ id, name: document.name, document, revision: 1, counts, countsRevision: counts && 1 });
+    await tx.insert(revisions).values({ kit: id, number: 1, document, cause });
+  });
+  return id;
+}
+
+/** @throws {KitNotFoundError} */
+export async function loadKit(db: Database, id: string): Promise<KitRow> {
+  const [row] = await db
+    .select({ id: kits.id, revision: kits.revision, document: kits.document })
+    .from(kits)
+    .where(and(eq(kits.id, id), isNull(kits.deletedAt)));
+  if (!row) throw new KitNotFoundError(id);
+  return row;
+}
+
+/**
+ * Applies patches to a kit, if they were made on its newest revision and the result holds together.
+ *
+ * @throws {StaleRevisionError} with the newest revision, otherwise
+ * @throws {BlobsNotSentError} where the result needs blobs that are not stored
+ * @throws {KitSchemaError} where the result would not be a whole kit
+ */
+export async function saveKit(db: Database, id: string, base: number, patches: Patch[], cause: string): Promise<number> {
+  return db.transaction(async (tx) => {
+    const [row] = await tx
+      .select({ revision: kits.revision, document: kits.document })
+      .from(kits)
+      .where(and(eq(kits.id, id), isNull(kits.deletedAt)))
+      .for('update');
+    if (!row) throw new KitNotFoundError(id);
+    if (row.revision !== base) throw new StaleRevisionError(row.revision, row.document);
+    const document = checkKit(applyPatches(row.document, patches));
+    const before = blobsOf(row.document);
+    const missing = await missingBlobs(
+      tx as unknown as Database,
+      [...blobsOf(document)].filter((sha) => !before.has(sha)),
+    );
+    if (missing.length > 0) throw new BlobsNotSentError(missing);
+    const revision = base + 1;
+    await tx.update(kits).set({ document, name: document.name, revision, changedAt: new Date() }).where(eq(kits.id, id));
+    await tx.insert(revisions).values({ kit: id, number: revision, document, cause });
+    return revision;
+  });
+}
+
+export class PatchError extends KitError {
+  constructor() {
+    super('patch', 'The change does not fit this kit. Reload the page; what was saved before is kept.');
+  }
+}
+
+function applyPatches(document: Kit, patches: Patch[]): unknown {
+  try {
+    return patchKit(document, patches);
+  } catch {
+    throw new PatchError();
+  }
+}
+
+export async function setSummary(db: Database, id: string, revision: number, fields: { counts?: GradeCounts; thumbnail?: Uint8Array }): Promise<void> {
+  const values: Partial<typeof kits.$inferInsert> = {};
+  if (fields.counts) Object.assign(values, { counts: fields.counts, countsRevision: revision });
+  if (fields.thumbnail) Object.assign(values, { thumbnail: fields.thumbnail, thumbnailRevision: revision });
+  await db.update(kits).set(values).where(eq(kits.id, id));
+}
+
+export async function loadThumbnail(db: Database, id: string): Promise<Uint8Array | null> {
+  const [row] = await db.select({ thumbnail: kits.thumbnail }).from(kits).where(eq(kits.id, id));
+  return row?.thumbnail ?? null;
+}
+
+/** Takes a kit off the shelf, or puts it back. Nothing is thrown away. */
+export async function setDeleted(db: Database, id: string, deleted: boolean): Promise<void> {
+  const rows = await db
+    .update(kits)
+    .set({ deletedAt: deleted ? new Date() : null })
+    .where(eq(kits.id, id))
+    .returning({ id: kits.id });
+  if (rows.length === 0) throw new KitNotFoundError(id);
+}
+
+export async function duplicateKit(db: Database, id: string): Promise<string> {
+  const { document } = await loadKit(db, id);
+  const names = new Set((await db.select({ name: kits.name }).from(kits).where(isNull(kits.deletedAt))).map((row) => row.name));
+  let name = `${document.name}, copy`;
+  for (let n = 2; names.has(name); n++) name = `${document.name}, copy ${n}`;
+  return createKit(db, { ...document, name }, `copied from “${document.name}”`);
+}

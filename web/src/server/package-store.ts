@@ -1,0 +1,86 @@
+import { desc, eq } from 'drizzle-orm';
+import { nanoid } from 'nanoid';
+import { blobsOf, count, countGrades, KitError, packKit, runChecks, type Manifest } from '@itchkit/core';
+import { rulebookById } from '../rulebooks';
+import { memoryBlobs } from './blob-store';
+import type { Database } from './database';
+import { loadKit } from './kit-store';
+import { packages } from './schema';
+
+export class StopsOpenError extends KitError {
+  constructor(stops: number) {
+    super('stops-open', `No package was built: ${count(stops, 'stop is', 'stops are')} still open. The Ledger lists them.`);
+  }
+}
+
+export class NoTargetError extends KitError {
+  constructor() {
+    super('no-target', 'This kit has no target yet. Choose one at the top; its rulebook says what a package holds.');
+  }
+}
+
+export interface PackageRow {
+  id: string;
+  revision: number;
+  rulebook: string;
+  version: string;
+  fileName: string;
+  sha: string;
+  size: number;
+  manifest: Manifest;
+  at: Date;
+}
+
+const columns = {
+  id: packages.id,
+  revision: packages.revision,
+  rulebook: packages.rulebook,
+  version: packages.version,
+  fileName: packages.fileName,
+  sha: packages.sha,
+  size: packages.size,
+  manifest: packages.manifest,
+  at: packages.at,
+};
+
+export async function listPackages(db: Database, kit: string): Promise<PackageRow[]> {
+  return db.select(columns).from(packages).where(eq(packages.kit, kit)).orderBy(desc(packages.at)).limit(100);
+}
+
+/**
+ * Builds the package of a kit as it is saved, for its first target.
+ *
+ * @throws {StopsOpenError} while a check stops it
+ */
+export async function buildPackage(db: Database, kitId: string): Promise<PackageRow> {
+  const { document, revision } = await loadKit(db, kitId);
+  const rulebook = document.targets[0] && rulebookById(document.targets[0].rulebook);
+  if (!rulebook) throw new NoTargetError();
+  const blobs = await memoryBlobs(db, blobsOf(document));
+  const findings = runChecks({ kit: document, rulebook, blobs });
+  const { stop } = countGrades(findings);
+  if (stop > 0) throw new StopsOpenError(stop);
+  const built = await packKit(document, rulebook, blobs, findings);
+  const [row] = await db
+    .insert(packages)
+    .values({
+      id: nanoid(12),
+      kit: kitId,
+      revision,
+      rulebook: rulebook.id,
+      version: rulebook.version,
+      fileName: built.fileName,
+      sha: built.sha,
+      size: built.bytes.length,
+      manifest: built.manifest,
+      bytes: built.bytes,
+    })
+    .returning(columns);
+  return row;
+}
+
+export async function loadPackage(db: Database, id: string): Promise<{ fileName: string; bytes: Uint8Array }> {
+  const [row] = await db.select({ fileName: packages.fileName, bytes: packages.bytes }).from(packages).where(eq(packages.id, id));
+  if (!row) throw new KitError('not-found', 'That package is not here. Build it again in Ship.', id);
+  return row;
+}

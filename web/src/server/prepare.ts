@@ -1,0 +1,43 @@
+import { migrate } from 'drizzle-orm/node-postgres/migrator';
+import { join } from 'node:path';
+import { sluiceCrane, sluiceCraneFinished } from '@itchkit/demo';
+import { countGrades, MemoryBlobs, runChecks, type Kit } from '@itchkit/core';
+import { RULEBOOKS } from '../rulebooks';
+import { storeBlobs } from './blob-store';
+import { openDatabase, type Database } from './database';
+import { createKit } from './kit-store';
+import { kits } from './schema';
+
+export async function migrateDatabase(db: Database): Promise<void> {
+  await migrate(db, { migrationsFolder: join(import.meta.dirname, 'migrations') });
+}
+
+/** Puts the demo kits on the shelf. */
+export async function seedDemoKits(db: Database): Promise<void> {
+  const [rulebook] = RULEBOOKS;
+  for (const build of [sluiceCraneFinished, sluiceCrane]) {
+    const blobs = new MemoryBlobs();
+    const kit: Kit = await build(rulebook, blobs);
+    await storeBlobs(db, blobs.entries());
+    await createKit(db, kit, 'demo kit', countGrades(runChecks({ kit, rulebook, blobs })));
+  }
+}
+
+/** Migrates, and fills a shelf that has never had anything on it (ITCHKIT_SEED=no leaves it empty). */
+async function prepare(): Promise<void> {
+  const db = openDatabase(process.env.DATABASE_URL!);
+  try {
+    await migrateDatabase(db);
+    const [any] = await db.select({ id: kits.id }).from(kits).limit(1);
+    if (!any && process.env.ITCHKIT_SEED !== 'no') await seedDemoKits(db);
+  } finally {
+    await db.$client.end();
+  }
+}
+
+if (process.argv[1]?.endsWith('prepare.ts')) {
+  prepare().catch((error: unknown) => {
+    process.stderr.write(`The database could not be prepared: ${error instanceof Error ? error.message : String(error)}\n`);
+    process.exitCode = 1;
+  });
+}

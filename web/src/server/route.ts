@@ -1,0 +1,96 @@
+import type Joi from 'joi';
+import { KitError } from '@itchkit/core';
+import { problem } from './problems';
+
+type Params = Record<string, string>;
+type Handler = (request: Request, params: Params) => Promise<Response>;
+
+/**
+ * A route handler with what all of them need: the caller's Host and Origin are looked at (so that no foreign page can reach a
+ * server on loopback), and errors become problem details.
+ */
+export function route(handler: Handler) {
+  return async (request: Request, context: { params: Promise<Params> }): Promise<Response> => {
+    try {
+      checkCaller(request);
+      return await handler(request, await context.params);
+    } catch (error) {
+      return problem(error);
+    }
+  };
+}
+
+function hostAllowed(host: string): boolean {
+  const name = host.replace(/:\d+$/, '').toLowerCase();
+  const more = (process.env.ITCHKIT_HOSTS ?? '').split(',').filter(Boolean);
+  return ['127.0.0.1', 'localhost', '[::1]', ...more].includes(name);
+}
+
+function checkCaller(request: Request): void {
+  const host = request.headers.get('host') ?? '';
+  if (!hostAllowed(host)) throw new KitError('host', `This server does not answer to the name “${host}”. Use the address that it printed when it started.`, host);
+  const origin = request.headers.get('origin');
+  if (request.method !== 'GET' && origin && new URL(origin).host !== host) throw new KitError('origin', 'Another site tried to change something here; that is not allowed.', origin);
+}
+
+const MAX_JSON = 64 * 1024 * 1024;
+
+/** The JSON body, checked. @throws {KitError} where it is too large, no JSON, or does not fit */
+export async function jsonBody<T>(request: Request, schema: Joi.Schema): Promise<T> {
+  const bytes = await readBody(request, MAX_JSON, 'A change');
+  let value: unknown;
+  try {
+    value = JSON.parse(new TextDecoder().decode(bytes));
+  } catch {
+    throw new KitError('json', 'The request is not JSON.');
+  }
+  const { error } = schema.validate(value, { convert: false });
+  if (error) throw new KitError('request', `The request does not fit: ${error.message}.`, error.details[0].path.join('.'));
+  return value as T;
+}
+
+export class TooLargeError extends KitError {
+  constructor(what: string, limit: number) {
+    super('too-large', `${what} is larger than ${Math.round(limit / 1024 / 1024)} MiB, the most that is taken in. Simplify it, or split it into several files.`);
+  }
+}
+
+/**
+ * Reads a body up to a limit. Past it, the rest is read and thrown away, so that the answer reaches a caller who is still
+ * sending.
+ *
+ * @throws {TooLargeError}
+ */
+export async function readBody(request: Request, limit: number, what: string): Promise<Uint8Array> {
+  const announced = Number(request.headers.get('content-length') ?? 0);
+  const chunks: Uint8Array[] = [];
+  let size = 0;
+  let over = announced > limit;
+  if (request.body) {
+    const reader = request.body.getReader();
+    for (;;) {
+      const { done, value } = await reader.read();
+      if (done) break;
+      size += value.length;
+      if (size > limit) over = true;
+      if (over) chunks.length = 0;
+      else chunks.push(value);
+      if (size > 4 * limit) {
+        await reader.cancel();
+        break;
+      }
+    }
+  }
+  if (over) throw new TooLargeError(what, limit);
+  const bytes = new Uint8Array(size);
+  let at = 0;
+  for (const chunk of chunks) {
+    bytes.set(chunk, at);
+    at += chunk.length;
+  }
+  return bytes;
+}
+
+export function json(value: unknown, status = 200): Response {
+  return Response.json(value, { status, headers: { 'cache-control': 'no-store' } });
+}

@@ -1,0 +1,72 @@
+'use client';
+import { useSnackbar } from 'notistack';
+import { createContext, useCallback, useContext, type ReactNode } from 'react';
+import { useStore, type StoreApi } from 'zustand';
+import { KitError, type Call, type Kit } from '@itchkit/core';
+import { rulebookById } from '../rulebooks';
+import type { Session, SessionState } from './session';
+import type { TrialState, TrialStore } from '../trial/trial-store';
+import type { UiState } from './ui-store';
+
+interface OpenKit {
+  session: Session;
+  ui: StoreApi<UiState>;
+  trial: TrialStore;
+}
+
+const Context = createContext<OpenKit | null>(null);
+
+export function OpenKitProvider({ session, ui, trial, children }: OpenKit & { children: ReactNode }) {
+  return <Context.Provider value={{ session, ui, trial }}>{children}</Context.Provider>;
+}
+
+export function useOpenKit(): OpenKit {
+  const open = useContext(Context);
+  if (!open) throw new Error('useOpenKit outside of a workspace');
+  return open;
+}
+
+export function useSession<T>(select: (state: SessionState) => T): T {
+  return useStore(useOpenKit().session.store, select);
+}
+
+export function useKit(): Kit {
+  return useSession((state) => state.kit);
+}
+
+export function useUi<T>(select: (state: UiState) => T): T {
+  return useStore(useOpenKit().ui, select);
+}
+
+export function useTrial<T>(select: (state: TrialState) => T): T {
+  return useStore(useOpenKit().trial, select);
+}
+
+export function useSetUi(): (change: Partial<UiState>) => void {
+  const { ui } = useOpenKit();
+  return useCallback((change) => ui.setState(change), [ui]);
+}
+
+/** Runs operations; where one can't be done, its sentence is shown and false is given. */
+export function useRun(): (calls: Call | Call[], title?: string) => boolean {
+  const { session } = useOpenKit();
+  const { enqueueSnackbar } = useSnackbar();
+  return useCallback(
+    (calls, title) => {
+      try {
+        session.run(calls, title);
+        return true;
+      } catch (error) {
+        if (!(error instanceof KitError)) throw error;
+        enqueueSnackbar(error.message, { variant: 'error' });
+        return false;
+      }
+    },
+    [session, enqueueSnackbar],
+  );
+}
+
+export function useRulebook() {
+  const id = useSession((state) => state.kit.targets[0]?.rulebook);
+  return id === undefined ? undefined : rulebookById(id);
+}

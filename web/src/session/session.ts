@@ -1,0 +1,336 @@
+import { wrap, type Remote } from 'comlink';
+import { createStore, type StoreApi } from 'zustand';
+import { blobsOf, KitError, MemoryBlobs, patchKit, runCall, type Applied, type Call, type Finding, type Kit, type Patch } from '@itchkit/core';
+import { api, ApiError, OfflineError } from '../api';
+import type { Workshop } from './checks.worker';
+import { Journal } from './journal';
+
+export type SaveState = 'saved' | 'saving' | 'waiting' | 'offline' | 'conflict' | 'refused';
+
+/** One step of undo. */
+interface Step {
+  title: string;
+  patches: Patch[];
+  inverse: Patch[];
+}
+
+/** A change that the server does not have yet. Calls can be made again on a newer revision; patches only fit their own. */
+export interface Pending {
+  title: string;
+  patches: Patch[];
+  calls: Call[] | null;
+}
+
+export interface SessionState {
+  kit: Kit;
+  revision: number;
+  undo: Step[];
+  redo: Step[];
+  save: SaveState;
+  /** The sentence that goes with `offline`, `conflict` and `refused`. */
+  saveMessage: string | null;
+  findings: Finding[];
+  /** Whether `findings` are those of `kit` as it stands. */
+  checked: boolean;
+  /** How long the last checks took, milliseconds, from the change to the Ledger. */
+  checkMilliseconds: number;
+}
+
+const SAVE_AFTER = 300;
+const RETRY_AFTER = 1000;
+
+/** An open kit: its document, undo, checks and saving. */
+export class Session {
+  readonly store: StoreApi<SessionState>;
+  readonly blobs = new MemoryBlobs();
+  readonly workshop: Remote<Workshop>;
+
+  private readonly worker: Worker;
+  private readonly channel: BroadcastChannel;
+  private readonly journal: Journal;
+  private pending: Pending[] = [];
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private saving = false;
+  private checking = false;
+  private readonly sentToWorker = new Set<string>();
+  private theirs: { revision: number; document: Kit } | null = null;
+  private closed = false;
+
+  private constructor(
+    readonly id: string,
+    kit: Kit,
+    revision: number,
+    private readonly onNotice: (message: string) => void,
+  ) {
+    this.store = createStore(() => ({ kit, revision, undo: [], redo: [], save: 'saved' as SaveState, saveMessage: null, findings: [], checked: false, checkMilliseconds: 0 }));
+    this.worker = new Worker(new URL('./checks.worker.ts', import.meta.url), { type: 'module' });
+    this.workshop = wrap<Workshop>(this.worker);
+    this.journal = new Journal(id);
+    this.channel = new BroadcastChannel(`itch-kit/${id}`);
+    this.channel.onmessage = (event: MessageEvent<number>) => void this.heardOf(event.data);
+    window.addEventListener('beforeunload', this.beforeUnload);
+  }
+
+  /** Opens a kit with its blobs; changes that an earlier page could not save are made again. */
+  static async open(id: string, onNotice: (message: string) => void): Promise<Session> {
+    const { revision, document } = await api.loadKit(id);
+    const session = new Session(id, document, revision, onNotice);
+    await session.fetchBlobs(document);
+    const left = session.journal.read();
+    if (left.length > 0) {
+      session.pending = left;
+      session.replay(document, revision);
+      onNotice('Changes that had not been saved were brought back.');
+      session.scheduleSave(0);
+    }
+    void session.runChecks();
+    return session;
+  }
+
+  close(): void {
+    this.closed = true;
+    void this.flush();
+    clearTimeout(this.timer);
+    window.removeEventListener('beforeunload', this.beforeUnload);
+    this.channel.close();
+    this.worker.terminate();
+  }
+
+  get kit(): Kit {
+    return this.store.getState().kit;
+  }
+
+  /** Runs operations as one step of undo. @throws {KitError} where one can't be done; nothing is changed then */
+  run(calls: Call | Call[], title?: string): void {
+    const list = Array.isArray(calls) ? calls : [calls];
+    const applied = this.applyAll(this.kit, list);
+    if (applied.patches.length === 0) return;
+    const step = { title: title ?? applied.title, patches: applied.patches, inverse: applied.inverse };
+    this.store.setState((state) => ({ kit: applied.kit, undo: [...state.undo.slice(-199), step], redo: [] }));
+    this.changed({ title: step.title, patches: step.patches, calls: list });
+  }
+
+  private applyAll(kit: Kit, calls: Call[]): Applied {
+    const steps: Applied[] = [];
+    for (const call of calls) steps.push(runCall(steps.at(-1)?.kit ?? kit, call, this.blobs));
+    return {
+      kit: steps.at(-1)!.kit,
+      title: steps.length === 1 ? steps[0].title : `${steps[0].title} and ${steps.length - 1} more`,
+      patches: steps.flatMap((step) => step.patches),
+      inverse: steps.toReversed().flatMap((step) => step.inverse),
+    };
+  }
+
+  undo(): string | null {
+    return this.step('undo', 'redo', 'inverse', 'Undo');
+  }
+
+  redo(): string | null {
+    return this.step('redo', 'undo', 'patches', 'Redo');
+  }
+
+  private step(from: 'undo' | 'redo', to: 'undo' | 'redo', which: 'patches' | 'inverse', word: string): string | null {
+    const state = this.store.getState();
+    const step = state[from].at(-1);
+    if (!step) return null;
+    this.store.setState({ kit: patchKit(state.kit, step[which]), [from]: state[from].slice(0, -1), [to]: [...state[to], step] });
+    this.changed({ title: `${word}: ${step.title}`, patches: step[which], calls: null });
+    return step.title;
+  }
+
+  private changed(pending: Pending): void {
+    this.pending.push(pending);
+    this.journal.write(this.pending);
+    this.store.setState({ checked: false, ...(this.store.getState().save === 'conflict' ? {} : { save: 'waiting', saveMessage: null }) });
+    this.scheduleSave(SAVE_AFTER);
+    void this.runChecks();
+  }
+
+  private scheduleSave(after: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.flush(), after);
+  }
+
+  /** Saves what waits. */
+  async flush(): Promise<void> {
+    if (this.saving || this.pending.length === 0 || this.store.getState().save === 'conflict') return;
+    this.saving = true;
+    this.store.setState({ save: 'saving' });
+    const batch = this.pending.slice();
+    try {
+      await this.sendNewBlobs();
+      const patches = batch.flatMap((one) => one.patches);
+      const { revision } = await api.saveKit(this.id, this.store.getState().revision, patches, batch.at(-1)!.title.slice(0, 400));
+      this.pending.splice(0, batch.length);
+      this.journal.write(this.pending);
+      this.store.setState({ revision, save: this.pending.length > 0 ? 'waiting' : 'saved', saveMessage: null });
+      if (!this.closed) {
+        this.channel.postMessage(revision);
+        this.reportCounts();
+        if (this.pending.length > 0) this.scheduleSave(SAVE_AFTER);
+      }
+    } catch (error) {
+      await this.saveFailed(error);
+    } finally {
+      this.saving = false;
+    }
+  }
+
+  private async sendNewBlobs(): Promise<void> {
+    const names = [...this.blobs.added];
+    if (names.length === 0) return;
+    await api.storeBlobs(names.map((sha) => [sha, this.blobs.get(sha)]));
+    for (const sha of names) this.blobs.added.delete(sha);
+  }
+
+  private async saveFailed(error: unknown): Promise<void> {
+    if (error instanceof OfflineError || (error instanceof ApiError && error.status >= 500)) {
+      this.store.setState({ save: 'offline', saveMessage: error.message });
+      this.scheduleSave(RETRY_AFTER);
+    } else if (error instanceof ApiError && error.code === 'blobs-missing') {
+      for (const sha of error.body.missing ?? []) if (this.blobs.has(sha)) this.blobs.added.add(sha);
+      this.store.setState({ save: 'waiting' });
+      this.scheduleSave(RETRY_AFTER);
+    } else if (error instanceof ApiError && error.code === 'stale') {
+      await this.rebase(error.body.document!, error.body.revision!);
+    } else {
+      this.store.setState({ save: 'refused', saveMessage: error instanceof Error ? error.message : String(error) });
+    }
+  }
+
+  /** Another page saved: its changes come first, ours are made again on top. Where they don't fit, the person decides. */
+  private async rebase(document: Kit, revision: number): Promise<void> {
+    await this.fetchBlobs(document);
+    if (this.replay(document, revision)) {
+      this.onNotice('This kit was changed in another window. Those changes were brought in below yours.');
+      this.scheduleSave(0);
+    }
+  }
+
+  private replay(document: Kit, revision: number): boolean {
+    try {
+      let kit = document;
+      const again: Pending[] = [];
+      const undo: Step[] = [];
+      for (const one of this.pending) {
+        if (one.calls) {
+          const applied = this.applyAll(kit, one.calls);
+          kit = applied.kit;
+          again.push({ ...one, patches: applied.patches });
+          undo.push({ title: one.title, patches: applied.patches, inverse: applied.inverse });
+        } else {
+          kit = patchKit(kit, one.patches);
+          again.push(one);
+        }
+      }
+      this.pending = again;
+      this.journal.write(again);
+      this.store.setState({ kit, revision, undo, redo: [], save: 'waiting', saveMessage: null, checked: false });
+      void this.runChecks();
+      return true;
+    } catch {
+      this.theirs = { document, revision };
+      this.store.setState({ save: 'conflict', saveMessage: 'This kit was changed in another window in a way that your latest changes do not fit.' });
+      return false;
+    }
+  }
+
+  /** Settles a conflict: take what the other window saved, and let go of what was not saved here. */
+  takeTheirs(): void {
+    if (!this.theirs) return;
+    this.pending = [];
+    this.journal.write([]);
+    const { document, revision } = this.theirs;
+    this.theirs = null;
+    this.store.setState({ kit: document, revision, undo: [], redo: [], save: 'saved', saveMessage: null, checked: false });
+    void this.runChecks();
+  }
+
+  /** Settles a conflict: this window's kit becomes the newest revision; the other window's stays in the kit's revisions. */
+  keepMine(): void {
+    if (!this.theirs) return;
+    const mine = this.kit;
+    const { document, revision } = this.theirs;
+    this.theirs = null;
+    const patches = (Object.keys(mine) as (keyof Kit)[]).filter((key) => mine[key] !== document[key]).map((key): Patch => ({ op: 'replace', path: [key], value: mine[key] }));
+    this.pending = [{ title: 'Kept this window’s kit', patches, calls: null }];
+    this.journal.write(this.pending);
+    for (const sha of blobsOf(mine)) this.blobs.added.add(sha);
+    this.store.setState({ revision, save: 'waiting', saveMessage: null });
+    this.scheduleSave(0);
+  }
+
+  private async heardOf(revision: number): Promise<void> {
+    if (revision <= this.store.getState().revision || this.pending.length > 0 || this.saving) return;
+    const newer = await api.loadKit(this.id);
+    if (this.pending.length > 0) return;
+    await this.fetchBlobs(newer.document);
+    this.store.setState({ kit: newer.document, revision: newer.revision, undo: [], redo: [], checked: false });
+    void this.runChecks();
+  }
+
+  private async fetchBlobs(kit: Kit): Promise<void> {
+    const missing = [...blobsOf(kit)].filter((sha) => !this.blobs.has(sha));
+    for (const [sha, bytes] of await api.loadBlobs(missing)) this.blobs.load(sha, bytes);
+  }
+
+  /** Gives the worker the blobs that it does not have yet. */
+  private async feedWorker(kit: Kit): Promise<void> {
+    const fresh = [...blobsOf(kit)].filter((sha) => !this.sentToWorker.has(sha) && this.blobs.has(sha));
+    if (fresh.length === 0) return;
+    for (const sha of fresh) this.sentToWorker.add(sha);
+    await this.workshop.loadBlobs(fresh.map((sha) => [sha, this.blobs.get(sha)]));
+  }
+
+  private async runChecks(): Promise<void> {
+    if (this.checking || this.closed) return;
+    this.checking = true;
+    try {
+      for (let kit: Kit | null = null; kit !== this.kit && !this.closed; ) {
+        kit = this.kit;
+        const started = performance.now();
+        await this.feedWorker(kit);
+        const findings = await this.workshop.check(kit);
+        this.store.setState({ findings, checked: kit === this.kit, checkMilliseconds: performance.now() - started });
+      }
+    } catch (error) {
+      if (!this.closed) this.onNotice(error instanceof KitError ? error.message : 'The checks stopped. Reload the page; everything saved is kept.');
+    } finally {
+      this.checking = false;
+    }
+    if (!this.closed && this.pending.length === 0) this.reportCounts();
+  }
+
+  private reportCounts(): void {
+    const { checked, findings, revision } = this.store.getState();
+    if (!checked) return;
+    const counts = { stop: 0, warn: 0, note: 0 };
+    for (const finding of findings) counts[finding.grade]++;
+    void api.setSummary(this.id, revision, counts).catch(() => undefined);
+  }
+
+  reportThumbnail(revision: number, png: Blob): void {
+    void api.setThumbnail(this.id, revision, png).catch(() => undefined);
+  }
+
+  /** Builds the package of the kit as it stands, in the worker. */
+  async pack() {
+    await this.feedWorker(this.kit);
+    return this.workshop.pack(this.kit);
+  }
+
+  /** Applies all safe mends as one step. Gives how many were made. */
+  async mendAllSafe(): Promise<number> {
+    const kit = this.kit;
+    await this.feedWorker(kit);
+    const calls = await this.workshop.safeMends(kit);
+    if (calls.length > 0 && kit === this.kit) this.run(calls, `Mend all safe (${calls.length})`);
+    return calls.length;
+  }
+
+  private readonly beforeUnload = (event: BeforeUnloadEvent) => {
+    if (this.pending.length === 0) return;
+    void this.flush();
+    event.preventDefault();
+  };
+}

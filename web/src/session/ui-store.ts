@@ -1,0 +1,41 @@
+import { createStore, type StoreApi } from 'zustand';
+import type { Id, KeyRef, PoseDelta } from '@itchkit/core';
+
+export type Gizmo = 'move' | 'turn' | 'size';
+
+/** What is in view and chosen; nothing of it is saved with the kit. */
+export interface UiState {
+  selection: Id[];
+  clip: Id | null;
+  /** Seconds since the clip was started; may run past its end while it loops. */
+  time: number;
+  playing: boolean;
+  keys: KeyRef[];
+  binding: Id | null;
+  /** Value of each lever, by `leverKey`. */
+  levers: Record<string, number>;
+  /** A pose that a part was moved to on the bench and that is not written anywhere yet. */
+  held: { part: Id; delta: PoseDelta } | null;
+  gizmo: Gizmo | null;
+  person: boolean;
+  callouts: boolean;
+  /** Counts up each time the bench is asked to frame something. */
+  frameRequest: { parts: Id[]; nonce: number };
+}
+
+export function createUiStore(): StoreApi<UiState> {
+  return createStore(() => ({
+    selection: [],
+    clip: null,
+    time: 0,
+    playing: false,
+    keys: [],
+    binding: null,
+    levers: {},
+    held: null,
+    gizmo: null,
+    person: true,
+    callouts: true,
+    frameRequest: { parts: [], nonce: 0 },
+  }));
+}

@@ -1,0 +1,79 @@
+'use client';
+import Box from '@mui/material/Box';
+import IconButton from '@mui/material/IconButton';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import MoreHoriz from '@mui/icons-material/MoreHoriz';
+import NextLink from 'next/link';
+import { useState } from 'react';
+import type { ShelfKit } from '../api';
+import { formatAgo, formatCount } from '../format';
+import { GradeCount } from '../ledger/GradeCount';
+import { rulebookById } from '../rulebooks';
+import { FONT } from '../theme/tokens';
+import { useKitActions } from './use-kit-actions';
+import { Picture } from './Picture';
+
+export function KitCard({ kit }: { kit: ShelfKit }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [renaming, setRenaming] = useState(false);
+  const actions = useKitActions(kit);
+  const act = (run: () => void) => () => {
+    setAnchor(null);
+    run();
+  };
+  const target = kit.targets[0] && rulebookById(kit.targets[0].rulebook);
+  return (
+    <Box component="li" data-kit={kit.name} sx={{ bgcolor: 'kit.card', border: 1, borderColor: 'divider', borderRadius: 1.5, overflow: 'hidden', '&:hover': { borderColor: 'kit.sea' } }}>
+      <Box component={NextLink} href={`/kits/${kit.id}/intake`} aria-label={`Open ${kit.name}`} sx={{ display: 'block', aspectRatio: '16 / 10', bgcolor: 'kit.paper', borderBottom: 1, borderColor: 'divider' }}>
+        <Picture kit={kit} />
+      </Box>
+      <Box sx={{ px: 3, py: 2.5 }}>
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+          {renaming ? (
+            <Box
+              component="input"
+              aria-label="Name of the kit"
+              autoFocus
+              defaultValue={kit.name}
+              onFocus={(event) => event.currentTarget.select()}
+              onBlur={() => setRenaming(false)}
+              onKeyDown={(event) => {
+                if (event.key === 'Enter') void actions.rename(event.currentTarget.value).then(() => setRenaming(false));
+                if (event.key === 'Escape') setRenaming(false);
+              }}
+              sx={{ flex: 1, minWidth: 0, font: 'inherit', color: 'inherit', bgcolor: 'kit.sheet', border: 1, borderColor: 'kit.sea', borderRadius: 1, px: 1 }}
+            />
+          ) : (
+            <Box component="h2" sx={{ m: 0, flex: 1, fontFamily: FONT.title, fontSize: 15, fontWeight: 600, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+              {kit.name}
+            </Box>
+          )}
+          <IconButton size="small" aria-label={`What to do with ${kit.name}`} onClick={(event) => setAnchor(event.currentTarget)}>
+            <MoreHoriz sx={{ fontSize: 18 }} />
+          </IconButton>
+        </Box>
+        <Box sx={{ fontSize: 12.5, color: 'text.secondary', mb: 1.5 }}>
+          {target ? `for ${target.title}` : 'no target'} · <span className="figures">{kit.parts}</span> parts · <span className="figures">{formatCount(kit.triangles)}</span> triangles
+        </Box>
+        <Box sx={{ display: 'flex', gap: 3, alignItems: 'center', fontSize: 13 }}>
+          {kit.counts === null && <span>not checked yet</span>}
+          {kit.counts && kit.counts.stop + kit.counts.warn + kit.counts.note === 0 && (
+            <Box component="span" sx={{ color: 'kit.good', fontWeight: 600 }}>
+              nothing owed
+            </Box>
+          )}
+          {kit.counts && (['stop', 'warn', 'note'] as const).map((grade) => kit.counts![grade] > 0 && <GradeCount key={grade} grade={grade} count={kit.counts![grade]} />)}
+          <Box component="time" dateTime={kit.changedAt} suppressHydrationWarning sx={{ ml: 'auto', fontSize: 12, color: 'text.secondary' }}>
+            {formatAgo(kit.changedAt)}
+          </Box>
+        </Box>
+      </Box>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        <MenuItem onClick={act(() => setRenaming(true))}>Rename</MenuItem>
+        <MenuItem onClick={act(() => void actions.duplicate())}>Duplicate</MenuItem>
+        <MenuItem onClick={act(() => void actions.remove())}>Take off the shelf</MenuItem>
+      </Menu>
+    </Box>
+  );
+}

@@ -1,0 +1,57 @@
+'use client';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Typography from '@mui/material/Typography';
+import { useQuery } from '@tanstack/react-query';
+import { useDropzone } from 'react-dropzone';
+import { api } from '../api';
+import { Mark } from '../frame/Mark';
+import { SchemeSwitch } from '../frame/SchemeSwitch';
+import { Arrivals } from './Arrivals';
+import { KitCard } from './KitCard';
+import { useArrivals } from './use-arrivals';
+
+/** The list of kits; files dropped anywhere start new ones. */
+export function Shelf() {
+  const { data: kits, error } = useQuery({ queryKey: ['kits'], queryFn: api.listKits });
+  const arrivals = useArrivals();
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: arrivals.take, noClick: true, noKeyboard: true });
+  return (
+    <Box {...getRootProps()} sx={{ height: '100vh', overflowY: 'auto', outline: isDragActive ? '3px dashed' : 'none', outlineColor: 'kit.signal', outlineOffset: -10 }}>
+      <input {...getInputProps({ 'aria-label': 'Files for new kits' })} />
+      <Box component="header" sx={{ height: 56, px: 6, display: 'flex', alignItems: 'center', gap: 2, bgcolor: 'kit.sheet', borderBottom: 1, borderColor: 'divider', position: 'sticky', top: 0, zIndex: 2 }}>
+        <Mark />
+        <Typography sx={{ fontFamily: 'h1.fontFamily', fontWeight: 600, flex: 1 }}>Itch Kit</Typography>
+        <Button variant="contained" onClick={open}>
+          New kit from a file
+        </Button>
+        <SchemeSwitch />
+      </Box>
+      <Box component="main" sx={{ maxWidth: 1180, mx: 'auto', px: 6, py: 6 }}>
+        <Typography variant="h1" sx={{ mb: 1 }}>
+          Shelf
+        </Typography>
+        <Typography color="text.secondary" sx={{ mb: 5 }}>
+          Drop a GLB or glTF file anywhere on this page to start a kit from it.
+        </Typography>
+        <Arrivals list={arrivals.list} onCancel={arrivals.cancel} onDismiss={arrivals.dismiss} />
+        {error && <Box role="alert">{error.message}</Box>}
+        {kits?.length === 0 && <EmptyShelf onChoose={open} />}
+        <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(262px, 1fr))', gap: 5 }}>
+          {kits?.map((kit) => <KitCard key={kit.id} kit={kit} />)}
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+function EmptyShelf({ onChoose }: { onChoose: () => void }) {
+  return (
+    <Box sx={{ border: '1.5px dashed', borderColor: 'kit.line', borderRadius: 2, p: 10, textAlign: 'center', color: 'text.secondary' }}>
+      <Box sx={{ mb: 3 }}>The shelf is empty. Drop a model here, or choose one.</Box>
+      <Button variant="outlined" onClick={onChoose}>
+        Choose a file
+      </Button>
+    </Box>
+  );
+}

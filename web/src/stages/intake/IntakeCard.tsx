@@ -1,0 +1,42 @@
+'use client';
+import Typography from '@mui/material/Typography';
+import { Empty, Fact, Section } from '../../frame/Section';
+import { useKit } from '../../session/context';
+import { formatBytes, formatCount } from '../../format';
+import { ReadingNotes } from './ReadingNotes';
+import { Settle } from './Settle';
+
+/** What was read, and in which unit and axes. */
+export function IntakeCard() {
+  const kit = useKit();
+  const { source } = kit;
+  if (!source) return <Empty>This kit was not made from a file.</Empty>;
+  const { counts } = source;
+  return (
+    <>
+      <Typography variant="h2" sx={{ px: 3, pt: 2.5 }}>
+        What was read
+      </Typography>
+      <Section title={source.fileName}>
+        <Fact name="Format">
+          {source.format === 'glb' ? 'GLB (glTF 2.0)' : 'glTF 2.0'}, <span className="figures">{formatBytes(source.bytes)}</span>
+        </Fact>
+        {source.generator && <Fact name="Written by">{source.generator}</Fact>}
+        <Fact name="Parts">
+          <span className="figures">{formatCount(counts.parts)}</span>
+        </Fact>
+        <Fact name="Triangles">
+          <span className="figures">{formatCount(counts.triangles)}</span>, <span className="figures">{formatCount(counts.vertices)}</span> vertices
+        </Fact>
+        <Fact name="Materials">
+          <span className="figures">{counts.materials}</span>, <span className="figures">{counts.images}</span> {counts.images === 1 ? 'texture' : 'textures'}
+        </Fact>
+        <Fact name="Motion">
+          <span className="figures">{counts.clips}</span> {counts.clips === 1 ? 'clip' : 'clips'}, <span className="figures">{counts.skins}</span> {counts.skins === 1 ? 'skin' : 'skins'}
+        </Fact>
+      </Section>
+      <Settle source={source} />
+      <ReadingNotes notes={source.notes} />
+    </>
+  );
+}

@@ -1,0 +1,5 @@
+import { ViewTools } from '../BenchTools';
+
+export function IntakeTools() {
+  return <ViewTools callouts />;
+}

@@ -1,0 +1,10 @@
+import { GizmoTools, ViewTools } from '../BenchTools';
+
+export function ShapeTools() {
+  return (
+    <>
+      <GizmoTools />
+      <ViewTools callouts />
+    </>
+  );
+}

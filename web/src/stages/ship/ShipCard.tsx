@@ -1,0 +1,101 @@
+'use client';
+import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
+import Typography from '@mui/material/Typography';
+import NextLink from 'next/link';
+import type { Manifest } from '@itchkit/core';
+import { formatBytes, formatCount } from '../../format';
+import { Empty, Section } from '../../frame/Section';
+import { GradeSign } from '../../ledger/GradeCount';
+import { useKit, useOpenKit, useSession } from '../../session/context';
+import { leftOut } from './left-out';
+import { useDryPackage } from './use-dry-package';
+
+/** What goes into the package and what does not. */
+export function ShipCard() {
+  const { data, error, isPending } = useDryPackage();
+  const kit = useKit();
+  return (
+    <>
+      <Typography variant="h2" sx={{ px: 3, pt: 2.5 }}>
+        The package
+      </Typography>
+      <OpenStops />
+      {kit.targets.length === 0 && <Empty>Choose a target at the top: its rulebook says what a package holds.</Empty>}
+      {error && <Empty>{error.message}</Empty>}
+      {kit.targets.length > 0 && isPending && <Empty>Working out what goes in …</Empty>}
+      {data && <GoesIn manifest={data.manifest} total={data.bytes.length} />}
+      <Section title="Does not go in">
+        <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 13, lineHeight: 1.6 }}>
+          {leftOut(kit).map((line) => (
+            <li key={line.what}>
+              {line.what}
+              <Box component="span" sx={{ color: 'text.secondary' }}>
+                {' '}
+                {line.why}
+              </Box>
+            </li>
+          ))}
+        </Box>
+      </Section>
+    </>
+  );
+}
+
+function OpenStops() {
+  const { session } = useOpenKit();
+  const stops = useSession((state) => state.findings).filter((finding) => finding.grade === 'stop');
+  if (stops.length === 0) return null;
+  return (
+    <Section title="Stops open">
+      <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 13, lineHeight: 1.7 }}>
+        {stops.map((finding) => (
+          <Box component="li" key={finding.id} sx={{ display: 'flex', gap: 1.5, alignItems: 'baseline' }}>
+            <GradeSign grade="stop" size={9} />
+            <Link component={NextLink} href={`/kits/${session.id}/${finding.stage}`}>
+              {finding.title}
+            </Link>
+          </Box>
+        ))}
+      </Box>
+    </Section>
+  );
+}
+
+function GoesIn({ manifest, total }: { manifest: Manifest; total: number }) {
+  const triangles = manifest.parts.reduce((sum, part) => sum + part.triangles, 0);
+  return (
+    <Section title="Goes in" aside={<span className="figures">{formatBytes(total)} zipped</span>}>
+      <Box component="table" sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 13, mb: 2, '& td': { py: 0.5, verticalAlign: 'baseline' } }}>
+        <tbody>
+          {manifest.files.map((file) => (
+            <tr key={file.path}>
+              <td style={{ overflowWrap: 'anywhere' }}>
+                <span className="figures">{file.path}</span>
+              </td>
+              <Box component="td" className="figures" sx={{ textAlign: 'right', whiteSpace: 'nowrap', color: 'text.secondary', pl: 2 }}>
+                {formatBytes(file.bytes)}
+              </Box>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+      <Box sx={{ fontSize: 13, lineHeight: 1.6 }}>
+        {manifest.parts.length} parts, {formatCount(triangles)} triangles, {manifest.bindings.length} bindings, {manifest.clips.length} clips; collapsed and hidden parts too.
+      </Box>
+      <Box component="details" sx={{ mt: 1, fontSize: 12.5 }}>
+        <Box component="summary" sx={{ cursor: 'pointer', py: 0.5 }}>
+          Every part
+        </Box>
+        <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+          {manifest.parts.map((part) => (
+            <Box component="li" key={part.node} sx={{ display: 'flex', gap: 2 }}>
+              <span style={{ flex: 1, minWidth: 0, overflowWrap: 'anywhere' }}>{part.path}</span>
+              <span className="figures">{formatCount(part.triangles)}</span>
+            </Box>
+          ))}
+        </Box>
+      </Box>
+    </Section>
+  );
+}

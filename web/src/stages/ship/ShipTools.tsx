@@ -1,0 +1,41 @@
+'use client';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Inventory2Outlined from '@mui/icons-material/Inventory2Outlined';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useSnackbar } from 'notistack';
+import { count, countGrades } from '@itchkit/core';
+import { api } from '../../api';
+import { useOpenKit, useSession } from '../../session/context';
+import { ViewTools } from '../BenchTools';
+
+export function ShipTools() {
+  const { session } = useOpenKit();
+  const findings = useSession((state) => state.findings);
+  const checked = useSession((state) => state.checked);
+  const queries = useQueryClient();
+  const { enqueueSnackbar } = useSnackbar();
+  const { stop } = countGrades(findings);
+  const build = useMutation({
+    mutationFn: async () => {
+      await session.flush();
+      return api.buildPackage(session.id);
+    },
+    onSuccess: (row) => {
+      void queries.invalidateQueries({ queryKey: ['packages', session.id] });
+      enqueueSnackbar(`Built ${row.fileName}.`, { variant: 'success' });
+    },
+    onError: (error) => enqueueSnackbar(error.message, { variant: 'error' }),
+  });
+  return (
+    <>
+      <Button variant="contained" startIcon={<Inventory2Outlined />} disabled={!checked || stop > 0 || build.isPending} onClick={() => build.mutate()}>
+        {build.isPending ? 'Building …' : 'Build package'}
+      </Button>
+      <Box component="span" role="status" sx={{ fontSize: 12.5, mx: 2, color: stop > 0 ? 'kit.stop' : 'text.secondary' }}>
+        {stop > 0 ? `${count(stop, 'stop is', 'stops are')} open; the Ledger mends or shows them` : 'nothing stops it'}
+      </Box>
+      <ViewTools />
+    </>
+  );
+}

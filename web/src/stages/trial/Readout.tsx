@@ -1,0 +1,35 @@
+'use client';
+import Box from '@mui/material/Box';
+import { useMemo } from 'react';
+import { conjugateQuat, flattenParts, multiplyQuats, Poser, turnFromQuat, type Id, type LoadedPackage, type Quat, type Variable } from '@itchkit/core';
+import { useTrial } from '../../session/context';
+import { poseKit, REST } from '../../session/pose';
+
+const shown = (value: number, digits: number) => (Number(value.toFixed(digits)) + 0).toFixed(digits);
+
+/** What a part of the running trial does, measured from its posed placement: offset and turn against rest, in the platform's axes. */
+export function Readout({ loaded, part, variables }: { loaded: LoadedPackage; part: Id; variables: readonly Variable[] }) {
+  const blobs = useTrial((state) => state.blobs);
+  const levers = useTrial((state) => state.levers);
+  const clip = useTrial((state) => state.clip);
+  const time = useTrial((state) => state.time);
+  const poser = useMemo(() => new Poser(flattenParts(loaded.kit)), [loaded]);
+  if (!blobs) return null;
+  poseKit(poser, loaded.kit, blobs, { ...REST, clip, time, levers }, variables);
+  const { name, rotation, translation, turnOrder } = loaded.kit.parts[part];
+  const at = poser.flat.indexOf.get(part)!;
+  const posed = [...poser.rotation.subarray(4 * at, 4 * at + 4)] as Quat;
+  const turn = turnFromQuat(multiplyQuats(conjugateQuat(rotation), posed), turnOrder);
+  const offset = translation.map((value, axis) => poser.translation[3 * at + axis] - value);
+  return (
+    <Box sx={{ fontSize: 12 }} data-readout={name} data-turn={turn.map((value) => shown(value, 3)).join(' ')} data-offset={offset.map((value) => shown(value, 4)).join(' ')}>
+      <Box component="span" sx={{ fontWeight: 600 }}>
+        {name}
+      </Box>{' '}
+      <Box component="span" className="figures" sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>
+        {turn.some((value) => Math.abs(value) > 5e-4) && `${turn.map((value) => shown(value, 1)).join(' ')}° `}
+        {offset.some((value) => Math.abs(value) > 5e-5) && `${offset.map((value) => shown(value, 3)).join(' ')} m`}
+      </Box>
+    </Box>
+  );
+}

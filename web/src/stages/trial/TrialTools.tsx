@@ -1,0 +1,56 @@
+'use client';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Pause from '@mui/icons-material/Pause';
+import PlayArrow from '@mui/icons-material/PlayArrow';
+import Refresh from '@mui/icons-material/Refresh';
+import { useEffect } from 'react';
+import { clipsInOrder } from '@itchkit/core';
+import { useKit, useOpenKit, useRulebook, useTrial } from '../../session/context';
+import { togglePlay } from '../../strip/playing';
+import { startTrial } from '../../trial/trial-store';
+import { ViewTools } from '../BenchTools';
+
+export function TrialTools() {
+  const { session, ui, trial } = useOpenKit();
+  const kit = useKit();
+  const rulebook = useRulebook();
+  const status = useTrial((state) => state.status);
+  const builtFrom = useTrial((state) => state.builtFrom);
+  const loaded = useTrial((state) => state.loaded);
+  const clip = useTrial((state) => state.clip);
+  const playing = useTrial((state) => state.playing);
+  const behind = status === 'running' && builtFrom !== kit;
+  // Coming to the trial loads the kit as it stands; an edit afterwards says that the trial is behind.
+  useEffect(() => {
+    if (trial.getState().builtFrom !== session.kit) void startTrial(trial, session);
+  }, [trial, session]);
+  return (
+    <>
+      <Button variant={behind ? 'contained' : 'text'} color={behind ? 'primary' : 'inherit'} startIcon={<Refresh />} disabled={status === 'building'} onClick={() => void startTrial(trial, session)}>
+        {behind ? 'The kit has changed: load it again' : `Load into ${rulebook?.title ?? 'the platform'}`}
+      </Button>
+      <Box component="span" role="status" data-trial={status} sx={{ fontSize: 12.5, color: 'text.secondary', mx: 2, whiteSpace: 'nowrap' }}>
+        {status === 'building' ? 'building the package …' : status === 'running' ? 'running from the package' : status === 'failed' ? 'not loaded' : ''}
+      </Box>
+      {loaded && Object.keys(loaded.kit.clips).length > 0 && (
+        <>
+          <TextField select label="Clip" value={clip ?? ''} onChange={(event) => trial.setState({ clip: event.target.value || null, time: 0, playing: false })} sx={{ width: 150, my: 1 }} slotProps={{ select: { displayEmpty: true, sx: { '& .MuiSelect-select': { py: 0.75 } } }, inputLabel: { shrink: true } }}>
+            <MenuItem value="">levers alone</MenuItem>
+            {clipsInOrder(loaded.kit).map((one) => (
+              <MenuItem key={one.id} value={one.id}>
+                {one.name}
+              </MenuItem>
+            ))}
+          </TextField>
+          <Button color="inherit" disabled={!clip} startIcon={playing ? <Pause /> : <PlayArrow />} onClick={() => togglePlay('trial', session, ui, trial)}>
+            {playing ? 'Stop' : 'Play'}
+          </Button>
+        </>
+      )}
+      <ViewTools />
+    </>
+  );
+}

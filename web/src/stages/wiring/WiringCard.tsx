@@ -1,0 +1,13 @@
+'use client';
+import { Empty } from '../../frame/Section';
+import { useKit, useRulebook, useUi } from '../../session/context';
+import { Catalogue } from './Catalogue';
+
+/** The target's variables, and what is needed to bind the chosen part to one. */
+export function WiringCard() {
+  const kit = useKit();
+  const rulebook = useRulebook();
+  const selection = useUi((state) => state.selection).filter((id) => kit.parts[id]);
+  if (!rulebook) return <Empty>Choose a target at the top: its rulebook has the catalogue of variables.</Empty>;
+  return <Catalogue rulebook={rulebook} part={selection.length === 1 ? kit.parts[selection[0]] : null} />;
+}

@@ -1,0 +1,10 @@
+import { GizmoTools, ViewTools } from '../BenchTools';
+
+export function WiringTools() {
+  return (
+    <>
+      <GizmoTools />
+      <ViewTools />
+    </>
+  );
+}

@@ -1,0 +1,23 @@
+'use client';
+import Box from '@mui/material/Box';
+import { useEffect, useRef } from 'react';
+import { clipTime } from '@itchkit/core';
+import { useOpenKit } from '../session/context';
+import { useTimeScale } from './time-scale';
+
+/** Where time is. Moved directly at every drawn frame, without React. */
+export function Playhead() {
+  const line = useRef<HTMLDivElement>(null);
+  const { session, ui } = useOpenKit();
+  const scale = useTimeScale();
+  useEffect(() => {
+    const place = () => {
+      const { clip: id, time } = ui.getState();
+      const clip = id === null ? undefined : session.kit.clips[id];
+      if (clip && line.current) line.current.style.transform = `translateX(${scale.x(clipTime(clip.loop, clip.lengthSeconds, time) ?? clip.lengthSeconds)}px)`;
+    };
+    place();
+    return ui.subscribe(place);
+  }, [session, ui, scale]);
+  return <Box ref={line} aria-hidden sx={{ position: 'absolute', top: 0, bottom: 0, left: 0, width: '1.5px', bgcolor: 'kit.signal', pointerEvents: 'none', zIndex: 4 }} />;
+}

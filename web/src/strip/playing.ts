@@ -1,0 +1,89 @@
+import type { StoreApi } from 'zustand';
+import { callOf, clipTime, keyValueAt, setKeys, type Axis, type Call, type Clip, type KeyProperty, type KeyValue, type Stage } from '@itchkit/core';
+import { frameTime } from '../bench/moved';
+import type { Session } from '../session/session';
+import type { UiState } from '../session/ui-store';
+import type { TrialStore } from '../trial/trial-store';
+
+type Run = (calls: Call | Call[], title?: string) => boolean;
+
+/** The clip in view and the time within it, on a frame. */
+export function whereInClip(session: Session, ui: StoreApi<UiState>): { clip: Clip; time: number } | null {
+  const { clip: id, time } = ui.getState();
+  const clip = id === null ? undefined : session.kit.clips[id];
+  if (!clip) return null;
+  return { clip, time: frameTime(clipTime(clip.loop, clip.lengthSeconds, time) ?? clip.lengthSeconds, clip.rate) };
+}
+
+interface Playing {
+  clip: string | null;
+  time: number;
+  playing: boolean;
+}
+
+/** Runs a store's time along with the clock, a step a drawn frame, until `playing` is let go. */
+function runClock(store: { getState: () => Playing; setState: (change: Partial<Playing>) => void }, stopAfter: number | null): void {
+  let before = performance.now();
+  const tick = (now: number) => {
+    const state = store.getState();
+    if (!state.playing) return;
+    const time = state.time + (now - before) / 1000;
+    before = now;
+    if (stopAfter !== null && time >= stopAfter) store.setState({ time: stopAfter, playing: false });
+    else {
+      store.setState({ time });
+      requestAnimationFrame(tick);
+    }
+  };
+  requestAnimationFrame(tick);
+}
+
+/** When playing ends by itself: clips that loop go on. */
+function endOf(clip: Clip): number | null {
+  return clip.loop === 'once' || clip.loop === 'hold' ? clip.lengthSeconds : null;
+}
+
+export function togglePlay(stage: Stage, session: Session, ui: StoreApi<UiState>, trial: TrialStore): void {
+  const inTrial = stage === 'trial';
+  const store = (inTrial ? trial : ui) as unknown as { getState: () => Playing; setState: (change: Partial<Playing>) => void };
+  const state = store.getState();
+  if (state.playing) return store.setState({ playing: false });
+  const kit = inTrial ? trial.getState().loaded?.kit : session.kit;
+  const clip = state.clip === null ? undefined : kit?.clips[state.clip];
+  if (!clip) return;
+  const end = endOf(clip);
+  store.setState({ playing: true, time: end !== null && state.time >= end ? 0 : state.time });
+  runClock(store, end);
+}
+
+export function stepFrame(session: Session, ui: StoreApi<UiState>, by: number): void {
+  const at = whereInClip(session, ui);
+  if (!at) return;
+  const time = Math.max(0, Math.min(at.clip.lengthSeconds, at.time + by / at.clip.rate));
+  ui.setState({ playing: false, time: frameTime(time, at.clip.rate) });
+}
+
+export function stepKey(session: Session, ui: StoreApi<UiState>, by: -1 | 1): void {
+  const at = whereInClip(session, ui);
+  if (!at) return;
+  const times = at.clip.tracks.flatMap((track) => (track.kind === 'keys' ? track.keys.map((key) => key.time) : []));
+  const beyond = times.filter((time) => (by > 0 ? time > at.time + 1e-6 : time < at.time - 1e-6));
+  if (beyond.length > 0) ui.setState({ playing: false, time: by > 0 ? Math.min(...beyond) : Math.max(...beyond) });
+}
+
+/**
+ * Keys the selected parts where they stand: the axes that have tracks already, and for a part with none all of what the
+ * gizmo in use moves (turns where none is).
+ */
+export function keyHere(session: Session, ui: StoreApi<UiState>, run: Run): void {
+  const at = whereInClip(session, ui);
+  const { selection, gizmo } = ui.getState();
+  if (!at || selection.length === 0) return;
+  const values = selection.flatMap((part): KeyValue[] => {
+    const tracked = at.clip.tracks.filter((track) => track.kind === 'keys' && track.part === part) as { property: KeyProperty; axis: Axis }[];
+    const property: KeyProperty = gizmo === 'move' ? 'offset' : gizmo === 'size' ? 'size' : 'turn';
+    const wanted = tracked.length > 0 ? tracked : ([0, 1, 2] as Axis[]).map((axis) => ({ property, axis }));
+    return wanted.map((one) => ({ part, property: one.property, axis: one.axis, value: keyValueAt(session.kit, at.clip.id, part, one.property, one.axis, at.time) }));
+  });
+  run(callOf(setKeys, { clip: at.clip.id, time: at.time, values }));
+}
