@@ -92,6 +92,14 @@ function initialise(programs, folder, user) {
   writeFileSync(join(folder, READY), '');
 }
 
+function isServerOf(pid, folder) {
+  try {
+    return isAlive(pid) && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(folder);
+  } catch {
+    return false;
+  }
+}
+
 /** The running server of a folder, from its lock file; a lock whose process is gone or somebody else's is removed. */
 async function runningServer(folder) {
   const lock = join(folder, 'postmaster.pid');
@@ -99,13 +107,7 @@ async function runningServer(folder) {
   const lines = readFileSync(lock, 'utf8').split('\n');
   const pid = Number(lines[0]);
   const port = Number(lines[3]);
-  let ours = false;
-  try {
-    ours = isAlive(pid) && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(folder);
-  } catch {
-    ours = false;
-  }
-  if (ours) {
+  if (isServerOf(pid, folder)) {
     for (let i = 0; i < 50; i++) {
       if (await answers(port)) return { pid, port };
       await sleep(200);

@@ -34,6 +34,7 @@ export function precheckGltf(bytes: Uint8Array, fileName: string): { json: GltfJ
     const value = json[list];
     if (value !== undefined && (!Array.isArray(value) || value.some((entry) => typeof entry !== 'object' || entry === null))) throw invalid(fileName, list, `“${list}” is not a list of objects`);
   }
+  checkReferences(json, fileName);
   checkTree(json, fileName);
   checkAddresses(json, fileName, binary);
   return { json, binary };
@@ -54,6 +55,39 @@ function jsonText(bytes: Uint8Array, fileName: string): { text: string; binary: 
   const start = strFromU8(bytes.subarray(0, 200)).trimStart();
   if (!start.startsWith('{')) throw notKnown(fileName);
   return { text: strFromU8(bytes), binary: false };
+}
+
+/** Fields that name an entry of a list by its number, by the list that they stand in. */
+const REFERENCES: Record<string, Record<string, string>> = {
+  nodes: { mesh: 'meshes', skin: 'skins', camera: 'cameras' },
+  skins: { inverseBindMatrices: 'accessors', skeleton: 'nodes', joints: 'nodes' },
+  accessors: { bufferView: 'bufferViews' },
+  bufferViews: { buffer: 'buffers' },
+  textures: { source: 'images', sampler: 'samplers' },
+  images: { bufferView: 'bufferViews' },
+  scenes: { nodes: 'nodes' },
+};
+
+function checkReferences(json: GltfJson, fileName: string): void {
+  const sizes = Object.fromEntries(LISTS.map((list) => [list, Array.isArray(json[list]) ? json[list].length : 0]));
+  const need = (value: unknown, list: string, where: string) => {
+    if (value === undefined) return;
+    if (!Number.isInteger(value) || (value as number) < 0 || (value as number) >= sizes[list]) throw invalid(fileName, where, `it names entry ${JSON.stringify(value)} of “${list}”, which is not there`);
+  };
+  const entries = (list: string) => ((json[list] as Record<string, unknown>[] | undefined) ?? []).entries();
+  for (const [list, fields] of Object.entries(REFERENCES)) {
+    for (const [i, entry] of entries(list)) {
+      for (const [field, target] of Object.entries(fields)) for (const value of [entry[field]].flat()) need(value, target, `${list}[${i}].${field}`);
+    }
+  }
+  for (const [i, mesh] of entries('meshes')) {
+    if (!Array.isArray(mesh.primitives)) throw invalid(fileName, `meshes[${i}]`, 'it has no list of primitives');
+    for (const primitive of mesh.primitives as Record<string, unknown>[]) {
+      need(primitive?.indices, 'accessors', `meshes[${i}].indices`);
+      need(primitive?.material, 'materials', `meshes[${i}].material`);
+      for (const [semantic, value] of Object.entries(primitive?.attributes ?? {})) need(value, 'accessors', `meshes[${i}].${semantic}`);
+    }
+  }
 }
 
 function checkTree(json: GltfJson, fileName: string): void {

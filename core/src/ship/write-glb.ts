@@ -1,6 +1,6 @@
 import { Document, WebIO, type Accessor as GltfAccessor, type Material as GltfMaterial, type Mesh as GltfMesh, type Node, type Texture } from '@gltf-transform/core';
 import { partsInOrder, readArray, type Accessor, type Blobs, type Id, type Kit, type Material, type TextureSlot } from '../document';
-import { decomposeMatrix, restWorlds } from '../geometry';
+import { composeMatrix, decomposeMatrix, restWorlds } from '../geometry';
 import { clipsInOrder } from '../motion';
 import { bakeClip, type BakeOptions } from './bake';
 
@@ -68,10 +68,13 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
 
   const parts = partsInOrder(kit);
   const worlds = restWorlds(kit);
+  const parentIds = new Set(parts.map((part) => part.parent));
+  // Its own placement means nothing then, but for parts that hang below it.
+  const skinnedPlacement = (id: Id) => decomposeMatrix(parentIds.has(id) ? worlds.get(id)! : composeMatrix([0, 0, 0], [0, 0, 0, 1], [1, 1, 1]));
   const nodes = new Map<Id, Node>();
   for (const part of parts) {
     // A skinned mesh follows its joints alone; the standard wants it at the top of the scene.
-    const { translation, rotation, scale } = part.skin !== null && part.parent !== null ? decomposeMatrix(worlds.get(part.id)!) : part;
+    const { translation, rotation, scale } = part.skin === null ? part : skinnedPlacement(part.id);
     const node = document.createNode(part.name).setTranslation(translation).setRotation(rotation).setScale(scale);
     nodes.set(part.id, node);
     if (part.parent === null || part.skin !== null) scene.addChild(node);
@@ -93,6 +96,7 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
       animation.addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(nodes.get(part)!).setTargetPath(path).setSampler(sampler));
     };
     for (const baked of bakeClip(kit, clip, blobs, bake)) {
+      if (kit.parts[baked.part].skin !== null && !parentIds.has(baked.part)) continue;
       const times = document.createAccessor().setType('SCALAR').setArray(Float32Array.from(baked.times)).setBuffer(buffer);
       if (baked.moves.translation) add(baked.part, 'translation', times, baked.translation, 3);
       if (baked.moves.rotation) add(baked.part, 'rotation', times, baked.rotation, 4);

@@ -140,14 +140,14 @@ export class BenchView {
   }
 
   /** Brings parts (all where none are named) into view. */
-  frame(ids: readonly Id[]): void {
+  frame(ids: readonly Id[], close = ids.length > 0 ? 1.5 : 1.02): void {
     const bounds = this.boundsOf(ids.length > 0 ? ids : Object.keys(this.kit?.parts ?? {}));
     if (isEmptyBounds(bounds)) return;
     const box = new THREE.Box3(new THREE.Vector3(...bounds.min), new THREE.Vector3(...bounds.max)).applyMatrix4(this.kitScene.root.matrix);
     const sphere = box.getBoundingSphere(new THREE.Sphere());
     const radius = Math.max(sphere.radius, 0.02);
     const narrow = Math.min(1, this.camera.aspect);
-    const distance = (radius * (ids.length > 0 ? 1.5 : 1.06)) / Math.sin((this.camera.fov * Math.PI) / 360) / narrow;
+    const distance = (radius * close) / Math.sin((this.camera.fov * Math.PI) / 360) / narrow;
     const direction = this.camera.position.clone().sub(this.orbit.target);
     if (direction.lengthSq() < 1e-9) direction.set(-0.75, 0.55, 1.1);
     this.orbit.target.copy(sphere.center);
@@ -188,7 +188,7 @@ export class BenchView {
     this.camera.aspect = width / height;
     this.camera.position.set(-0.75, 0.5, 1.1);
     this.orbit.target.set(0, 0, 0);
-    this.frame([]);
+    this.frame([], 0.78);
     this.renderer.setClearAlpha(0);
     this.renderer.render(this.scene, this.camera);
     const canvas = document.createElement('canvas');

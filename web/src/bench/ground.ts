@@ -40,8 +40,8 @@ export function buildGround(options: GroundOptions): THREE.Group {
   group.add(border(x0, x1, z0, z1, y, step, width, tokens));
   const every = Math.max(1, Math.round((x1 - x0) / step / 6));
   const label = (value: number) => `${Number((value / unit.metres).toPrecision(6))}`;
-  for (let i = 0, x = x0; x <= x1 + 1e-9; i++, x = x0 + i * step) if (i % every === 0) place(group, makeLabel(label(x), tokens.inkSoft, tokens.paper, 13), x, y, z1 + width * 3.4);
-  for (let i = 0, z = z0; z <= z1 + 1e-9; i++, z = z0 + i * step) if (i % every === 0) place(group, makeLabel(label(z), tokens.inkSoft, tokens.paper, 13), x1 + width * 3.4, y, z);
+  for (let i = 0, x = x0; x <= x1 + 1e-9; i++, x = x0 + i * step) if (Math.round(x / step) % every === 0) place(group, makeLabel(label(x), tokens.inkSoft, tokens.paper, 13), x, y, z1 + width * 3.4);
+  for (let i = 0, z = z0; z <= z1 + 1e-9; i++, z = z0 + i * step) if (Math.round(z / step) % every === 0) place(group, makeLabel(label(z), tokens.inkSoft, tokens.paper, 13), x1 + width * 3.4, y, z);
   place(group, makeLabel(unit.short, tokens.ink, tokens.paper, 14), x1 + width * 3.4, y, z1 + width * 3.4);
   group.add(northArrow(x0 - width * 5, y, (z0 + z1) / 2, step, options.forward, tokens));
   if (options.person) group.add(paperPerson(x0 + step * 0.6, Math.min(0, bounds.min[1]), z1 - step * 0.6, tokens));

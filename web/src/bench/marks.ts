@@ -66,6 +66,6 @@ export function sizeCallouts(bounds: Bounds, tokens: Tokens): THREE.Group {
   const v = (x: number, y: number, z: number) => new THREE.Vector3(x, y, z);
   dimension(v(x0, y0, z1), v(x1, y0, z1), v(0, 0, 1));
   dimension(v(x1, y0, z0), v(x1, y0, z1), v(1, 0, 0));
-  dimension(v(x0, y0, z1), v(x0, y1, z1), v(-1, 0, 0));
+  dimension(v(x0, y0, z0), v(x0, y1, z0), v(-1, 0, 0));
   return group;
 }

@@ -6,6 +6,8 @@ import { FONT } from '../theme/tokens';
 
 export interface NumberFieldProps {
   label: string;
+  /** What stands on the field where the surroundings say the rest; `label` is still read out. */
+  caption?: string;
   value: number | null;
   onCommit: (value: number) => void;
   unit?: string;
@@ -24,7 +26,7 @@ export interface NumberFieldProps {
 const shown = (value: number | null, digits: number) => (value === null ? '' : String(Number(value.toFixed(digits)) + 0));
 
 /** A number with its unit. Arrows step, Shift ×10, Alt ÷10; Enter or leaving the field takes it, Esc brings the old one back. */
-export function NumberField({ label, value, onCommit, unit, step = 1, min = -Infinity, max = Infinity, digits = 4, hint, disabled, edge }: NumberFieldProps) {
+export function NumberField({ label, caption, value, onCommit, unit, step = 1, min = -Infinity, max = Infinity, digits = 4, hint, disabled, edge }: NumberFieldProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const number = draft === null ? value : Number(draft.replace(',', '.'));
   const bad = draft !== null && (draft.trim() === '' || !Number.isFinite(number) || (number as number) < min || (number as number) > max);
@@ -48,7 +50,7 @@ export function NumberField({ label, value, onCommit, unit, step = 1, min = -Inf
   const limits = `${min === -Infinity ? '' : `from ${min} `}${max === Infinity ? '' : `to ${max}`}`.trim();
   return (
     <TextField
-      label={label}
+      label={caption ?? label}
       disabled={disabled}
       value={draft ?? shown(value, digits)}
       onChange={(event) => setDraft(event.target.value)}

@@ -27,6 +27,7 @@ export function VectorField({ title, value, onCommit, ...rest }: VectorFieldProp
           <NumberField
             key={axis}
             label={`${title} ${'xyz'[axis]}`}
+            caption={'xyz'[axis]}
             value={number}
             edge={EDGES[axis]}
             onCommit={(next) => onCommit(value.map((old, i) => (i === axis ? next : old)) as Vec3)}

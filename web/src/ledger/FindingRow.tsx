@@ -46,12 +46,12 @@ export function FindingRow({ finding, stage, onMend }: { finding: Finding; stage
             {finding.title}
           </Box>
           <Box component="span" className="figures" sx={{ display: 'block', color: 'text.secondary', overflowWrap: 'anywhere', lineHeight: 1.5 }}>
-            {finding.measured} <Box component="span" sx={{ fontFamily: 'body1.fontFamily', mx: 0.5 }}>/</Box> {finding.limit}
+            {finding.measured} / {finding.limit}
           </Box>
         </Box>
       </ButtonBase>
       {open && (
-        <Box sx={{ px: 3, pb: 2, pl: 8, fontSize: 13, lineHeight: 1.5 }}>
+        <Box sx={{ px: 3, pb: 2, pl: '32px', fontSize: 13, lineHeight: 1.5 }}>
           <Box sx={{ mb: 1 }}>{finding.message}</Box>
           <Box sx={{ mb: 1, color: 'text.secondary' }}>{finding.why}</Box>
           {finding.parts.length > 0 && (
@@ -69,7 +69,7 @@ export function FindingRow({ finding, stage, onMend }: { finding: Finding; stage
           )}
         </Box>
       )}
-      <Box sx={{ px: 3, pb: 1.75, pl: '41px', mt: -0.5 }}>
+      <Box sx={{ px: 3, pb: 1.75, pl: '32px', mt: -0.5 }}>
         {finding.mend ? (
           <Button variant="outlined" onClick={onMend} sx={{ py: 0.25 }}>
             {finding.mend.title}

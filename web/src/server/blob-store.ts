@@ -3,6 +3,9 @@ import { hashBytes, KitError, MemoryBlobs, type Sha } from '@itchkit/core';
 import type { Database } from './database';
 import { blobs } from './schema';
 
+/** Blobs are written together up to about this many bytes. */
+const BATCH_BYTES = 8 * 1024 * 1024;
+
 export class BlobMismatchError extends KitError {
   constructor(sha: Sha) {
     super('blob-mismatch', 'A data block arrived damaged: its contents are not those of its name. It will be sent again.', sha);
@@ -20,10 +23,20 @@ export async function missingBlobs(db: Database, names: Iterable<Sha>): Promise<
 
 /** Stores blobs; those that are there stay. @throws {BlobMismatchError} */
 export async function storeBlobs(db: Database, entries: Iterable<[Sha, Uint8Array]>): Promise<void> {
+  let batch: (typeof blobs.$inferInsert)[] = [];
+  let size = 0;
+  const write = async () => {
+    if (batch.length > 0) await db.insert(blobs).values(batch).onConflictDoNothing();
+    batch = [];
+    size = 0;
+  };
   for (const [sha, bytes] of entries) {
     if (hashBytes(bytes) !== sha) throw new BlobMismatchError(sha);
-    await db.insert(blobs).values({ sha, bytes, size: bytes.length }).onConflictDoNothing();
+    batch.push({ sha, bytes, size: bytes.length });
+    size += bytes.length;
+    if (batch.length >= 100 || size > BATCH_BYTES) await write();
   }
+  await write();
 }
 
 /** Reads blobs; the missing ones are left out. */

@@ -31,8 +31,8 @@ export function problem(error: unknown): Response {
 }
 
 function isDatabaseError(error: unknown): boolean {
-  const cause = error instanceof Error && error.cause instanceof Error ? error.cause : error;
-  const code = (cause as { code?: unknown })?.code;
+  const cause = (error as { cause?: unknown } | null)?.cause ?? error;
+  const code = (cause as { code?: unknown } | null)?.code;
   return typeof code === 'string' && (code.startsWith('ECONN') || code.startsWith('57') || code.startsWith('08'));
 }
 

@@ -26,11 +26,8 @@ export function Lever({ name, variable, value, onChange }: { name: string; varia
         onChange={(_, next) => onChange(next as number)}
         sx={{ flex: 1, minWidth: 60, mx: 1 }}
       />
-      <Box sx={{ width: 104, flex: 'none' }}>
-        <NumberField label={`Value of ${name}`} unit={variable.unit} step={leverStep(variable)} value={value} onCommit={onChange} />
-      </Box>
-      <Box component="span" sx={{ fontSize: 11, color: 'text.secondary', width: 74, flex: 'none' }} className="figures">
-        {figure(variable.min)}…{figure(variable.max)}
+      <Box sx={{ width: 112, flex: 'none' }}>
+        <NumberField label={`Value of ${name}`} caption="value" unit={variable.unit} step={leverStep(variable)} value={value} hint={`${figure(variable.min)} to ${figure(variable.max)}`} onCommit={onChange} />
       </Box>
     </Box>
   );

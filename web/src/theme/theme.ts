@@ -46,7 +46,7 @@ export const theme = createTheme({
   },
   components: {
     MuiButton: { defaultProps: { disableElevation: true, size: 'small' } },
-    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { fontFamily: 'inherit' } } },
     MuiTextField: { defaultProps: { size: 'small', variant: 'outlined' } },
     MuiSelect: { defaultProps: { size: 'small' } },
     MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: 'none' } } },

@@ -17,25 +17,27 @@ export function PackageList() {
       {error && <Empty>{error.message}</Empty>}
       {data?.length === 0 && <Empty>No package has been built yet. Each one stays here with its hash, to be downloaded again.</Empty>}
       {data && data.length > 0 && (
-        <Box component="table" sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 13, '& th': { textAlign: 'left', fontWeight: 500, fontSize: 12, color: 'text.secondary', px: 3, py: 1.5 }, '& td': { px: 3, py: 1, borderTop: 1, borderColor: 'divider' } }}>
+        <Box component="table" sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 13, '& th': { textAlign: 'left', fontWeight: 500, fontSize: 12, color: 'text.secondary', px: 2, py: 1.5 }, '& td': { px: 2, py: 1, borderTop: 1, borderColor: 'divider' } }}>
           <thead>
             <tr>
+              <th aria-label="Download" />
               <th>Package</th>
-              <th>For</th>
               <th>Revision</th>
               <th>Size</th>
               <th>SHA-256</th>
               <th>Built</th>
-              <th aria-label="Download" />
+              <th>For</th>
             </tr>
           </thead>
           <tbody>
             {data.map((row) => (
               <tr key={row.id}>
-                <td className="figures">{row.fileName}</td>
                 <td>
-                  {row.rulebook} {row.version}
+                  <Button component="a" href={`/api/packages/${row.id}`} download={row.fileName} startIcon={<DownloadOutlined />} variant="outlined">
+                    Download
+                  </Button>
                 </td>
+                <td className="figures">{row.fileName}</td>
                 <td className="figures">{row.revision}</td>
                 <td className="figures">{formatBytes(row.size)}</td>
                 <td className="figures" title={row.sha} data-testid="package-sha">
@@ -43,9 +45,7 @@ export function PackageList() {
                 </td>
                 <td>{formatAgo(row.at)}</td>
                 <td>
-                  <Button component="a" href={`/api/packages/${row.id}`} download={row.fileName} startIcon={<DownloadOutlined />} variant="outlined">
-                    Download
-                  </Button>
+                  {row.rulebook} {row.version}
                 </td>
               </tr>
             ))}

@@ -20,7 +20,7 @@ export function TrialLevers() {
     <Box component="section" aria-label="Levers" sx={{ height: '100%', overflowY: 'auto', bgcolor: 'kit.sheet' }}>
       {rows.length === 0 && <Empty>The package asks for no variable of {rulebook.title}. Bind a part in Wiring.</Empty>}
       {rows.map(({ key, variable, bindings }) => (
-        <Box key={key} sx={{ px: 3, py: 1.25, borderBottom: 1, borderColor: 'divider', display: 'grid', gridTemplateColumns: 'minmax(130px, 190px) minmax(200px, 1fr) minmax(180px, 240px)', gap: 3, alignItems: 'center' }}>
+        <Box key={key} sx={{ px: 3, py: 1.75, borderBottom: 1, borderColor: 'divider', display: 'grid', gridTemplateColumns: 'minmax(120px, 170px) minmax(210px, 1fr) minmax(150px, 210px)', gap: 3, alignItems: 'center' }}>
           <Box sx={{ minWidth: 0 }}>
             <Box sx={{ fontSize: 13, fontWeight: 600 }}>{variable.title}</Box>
             <Box className="figures" sx={{ color: 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis' }}>

@@ -31,7 +31,7 @@ export function BindingTable({ binding, variable }: { binding: Binding; variable
   };
   const indices = variable?.indices ?? 0;
   return (
-    <Box sx={{ p: 3, minWidth: 560 }}>
+    <Box sx={{ p: 2.5, pt: 3 }}>
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', mb: 2, flexWrap: 'wrap' }}>
         <Box sx={{ fontWeight: 600, fontSize: 13 }}>{kit.parts[binding.part]?.name}</Box>
         {indices > 0 && (
@@ -55,7 +55,7 @@ export function BindingTable({ binding, variable }: { binding: Binding; variable
           Pose here, at {figure(value)} {variable?.unit}
         </Button>
       </Box>
-      <Box component="table" aria-label={`Table of ${key}`} sx={{ borderCollapse: 'collapse', width: '100%', '& th': { fontWeight: 500, fontSize: 11.5, color: 'text.secondary', textAlign: 'left', p: 0.5 }, '& td': { p: 0.25, borderTop: 1, borderColor: 'divider' } }}>
+      <Box component="table" aria-label={`Table of ${key}`} sx={{ borderCollapse: 'collapse', width: '100%', '& th': { fontWeight: 500, fontSize: 11.5, color: 'text.secondary', textAlign: 'left', p: 0.5 }, '& td': { p: 0, borderTop: 1, borderColor: 'divider' } }}>
         <thead>
           <tr>
             <th>value, {variable?.unit}</th>

@@ -20,12 +20,12 @@ export function WiringStrip() {
         <Empty>Nothing is bound yet. Choose a part, open a variable on the right, and bind it; its lever and its table stand here.</Empty>
       ) : (
         <>
-          <Box sx={{ flex: '1 1 46%', minWidth: 200, overflowY: 'auto', borderRight: 1, borderColor: 'divider' }}>
+          <Box sx={{ flex: '1 1 38%', minWidth: 200, overflowY: 'auto', borderRight: 1, borderColor: 'divider' }}>
             {bindings.map((one) => (
               <BindingRowItem key={one.id} binding={one} variable={rulebook?.variables.find((variable) => variable.name === one.variable)} chosen={one.id === binding?.id} />
             ))}
           </Box>
-          <Box sx={{ flex: '1 1 54%', minWidth: 0, overflow: 'auto' }}>{binding && <BindingTable key={binding.id} binding={binding} variable={rulebook?.variables.find((variable) => variable.name === binding.variable)} />}</Box>
+          <Box sx={{ flex: '1 1 62%', minWidth: 0, overflow: 'auto' }}>{binding && <BindingTable key={binding.id} binding={binding} variable={rulebook?.variables.find((variable) => variable.name === binding.variable)} />}</Box>
         </>
       )}
     </Box>

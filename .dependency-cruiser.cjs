@@ -1,0 +1,31 @@
+const inside = (folder) => `^core/src/${folder}/`;
+const stage = '^core/src/(intake|shape|rig|motion|wiring|grounds)/';
+
+/** Dependencies point one way; see docs/how-it-works.md. */
+module.exports = {
+  forbidden: [
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    { name: 'core-alone', severity: 'error', from: { path: '^core/' }, to: { path: '^(web|cli|demo|e2e|rulebooks)/' } },
+    { name: 'core-has-no-interface', severity: 'error', from: { path: '^core/' }, to: { path: 'node_modules/(react|react-dom|next|three|@mui|pg|drizzle-orm)/' } },
+    { name: 'document-below-all', severity: 'error', from: { path: inside('document') }, to: { path: '^core/src/(?!document/)' } },
+    { name: 'geometry-on-document', severity: 'error', from: { path: inside('geometry') }, to: { path: '^core/src/(?!geometry/|document/)' } },
+    {
+      name: 'stages-apart',
+      comment: 'A stage folder uses document and geometry alone; wiring may use motion.',
+      severity: 'error',
+      from: { path: stage, pathNot: '\\.test\\.ts$' },
+      to: { path: '^core/src/(?!document/|geometry/)', pathNot: '^core/src/$1/' },
+    },
+    {
+      name: 'through-the-door',
+      comment: "Nothing reaches into another subject's inside: use its index.ts.",
+      severity: 'error',
+      from: { path: '^core/src/([^/]+)/', pathNot: '\\.test\\.ts$' },
+      to: { path: '^core/src/([^/]+)/.+', pathNot: ['^core/src/$1/', '^core/src/[^/]+/index\\.ts$'] },
+    },
+    { name: 'core-by-its-index', severity: 'error', from: { path: '^(web|demo|cli)/' }, to: { path: '^core/src/', pathNot: ['^core/src/index\\.ts$', '^core/src/[^/]+/index\\.ts$'] } },
+    { name: 'routes-are-thin', severity: 'error', from: { path: '^web/src/(?!app/)' }, to: { path: '^web/src/app/' } },
+    { name: 'server-stays-on-the-server', severity: 'error', from: { path: '^web/src/(?!app/api|server/)', pathNot: '\\.test\\.ts$' }, to: { path: '^web/src/server/' } },
+  ],
+  options: { doNotFollow: { path: 'node_modules' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.base.json' }, enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types', 'default'], extensions: ['.ts', '.tsx', '.js', '.mjs', '.json'] } },
+};

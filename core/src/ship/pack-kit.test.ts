@@ -1,0 +1,141 @@
+import { WebIO, getBounds } from '@gltf-transform/core';
+import validator from 'gltf-validator';
+import brinework from '../../../rulebooks/brinework.rulebook.json';
+import { MemoryBlobs, partsInOrder, putArray, type Kit, type Vec3 } from '../document';
+import { angleBetweenQuats, applyMat3, CANONICAL, changeOfSpace, flattenParts, kitCounts, Poser, posedVertices, quatFromTurn, resetPose, restBounds } from '../geometry';
+import { compileClip, sampleClip } from '../motion';
+import { callOf } from '../operations';
+import { checkRulebook } from '../rulebook';
+import { chainKit, extentOf, greatestDifference, run, withMotion, worldVertices } from '../tests/helpers';
+import { addBinding, evaluateBinding } from '../wiring';
+import { bakeClip } from './bake';
+import { ManifestError } from './manifest';
+import { packKit } from './pack-kit';
+import { readPackage } from './read-package';
+import { unzipFiles, ZipError, zipFiles } from './zip';
+
+const rulebook = checkRulebook(brinework);
+
+function machine(): { kit: Kit; blobs: MemoryBlobs } {
+  const made = chainKit([
+    { id: 'base', name: 'base' },
+    { id: 'drv_slew', translation: [1, 0.5, -2], rotation: quatFromTurn([0, 25, 0], 'xyz'), role: 'driven' },
+    { id: 'hook', translation: [0, 1, 2], rotation: quatFromTurn([30, 0, 10], 'xyz') },
+  ]);
+  let kit = withMotion(made.kit, made.blobs, 'drv_slew', 'turn', 1, [0, 540], 'straight');
+  kit = withMotion(kit, made.blobs, 'drv_slew', 'turn', 0, [0, 12, -8]);
+  kit = withMotion(kit, made.blobs, 'hook', 'offset', 1, [0, -1.5], 'bounce');
+  kit = withMotion(kit, made.blobs, 'hook', 'size', 0, [1, 2, 1], 'hold');
+  const rows = [0, -170, 170].map((value) => ({ value, offset: [0, 0, value / 1000] as Vec3, turn: [0, value, 0] as Vec3, size: [1, 1, 1] as Vec3 }));
+  kit = run(kit, made.blobs, callOf(addBinding, { id: 'x', part: 'drv_slew', variable: 'crane_slew_angle', index: 3, outside: 'clamp', rows }));
+  return { kit, blobs: made.blobs };
+}
+
+const place = (points: number[]) => {
+  const { basis, scale } = changeOfSpace(CANONICAL, rulebook.space);
+  const out: number[] = [];
+  for (let i = 0; i < points.length; i += 3) out.push(...applyMat3(basis, points.slice(i, i + 3)).map((value) => value * scale));
+  return out;
+};
+
+test('the same kit gives the same bytes, however its document was filled', async () => {
+  const { kit, blobs } = machine();
+  const shuffled = JSON.parse(JSON.stringify(kit, (_, value: unknown) => (value && typeof value === 'object' && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).reverse()) : value))) as Kit;
+  const one = await packKit(kit, rulebook, blobs, []);
+  const two = await packKit(shuffled, rulebook, blobs, []);
+  expect(two.sha).toBe(one.sha);
+  expect(Object.keys(unzipFiles(one.bytes))).toEqual(['manifest.json', 'model/test.glb', 'wiring/test.csv']);
+});
+
+test('the model passes the standard’s validator, and a second reader finds the same names, triangles and bounds', async () => {
+  const { kit, blobs } = machine();
+  const glb = unzipFiles((await packKit(kit, rulebook, blobs, [])).bytes)['model/test.glb'];
+  const { issues } = await validator.validateBytes(glb);
+  expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+  const document = await new WebIO().readBinary(glb);
+  const root = document.getRoot();
+  expect(root.listNodes().map((node) => node.getName())).toEqual(partsInOrder(kit).map((part) => part.name));
+  const triangles = root.listNodes().flatMap((node) => node.getMesh()?.listPrimitives() ?? []).reduce((sum, primitive) => sum + primitive.getIndices()!.getCount() / 3, 0);
+  expect(triangles).toBe(kitCounts(kit).triangles);
+  const theirs = getBounds(root.listScenes()[0]);
+  const ours = restBounds(kit, blobs);
+  const corners = place([...ours.min, ...ours.max]);
+  for (let axis = 0; axis < 3; axis++) {
+    expect(theirs.min[axis]).toBeCloseTo(Math.min(corners[axis], corners[axis + 3]), 5);
+    expect(theirs.max[axis]).toBeCloseTo(Math.max(corners[axis], corners[axis + 3]), 5);
+  }
+});
+
+test('clips move the same in the package: every vertex within a millimetre, 540° one and a half turns', async () => {
+  const { kit, blobs } = machine();
+  const store = new MemoryBlobs();
+  const { kit: there } = await readPackage((await packKit(kit, rulebook, blobs, [])).bytes, store);
+  const clip = Object.values(there.clips)[0];
+  expect(clip.lengthSeconds).toBe(2);
+  const ours = new Poser(flattenParts(kit));
+  const theirs = new Poser(flattenParts(there));
+  const compiledOurs = compileClip(kit.clips.clip, ours.flat, blobs);
+  const compiledTheirs = compileClip(clip, theirs.flat, store);
+  for (let i = 0; i <= 200; i++) {
+    const time = (2 * i) / 200 + (i === 200 ? 0 : 0.0031);
+    for (const [poser, compiled] of [[ours, compiledOurs], [theirs, compiledTheirs]] as const) {
+      resetPose(poser.pose);
+      sampleClip(compiled, time, poser.pose);
+      poser.update();
+    }
+    const a = partsInOrder(kit).flatMap((part) => [...posedVertices(kit, blobs, part, (id) => ours.worldOf(id))]);
+    const b = partsInOrder(there).flatMap((part) => [...posedVertices(there, store, part, (id) => theirs.worldOf(id))]);
+    expect(greatestDifference(b, place(a))).toBeLessThan(0.0015);
+  }
+});
+
+test('baked turns never go further than 90° from key to key', () => {
+  const { kit, blobs } = machine();
+  for (const baked of bakeClip(kit, kit.clips.clip, blobs)) {
+    const q = (i: number) => [...baked.rotation.subarray(4 * i, 4 * i + 4)] as [number, number, number, number];
+    for (let i = 1; i < baked.times.length; i++) {
+      expect(baked.times[i]).toBeGreaterThan(baked.times[i - 1]);
+      expect(angleBetweenQuats(q(i - 1), q(i))).toBeLessThanOrEqual(90 + 1e-6);
+    }
+  }
+});
+
+test('bindings turn the same in the platform’s axes', async () => {
+  const { kit, blobs } = machine();
+  const loaded = await readPackage((await packKit(kit, rulebook, blobs, [])).bytes, new MemoryBlobs());
+  const [binding] = Object.values(loaded.kit.bindings);
+  expect(loaded.kit.parts[binding.part].name).toBe('drv_slew');
+  expect([binding.variable, binding.index]).toEqual(['crane_slew_angle', 3]);
+  // Brinework's up is z: a turn about our y is one about its z.
+  expect(evaluateBinding(binding, 35).turn[2]).toBeCloseTo(35, 9);
+});
+
+test('a skinned kit is written with its mesh at the top and poses alike', async () => {
+  const { kit, blobs } = machine();
+  const { attributes } = kit.meshes.mesh_hook.primitives[0];
+  const skinned = JSON.parse(JSON.stringify(kit)) as Kit;
+  skinned.meshes.mesh_hook.primitives[0].attributes = { ...attributes, JOINTS_0: putArray(blobs, Uint16Array.from([1, 0, 0, 0, 0, 1, 0, 0, 1, 0, 0, 0, 0, 0, 0, 0]), 4), WEIGHTS_0: putArray(blobs, Float32Array.from([1, 0, 0, 0, 0.25, 0.75, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0]), 4) };
+  skinned.skins.s = { id: 's', name: 's', joints: ['base', 'drv_slew'], inverseBindMatrices: putArray(blobs, Float32Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, -1, -0.5, 2, 1]), 16) };
+  skinned.parts.hook.skin = 's';
+  const bytes = (await packKit(skinned, rulebook, blobs, [])).bytes;
+  const { issues } = await validator.validateBytes(unzipFiles(bytes)['model/test.glb']);
+  expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+  const store = new MemoryBlobs();
+  const { kit: there } = await readPackage(bytes, store);
+  const before = place(worldVertices(skinned, blobs));
+  const names = Object.values(there.parts).sort((a, b) => (a.name < b.name ? -1 : 1));
+  const poser = new Poser(flattenParts(there));
+  const after = names.flatMap((part) => [...posedVertices(there, store, part, (id) => poser.worldOf(id))]);
+  expect(greatestDifference(after, before)).toBeLessThanOrEqual(1e-5 * extentOf(before));
+});
+
+test('a package that was tampered with, cut short or is none is refused in a sentence', async () => {
+  const { kit, blobs } = machine();
+  const { bytes } = await packKit(kit, rulebook, blobs, []);
+  const files = unzipFiles(bytes);
+  const other = { ...files, 'wiring/test.csv': new Uint8Array([1, 2, 3]) };
+  await expect(readPackage(zipFiles(other), new MemoryBlobs())).rejects.toThrow(ManifestError);
+  const { 'model/test.glb': _, ...rest } = files;
+  await expect(readPackage(zipFiles(rest), new MemoryBlobs())).rejects.toThrow(/model\/test\.glb/);
+  await expect(readPackage(bytes.subarray(0, 300), new MemoryBlobs())).rejects.toThrow(ZipError);
+});

@@ -1,0 +1,61 @@
+import fc from 'fast-check';
+import type { BindingRow, Outside } from '../document';
+import { callOf } from '../operations';
+import { chainKit, run } from '../tests/helpers';
+import { addBinding, completeTable, setBindingRow } from './binding-operations';
+import { evaluateBinding, leverKey } from './evaluate-binding';
+
+const row = (value: number, turn: number): BindingRow => ({ value, offset: [0, 0, 0], turn: [0, turn, 0], size: [1, 1, 1] });
+const table = (outside: Outside) => ({ outside, rows: [row(0, 0), row(-10, -20), row(10, 40)] });
+const turnAt = (outside: Outside, value: number) => evaluateBinding(table(outside), value).turn[1];
+
+test('between rows it goes straight, whatever their order in the table', () => {
+  expect(turnAt('clamp', 5)).toBeCloseTo(20, 12);
+  expect(turnAt('clamp', -5)).toBeCloseTo(-10, 12);
+  expect(turnAt('clamp', -10)).toBe(-20);
+});
+
+test('beyond the table: stay, go on, begin again', () => {
+  expect(turnAt('clamp', 15)).toBe(40);
+  expect(turnAt('extend', 15)).toBeCloseTo(60, 12);
+  expect(turnAt('extend', -15)).toBeCloseTo(-30, 12);
+  expect(turnAt('wrap', 15)).toBeCloseTo(turnAt('wrap', -5), 12);
+  expect(turnAt('wrap', -25)).toBeCloseTo(turnAt('wrap', -5), 12);
+});
+
+test('every outside agrees inside the table', () => {
+  fc.assert(
+    fc.property(fc.double({ min: -10, max: 9.999, noNaN: true }), (value) => {
+      expect(turnAt('extend', value)).toBeCloseTo(turnAt('clamp', value), 9);
+      expect(turnAt('wrap', value)).toBeCloseTo(turnAt('clamp', value), 9);
+    }),
+  );
+});
+
+test('one row stands for all values, and an empty table is rest', () => {
+  expect(evaluateBinding({ outside: 'extend', rows: [row(3, 7)] }, 99).turn).toEqual([0, 7, 0]);
+  expect(evaluateBinding({ outside: 'wrap', rows: [] }, 1)).toEqual({ offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] });
+});
+
+test('completing a table changes no pose and puts neutral first', () => {
+  fc.assert(
+    fc.property(fc.constantFrom<Outside>('clamp', 'extend'), fc.double({ min: -60, max: 60, noNaN: true }), (outside, value) => {
+      const { kit, blobs } = chainKit([{ id: 'a' }]);
+      const rows = [row(5, 50), row(-2, 0)];
+      const bound = run(kit, blobs, callOf(addBinding, { id: 'x', part: 'a', variable: 'v', index: null, outside, rows }));
+      const done = run(bound, blobs, callOf(completeTable, { binding: 'x', neutral: 0, min: -30, max: 30 }));
+      expect(done.bindings.x.rows.map((one) => one.value)).toEqual([0, -30, -2, 5, 30]);
+      const before = evaluateBinding({ outside, rows }, value).turn[1];
+      expect(Math.abs(evaluateBinding(done.bindings.x, value).turn[1] - before)).toBeLessThan(1e-9 * Math.max(1, Math.abs(before)));
+    }),
+  );
+});
+
+test('a row moved to another value stays one row, and the neutral row stays first', () => {
+  const { kit, blobs } = chainKit([{ id: 'a' }]);
+  const bound = run(kit, blobs, callOf(addBinding, { id: 'x', part: 'a', variable: 'v', index: 2, outside: 'clamp', rows: [row(0, 0), row(9, 1)] }));
+  expect(bound.parts.a.role).toBe('driven');
+  const next = run(bound, blobs, callOf(setBindingRow, { binding: 'x', row: row(-4, 8), replaces: 9 }));
+  expect(next.bindings.x.rows.map((one) => one.value)).toEqual([0, -4]);
+  expect(leverKey('v', 2)).toBe('v[2]');
+});

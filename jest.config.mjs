@@ -1,0 +1,13 @@
+const transform = { '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } }, module: { type: 'commonjs' } }] };
+// These packages ship as ES modules alone.
+const esm = ['nanoid', '@noble', '@gltf-transform', 'd3-ease', 'fast-png', 'iobuffer', 'immer', 'property-graph', 'ktx-parse', 'fflate', 'gl-matrix', 'jpeg-js', '@itchkit'];
+const shared = { transform, transformIgnorePatterns: [`/node_modules/(?!(${esm.join('|')}))`], testEnvironment: 'node' };
+
+export default {
+  projects: [
+    { ...shared, displayName: 'core', testMatch: ['<rootDir>/core/src/**/*.test.ts'] },
+    { ...shared, displayName: 'demo', testTimeout: 60_000, testMatch: ['<rootDir>/demo/src/**/*.test.ts'] },
+    { ...shared, displayName: 'web', testMatch: ['<rootDir>/web/src/**/*.test.ts'], testPathIgnorePatterns: ['/web/src/server/'] },
+    { ...shared, displayName: 'server', testTimeout: 60_000, testEnvironmentOptions: { globalsCleanup: 'off' }, testMatch: ['<rootDir>/web/src/server/**/*.test.ts'], globalSetup: '<rootDir>/scripts/jest-database.mjs', globalTeardown: '<rootDir>/scripts/jest-database-end.mjs' },
+  ],
+};

@@ -1,0 +1,3 @@
+export default async function endDatabase() {
+  await globalThis.itchKitTestServer?.stop();
+}

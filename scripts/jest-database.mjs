@@ -1,0 +1,8 @@
+import { startThrowawayServer } from './lib/postgres.mjs';
+
+/** A real database server for the server's tests, thrown away afterwards. */
+export default async function setUpDatabase() {
+  const server = await startThrowawayServer();
+  globalThis.itchKitTestServer = server;
+  process.env.DATABASE_URL = server.url;
+}
