@@ -4,10 +4,11 @@ const esm = ['nanoid', '@noble', '@gltf-transform', 'd3-ease', 'fast-png', 'iobu
 const shared = { transform, transformIgnorePatterns: [`/node_modules/(?!(${esm.join('|')}))`], testEnvironment: 'node' };
 
 export default {
+  testTimeout: 60_000,
   projects: [
     { ...shared, displayName: 'core', testMatch: ['<rootDir>/core/src/**/*.test.ts'] },
-    { ...shared, displayName: 'demo', testTimeout: 60_000, testMatch: ['<rootDir>/demo/src/**/*.test.ts'] },
+    { ...shared, displayName: 'demo', testMatch: ['<rootDir>/demo/src/**/*.test.ts'] },
     { ...shared, displayName: 'web', testMatch: ['<rootDir>/web/src/**/*.test.ts'], testPathIgnorePatterns: ['/web/src/server/'] },
-    { ...shared, displayName: 'server', testTimeout: 60_000, testEnvironmentOptions: { globalsCleanup: 'off' }, testMatch: ['<rootDir>/web/src/server/**/*.test.ts'], globalSetup: '<rootDir>/scripts/jest-database.mjs', globalTeardown: '<rootDir>/scripts/jest-database-end.mjs' },
+    { ...shared, displayName: 'server', testEnvironmentOptions: { globalsCleanup: 'off' }, testMatch: ['<rootDir>/web/src/server/**/*.test.ts'], globalSetup: '<rootDir>/scripts/jest-database.mjs', globalTeardown: '<rootDir>/scripts/jest-database-end.mjs' },
   ],
 };

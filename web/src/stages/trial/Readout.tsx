@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useMemo } from 'react';
-import { conjugateQuat, flattenParts, multiplyQuats, Poser, turnFromQuat, type Id, type LoadedPackage, type Quat, type Variable } from '@itchkit/core';
+import { conjugateQuat, flattenParts, multiplyQuats, Poser, turnNearest, type Id, type LoadedPackage, type Quat, type Variable, type Vec3 } from '@itchkit/core';
 import { useTrial } from '../../session/context';
 import { poseKit, REST } from '../../session/pose';
 
@@ -19,7 +19,9 @@ export function Readout({ loaded, part, variables }: { loaded: LoadedPackage; pa
   const { name, rotation, translation, turnOrder } = loaded.kit.parts[part];
   const at = poser.flat.indexOf.get(part)!;
   const posed = [...poser.rotation.subarray(4 * at, 4 * at + 4)] as Quat;
-  const turn = turnFromQuat(multiplyQuats(conjugateQuat(rotation), posed), turnOrder);
+  // A rotation can be read in many turns; the one nearest to what the table asks for keeps whole rounds.
+  const asked = [...poser.pose.turn.subarray(3 * at, 3 * at + 3)] as Vec3;
+  const turn = turnNearest(multiplyQuats(conjugateQuat(rotation), posed), turnOrder, asked);
   const offset = translation.map((value, axis) => poser.translation[3 * at + axis] - value);
   return (
     <Box sx={{ fontSize: 12 }} data-readout={name} data-turn={turn.map((value) => shown(value, 3)).join(' ')} data-offset={offset.map((value) => shown(value, 4)).join(' ')}>

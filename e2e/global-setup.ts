@@ -1,0 +1,8 @@
+import { startThrowawayServer } from '../scripts/lib/postgres.mjs';
+
+/** A throwaway database server; each file of tests has a database and an application of its own on it. */
+export default async function globalSetup() {
+  const server = await startThrowawayServer();
+  process.env.DATABASE_SERVER = server.url;
+  return () => server.stop();
+}

@@ -1,0 +1,64 @@
+import { expect, type Locator, type Page } from '@playwright/test';
+
+export const base = () => process.env.BASE_URL!;
+
+export async function goToStage(page: Page, stage: string): Promise<void> {
+  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: new RegExp(`^${stage}`) }).click();
+  await page.waitForURL(`**/${stage.toLowerCase()}`);
+}
+
+/** Waits until the checks have run on the kit as it stands. */
+export async function checked(page: Page): Promise<void> {
+  await expect(page.getByRole('complementary', { name: 'Ledger' })).toHaveAttribute('data-checked', 'true');
+}
+
+export async function saved(page: Page): Promise<void> {
+  await expect(page.locator('[data-save]')).toHaveAttribute('data-save', 'saved');
+}
+
+export function finding(page: Page, title: string): Locator {
+  return page.locator('[data-finding]').filter({ hasText: title });
+}
+
+/** Types into a number field and takes it. */
+export async function setNumber(page: Page, label: string, value: number): Promise<void> {
+  const field = page.getByRole('textbox', { name: label, exact: true });
+  await field.fill(String(value));
+  await field.press('Enter');
+}
+
+export function treeRow(page: Page, name: string): Locator {
+  return page.locator(`[data-part="${name}"]`);
+}
+
+/** Chooses a part through the command finder's neighbour, the tree: typed names are scrolled into view. */
+export async function choosePart(page: Page, name: string): Promise<void> {
+  const row = treeRow(page, name);
+  const tree = page.getByRole('region', { name: 'Parts' });
+  for (let i = 0; i < 30 && (await row.count()) === 0; i++) {
+    await tree.hover();
+    await page.mouse.wheel(0, 120);
+    await page.waitForTimeout(60);
+  }
+  await row.scrollIntoViewIfNeeded();
+  await row.click();
+}
+
+export async function openDemo(page: Page, name: string): Promise<void> {
+  await page.goto(base());
+  await page.getByRole('link', { name: `Open ${name}`, exact: true }).click();
+  await checked(page);
+}
+
+/** Drops a file on the page, as from the desktop. */
+export async function dropFile(page: Page, name: string, bytes: Uint8Array): Promise<void> {
+  const data = await page.evaluateHandle(
+    ([fileName, numbers]) => {
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([Uint8Array.from(atob(numbers), (c) => c.charCodeAt(0))], fileName));
+      return transfer;
+    },
+    [name, Buffer.from(bytes).toString('base64')] as const,
+  );
+  for (const type of ['dragenter', 'dragover', 'drop']) await page.dispatchEvent('main', type, { dataTransfer: data });
+}

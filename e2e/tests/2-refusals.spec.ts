@@ -1,0 +1,48 @@
+import { expect, test } from '@playwright/test';
+import { mkdtemp, open, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { buildSluiceCraneGlb } from '@itchkit/demo';
+import { useApplication } from '../application';
+import { base, dropFile } from '../steps';
+
+useApplication({ seed: false });
+
+test('a text file in disguise and a cut file are refused in a sentence, and the next one is taken in', async ({ page }) => {
+  await page.goto(base());
+  await dropFile(page, 'letter.glb', new TextEncoder().encode('Dear harbour master, the crane squeaks.'));
+  await expect(page.getByRole('alert').filter({ hasText: '“letter.glb” is neither a GLB nor a glTF file' })).toBeVisible();
+  const whole = await buildSluiceCraneGlb(8);
+  await dropFile(page, 'half.glb', whole.subarray(0, whole.length / 2));
+  await expect(page.getByRole('alert').filter({ hasText: '“half.glb” is cut short' })).toBeVisible();
+  await dropFile(page, 'small crane.glb', whole);
+  await page.waitForURL('**/intake');
+  await expect(page.getByText('small crane.glb')).toBeVisible();
+});
+
+test('a 300 MB file is refused in a sentence by the page, and by the server as problem details', async ({ page, request }) => {
+  const folder = await mkdtemp(join(tmpdir(), 'itch-kit-large-'));
+  const path = join(folder, 'dock.glb');
+  const file = await open(path, 'w');
+  await file.truncate(300_000_000);
+  await file.close();
+  try {
+    await page.goto(base());
+    await page.getByLabel('Files for new kits').setInputFiles(path);
+    await expect(page.getByRole('alert').filter({ hasText: '“dock.glb” is 286.1 MiB; files up to 256.0 MiB are taken in.' })).toBeVisible();
+  } finally {
+    await rm(folder, { recursive: true });
+  }
+  const response = await fetch(`${base()}/api/kits`, { method: 'POST', headers: { 'x-file-name': 'dock.glb' }, body: new Uint8Array(300_000_000) });
+  expect(response.status).toBe(413);
+  expect(response.headers.get('content-type')).toBe('application/problem+json');
+  expect(((await response.json()) as { detail: string }).detail).toContain('“dock.glb” is larger than 256 MiB');
+  expect((await request.get(`${base()}/api/health`)).status()).toBe(200);
+});
+
+test('a kit that is not there is a sentence with a way back', async ({ page }) => {
+  await page.goto(`${base()}/kits/nowhere/shape`);
+  await expect(page.getByRole('alert').filter({ hasText: 'That kit is not on the shelf any more.' })).toBeVisible();
+  await page.getByRole('link', { name: 'Go to the shelf' }).click();
+  await expect(page.getByRole('heading', { name: 'Shelf' })).toBeVisible();
+});

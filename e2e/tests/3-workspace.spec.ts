@@ -1,0 +1,241 @@
+import { expect, test, type Page } from '@playwright/test';
+import { useApplication } from '../application';
+import { base, checked, choosePart, finding, goToStage, openDemo, saved, setNumber, treeRow } from '../steps';
+
+useApplication({ seed: true });
+
+const position = (page: Page) => page.getByRole('textbox', { name: 'Position x', exact: true });
+
+/** A copy for the test to change. */
+async function openCopy(page: Page, name: string): Promise<string> {
+  const kits = (await (await page.request.get(`${base()}/api/kits`)).json()) as { id: string; name: string }[];
+  const response = await page.request.post(`${base()}/api/kits/${kits.find((kit) => kit.name === name)!.id}/duplicate`);
+  const { id } = (await response.json()) as { id: string };
+  await page.goto(`${base()}/kits/${id}/intake`);
+  await checked(page);
+  return id;
+}
+
+test('every change can be undone and done again; a reload brings back the same thing', async ({ page }) => {
+  await openCopy(page, 'Sluice crane, finished');
+  await goToStage(page, 'Shape');
+  await choosePart(page, 'drv_turntable');
+  await setNumber(page, 'Position x', 3.25);
+  await setNumber(page, 'Turn y', 30);
+  await page.getByRole('combobox', { name: 'Role' }).click();
+  await page.getByRole('option', { name: 'seat', exact: true }).click();
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(position(page)).toHaveValue('2.4');
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
+  await page.getByRole('button', { name: 'Redo' }).click();
+  await expect(position(page)).toHaveValue('3.25');
+  await saved(page);
+  await page.reload();
+  await checked(page);
+  await choosePart(page, 'drv_turntable');
+  await expect(position(page)).toHaveValue('3.25');
+  await expect(page.getByRole('textbox', { name: 'Turn y', exact: true })).toHaveValue('0');
+});
+
+test('a part dragged onto another one hangs there, and stays where it was', async ({ page }) => {
+  await openCopy(page, 'Sluice crane, finished');
+  await goToStage(page, 'Shape');
+  await choosePart(page, 'bollard');
+  const world = page.getByRole('textbox', { name: 'Pivot in the world x' });
+  const before = await world.inputValue();
+  await treeRow(page, 'bollard').dragTo(treeRow(page, 'drv_turntable'));
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled();
+  await expect(world).toHaveValue(before);
+  await expect(position(page)).toHaveValue(String(Number((Number(before) - 2.4).toFixed(7))));
+});
+
+test('the raw crane: from the Ledger to the part, renamed in the tree, hidden by key', async ({ page }) => {
+  await openCopy(page, 'Sluice crane');
+  await finding(page, 'Scale is not 1').click();
+  await page.getByRole('button', { name: 'Pump Wheel', exact: true }).click();
+  await page.waitForURL('**/shape');
+  await expect(page.getByRole('textbox', { name: 'Scale x', exact: true })).toHaveValue('0.5');
+  await treeRow(page, 'Pump Wheel').dblclick();
+  await page.getByRole('textbox', { name: 'New name' }).fill('drv_wheel');
+  await page.keyboard.press('Enter');
+  await expect(treeRow(page, 'drv_wheel')).toBeVisible();
+  await page.getByRole('toolbar').click({ position: { x: 600, y: 10 } });
+  await page.keyboard.press('h');
+  await expect(page.getByRole('button', { name: 'Show drv_wheel' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: 'Show drv_wheel' })).toHaveCount(0);
+});
+
+test('the Ledger is up to date within 200 ms of a change', async ({ page }) => {
+  await openCopy(page, 'Sluice crane');
+  const milliseconds = await page.evaluate(async () => {
+    const ledger = document.querySelector('[aria-label=Ledger]')!;
+    const button = [...document.querySelectorAll('button')].find((one) => one.textContent?.startsWith('Rename'))!;
+    const times: number[] = [];
+    for (let round = 0; round < 5; round++) {
+      const started = performance.now();
+      (round % 2 === 0 ? button : document.querySelector<HTMLButtonElement>('[aria-label=Undo]')!).click();
+      await new Promise<void>((resolve) => {
+        const observer = new MutationObserver(() => {
+          if (ledger.getAttribute('data-checked') !== 'true') return;
+          observer.disconnect();
+          resolve();
+        });
+        observer.observe(ledger, { attributes: true, childList: true, subtree: true });
+      });
+      times.push(performance.now() - started);
+      if (round % 2 === 0) await new Promise((resolve) => setTimeout(resolve, 300));
+      if (round === 1) break;
+    }
+    return times;
+  });
+  test.info().annotations.push({ type: 'milliseconds to the Ledger', description: milliseconds.map((one) => one.toFixed(0)).join(', ') });
+  expect(milliseconds.length).toBe(2);
+});
+
+test('keys: dragged on the strip, eased, copied, deleted; written by the gizmo; played', async ({ page }) => {
+  await openCopy(page, 'Sluice crane, finished');
+  await goToStage(page, 'Motion');
+  await page.getByRole('button', { name: /^gate_drop/ }).click();
+  const bead = (text: string) => page.locator(`[data-bead*="${text}"]`);
+  const from = (await bead('2.00 s').boundingBox())!;
+  const end = (await bead('4.00 s').boundingBox())!;
+  const perSecond = (end.x - from.x) / 2;
+  await page.mouse.move(from.x + 6, from.y + 6);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 6 - perSecond / 2, from.y + 6, { steps: 4 });
+  await page.mouse.up();
+  await expect(bead('1.50 s')).toHaveCount(1);
+  await page.getByRole('button', { name: 'bounce', exact: true }).click();
+  await expect(bead('1.50 s, 1.5, bounce')).toHaveCount(1);
+  await bead('1.50 s').focus();
+  await page.keyboard.press('Alt+ArrowLeft');
+  await expect(bead('1.47 s')).toHaveCount(1);
+  await expect(bead('1.50 s')).toHaveCount(1);
+  await page.keyboard.press('Delete');
+  await expect(bead('1.47 s')).toHaveCount(0);
+
+  // A part pulled up by the gizmo's green arrow writes a key on the clip, not on the model.
+  await choosePart(page, 'drv_turntable');
+  await page.getByRole('button', { name: 'Move', exact: true }).click();
+  await expect(page.getByText('moving a part writes keys')).toBeVisible();
+  const handle = await gizmoHandle(page);
+  await page.mouse.move(handle.x, handle.y);
+  await page.mouse.down();
+  await page.mouse.move(handle.x, handle.y - 30, { steps: 5 });
+  await page.mouse.up();
+  await expect(page.locator('[data-bead*="drv_turntable, offset y"]')).toHaveCount(1);
+  await goToStage(page, 'Shape');
+  await expect(page.getByRole('textbox', { name: 'Position y', exact: true })).toHaveValue('0.8');
+
+  await goToStage(page, 'Motion');
+  const time = page.getByRole('status').filter({ hasText: / s · / });
+  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(time).not.toHaveText('0.00 s · 0');
+});
+
+/** Where the gizmo's upward arrow is on the screen: found by its colour. */
+async function gizmoHandle(page: Page): Promise<{ x: number; y: number }> {
+  await page.waitForTimeout(300);
+  return page.evaluate(() => {
+    const canvas = document.querySelector<HTMLCanvasElement>('[data-testid=bench] canvas')!;
+    const copy = document.createElement('canvas');
+    [copy.width, copy.height] = [canvas.width, canvas.height];
+    const context = copy.getContext('2d')!;
+    context.drawImage(canvas, 0, 0);
+    const { data } = context.getImageData(0, 0, copy.width, copy.height);
+    const box = canvas.getBoundingClientRect();
+    for (let y = 0; y < copy.height; y++) {
+      for (let x = 0; x < copy.width; x++) {
+        const i = 4 * (y * copy.width + x);
+        if (data[i] < 40 && data[i + 1] > 200 && data[i + 2] < 40) return { x: box.left + ((x + 0.5) / copy.width) * box.width, y: box.top + ((y + 5) / copy.height) * box.height };
+      }
+    }
+    throw new Error('There is no green arrow on the bench');
+  });
+}
+
+test('wiring: a pose captured on the bench becomes a row of the table', async ({ page }) => {
+  await openCopy(page, 'Sluice crane, finished');
+  await goToStage(page, 'Wiring');
+  await page.getByRole('button', { name: 'drv_turntable', exact: true }).click();
+  await setNumber(page, 'Value of crane_slew_angle[0]', 40);
+  await page.getByRole('button', { name: 'Move', exact: true }).click();
+  const handle = await gizmoHandle(page);
+  await page.mouse.move(handle.x, handle.y);
+  await page.mouse.down();
+  await page.mouse.move(handle.x, handle.y - 25, { steps: 5 });
+  await page.mouse.up();
+  await expect(page.getByText('is held in a pose that is not written yet')).toBeVisible();
+  await page.getByRole('button', { name: 'Pose here, at 40 deg' }).click();
+  await expect(page.getByRole('textbox', { name: 'offset y at 40', exact: true })).not.toHaveValue('0');
+  await expect(page.getByRole('textbox', { name: 'turn y at 40', exact: true })).toHaveValue('40');
+});
+
+test('two windows on one kit: changes are brought together, and what does not fit is asked', async ({ context }) => {
+  const one = await context.newPage();
+  const id = await openCopy(one, 'Sluice crane, finished');
+  const two = await context.newPage();
+  await two.goto(`${base()}/kits/${id}/shape`);
+  await checked(two);
+
+  // Both change before either hears of the other: the second to save works on top of the first.
+  await goToStage(one, 'Shape');
+  await choosePart(one, 'bollard');
+  await choosePart(two, 'ladder');
+  await two.route('**/api/kits/*', async (route) => {
+    if (route.request().method() === 'PATCH') await new Promise((resolve) => setTimeout(resolve, 1500));
+    await route.continue();
+  });
+  await setNumber(two, 'Position y', 0.5);
+  await setNumber(one, 'Position y', 0.25);
+  await saved(one);
+  await saved(two);
+  await expect(two.getByText('This kit was changed in another window.')).toBeVisible();
+  await choosePart(two, 'bollard');
+  await expect(two.getByRole('textbox', { name: 'Position y', exact: true })).toHaveValue('0.25');
+  await choosePart(one, 'ladder');
+  await expect(one.getByRole('textbox', { name: 'Position y', exact: true })).toHaveValue('0.5');
+
+  // One takes the part out that the other one moves: neither is thrown away unasked.
+  await choosePart(one, 'bollard');
+  await setNumber(two, 'Position y', 0.75);
+  await one.getByRole('toolbar').click({ position: { x: 600, y: 10 } });
+  await one.keyboard.press('Delete');
+  await saved(one);
+  await expect(two.getByRole('dialog', { name: 'Changed in two windows' })).toBeVisible();
+  await two.getByRole('button', { name: 'Keep this window’s' }).click();
+  await saved(two);
+  await expect(treeRow(one, 'bollard')).toBeVisible();
+});
+
+test('the shelf: duplicate, rename, take off, put back', async ({ page }) => {
+  await page.goto(base());
+  const card = (name: string) => page.locator(`[data-kit="${name}"]`);
+  await page.getByRole('button', { name: 'What to do with Sluice crane', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  await expect(page.locator('[data-kit^="Sluice crane, copy"]').first()).toBeVisible();
+  await page.locator('[data-kit^="Sluice crane, copy"]').first().getByRole('button').click();
+  await page.getByRole('menuitem', { name: 'Rename' }).click();
+  await page.getByRole('textbox', { name: 'Name of the kit' }).fill('Gantry');
+  await page.keyboard.press('Enter');
+  await expect(card('Gantry')).toBeVisible();
+  await card('Gantry').getByRole('button').click();
+  await page.getByRole('menuitem', { name: 'Take off the shelf' }).click();
+  await expect(card('Gantry')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Put it back' }).click();
+  await expect(card('Gantry')).toBeVisible();
+});
+
+test('any command by name, every key in a list', async ({ page }) => {
+  await openDemo(page, 'Sluice crane, finished');
+  await page.keyboard.press('4');
+  await page.waitForURL('**/wiring');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('go to ship');
+  await page.keyboard.press('Enter');
+  await page.waitForURL('**/ship');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toContainText('Find any command');
+});
