@@ -43,7 +43,11 @@ async function newDatabase(seed: boolean): Promise<string> {
   await client.query(`create database ${name}`);
   await client.end();
   const url = process.env.DATABASE_SERVER!.replace(/\/postgres$/, `/${name}`);
-  run(process.execPath, ['--import', 'tsx', join(ROOT, 'web/src/server/prepare.ts')], { env: { ...process.env, DATABASE_URL: url, ITCHKIT_SEED: seed ? 'yes' : 'no' }, quiet: true, what: 'preparing the database' });
+  run(process.execPath, ['--import', 'tsx', join(ROOT, 'web/src/server/prepare.ts')], {
+    env: { ...process.env, DATABASE_URL: url, ITCHKIT_SEED: seed ? 'yes' : 'no' },
+    quiet: true,
+    what: 'preparing the database',
+  });
   return url;
 }
 

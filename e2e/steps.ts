@@ -1,9 +1,17 @@
 import { expect, type Locator, type Page } from '@playwright/test';
 
+/** What a CSS selector finds. */
+export function find(page: Page, css: string): Locator {
+  return page.locator(css);
+}
+
 export const base = () => process.env.BASE_URL!;
 
 export async function goToStage(page: Page, stage: string): Promise<void> {
-  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: new RegExp(`^${stage}`) }).click();
+  await page
+    .getByRole('navigation', { name: 'Stages' })
+    .getByRole('link', { name: new RegExp(`^${stage}`) })
+    .click();
   await page.waitForURL(`**/${stage.toLowerCase()}`);
 }
 
@@ -13,11 +21,11 @@ export async function checked(page: Page): Promise<void> {
 }
 
 export async function saved(page: Page): Promise<void> {
-  await expect(page.locator('[data-save]')).toHaveAttribute('data-save', 'saved');
+  await expect(find(page, '[data-save]')).toHaveAttribute('data-save', 'saved');
 }
 
 export function finding(page: Page, title: string): Locator {
-  return page.locator('[data-finding]').filter({ hasText: title });
+  return find(page, '[data-finding]').filter({ hasText: title });
 }
 
 /** Types into a number field and takes it. */
@@ -28,7 +36,7 @@ export async function setNumber(page: Page, label: string, value: number): Promi
 }
 
 export function treeRow(page: Page, name: string): Locator {
-  return page.locator(`[data-part="${name}"]`);
+  return find(page, `[data-part="${name}"]`);
 }
 
 /** Chooses a part through the command finder's neighbour, the tree: typed names are scrolled into view. */

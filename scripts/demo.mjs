@@ -24,7 +24,8 @@ await main(async () => {
   if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Plain(`PORT is “${process.env.PORT}”; it has to be a number from 1 to 65535.`);
   const other = await earlierRun();
   if (other) throw new Plain(`Itch Kit already runs from this folder, at http://127.0.0.1:${other.port} (process ${other.starter}). Stop it there with Ctrl-C first.`);
-  if (!(await portIsFree(port))) throw new Plain(`Port ${port} is taken by another program. Stop that, or choose another port: PORT=${port === 65535 ? 3210 : port + 1} npm run ${dev ? 'dev' : 'demo'}`);
+  if (!(await portIsFree(port)))
+    throw new Plain(`Port ${port} is taken by another program. Stop that, or choose another port: PORT=${port === 65535 ? 3210 : port + 1} npm run ${dev ? 'dev' : 'demo'}`);
 
   setUp({ database: !process.env.DATABASE_URL });
   if (!dev) ensureBuild();

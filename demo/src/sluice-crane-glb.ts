@@ -66,7 +66,25 @@ function pieces(detail: number): Piece[] {
     solid: pitched(girder(0.7, 0.6, CRANE.boomLength, 10, few)),
     children: [
       { name: 'Boom Sheave', paint: 'brass', solid: at(turn(ring(0.08, 0.3, 0.12, detail), 2, 90), tx + 0.06, ty, tz) },
-      { name: 'Lamp', paint: 'lamp', solid: at(lathe([[0, 0], [0.14, 0.08], [0.14, 0.26], [0, 0.36]], few), tx, ty + 0.3, tz - 0.3), nudge: [0, -0.0000002, 0] },
+      {
+        name: 'Lamp',
+        paint: 'lamp',
+        solid: at(
+          lathe(
+            [
+              [0, 0],
+              [0.14, 0.08],
+              [0.14, 0.26],
+              [0, 0.36],
+            ],
+            few,
+          ),
+          tx,
+          ty + 0.3,
+          tz - 0.3,
+        ),
+        nudge: [0, -0.0000002, 0],
+      },
       hoist,
       hook,
     ],
@@ -74,7 +92,21 @@ function pieces(detail: number): Piece[] {
   const turntable: Piece = {
     name: 'drv_turntable',
     paint: 'iron',
-    solid: at(lathe([[0, 0], [1.3, 0], [1.3, 0.2], [1.15, 0.3], [0, 0.3]], 2 * detail), ax, 0.8, az),
+    solid: at(
+      lathe(
+        [
+          [0, 0],
+          [1.3, 0],
+          [1.3, 0.2],
+          [1.15, 0.3],
+          [0, 0.3],
+        ],
+        2 * detail,
+      ),
+      ax,
+      0.8,
+      az,
+    ),
     children: [
       { name: 'Cabin', paint: 'planks', solid: at(box(1.5, 1.5, 1.5), ax, 1.85, az - 0.2), scale: [2, 2, 2] },
       { name: 'Cabin Roof', paint: 'iron', solid: at(box(1.8, 0.12, 1.8), ax, 2.66, az - 0.2), nudge: [0.5999998, 0, 0] },
@@ -82,7 +114,11 @@ function pieces(detail: number): Piece[] {
       { name: 'Counterweight', paint: 'iron', solid: at(box(1.6, 0.7, 0.8), ax, 1.5, az - 1.35), flatTriangles: 6 },
       { name: 'Mast L', paint: 'iron', solid: bar([ax - 0.6, 2.6, az - 0.7], [ax - 0.1, 4.6, az - 0.5], 0.08, few) },
       { name: 'Mast R', paint: 'iron', solid: bar([ax + 0.6, 2.6, az - 0.7], [ax + 0.1, 4.6, az - 0.5], 0.08, few) },
-      { name: 'winch_drum', paint: 'brass', solid: at(turn(join(cylinder(0.3, 1, detail), at(cylinder(0.42, 0.06, detail), 0, -0.06, 0), at(cylinder(0.42, 0.06, detail), 0, 1, 0)), 2, 90), ax + 0.5, 1.5, az + 0.95) },
+      {
+        name: 'winch_drum',
+        paint: 'brass',
+        solid: at(turn(join(cylinder(0.3, 1, detail), at(cylinder(0.42, 0.06, detail), 0, -0.06, 0), at(cylinder(0.42, 0.06, detail), 0, 1, 0)), 2, 90), ax + 0.5, 1.5, az + 0.95),
+      },
       { name: 'seat_operator', paint: 'planks', solid: join(at(box(0.5, 0.08, 0.5), ax, 1.6, az - 0.1), at(box(0.5, 0.5, 0.08), ax, 1.9, az - 0.34)) },
       boom,
     ],
@@ -102,8 +138,29 @@ function pieces(detail: number): Piece[] {
           { name: 'gate_rib', paint: 'iron', solid: join(...[0.5, 1.3, 2.1].map((y) => at(box(2.7, 0.12, 0.1), gx, y, gz - 0.13))) },
         ],
       },
-      { name: 'gate_pinion', paint: 'brass', solid: at(turn(join(ring(0.06, 0.22, 0.14, detail), ...Array.from({ length: 12 }, (_, i) => turn(at(box(0.06, 0.14, 0.09), 0, 0.07, 0.25), 1, 30 * i))), 2, 90), gx + 0.07, 3.2, gz + 0.42) },
-      { name: 'Lamp', paint: 'lamp', solid: at(lathe([[0, 0], [0.14, 0.08], [0.14, 0.26], [0, 0.36]], few), gx, 4.5, gz) },
+      {
+        name: 'gate_pinion',
+        paint: 'brass',
+        solid: at(turn(join(ring(0.06, 0.22, 0.14, detail), ...Array.from({ length: 12 }, (_, i) => turn(at(box(0.06, 0.14, 0.09), 0, 0.07, 0.25), 1, 30 * i))), 2, 90), gx + 0.07, 3.2, gz + 0.42),
+      },
+      {
+        name: 'Lamp',
+        paint: 'lamp',
+        solid: at(
+          lathe(
+            [
+              [0, 0],
+              [0.14, 0.08],
+              [0.14, 0.26],
+              [0, 0.36],
+            ],
+            few,
+          ),
+          gx,
+          4.5,
+          gz,
+        ),
+      },
     ],
   };
   const wheel: Piece = {
@@ -122,7 +179,11 @@ function pieces(detail: number): Piece[] {
     solid: join(at(box(1.4, 2.6, 2.4), wx - 1.4, 1.3, wz), at(box(1.7, 0.14, 2.8), wx - 1.4, 2.66, wz)),
     children: [
       { name: 'pump_axle', paint: 'iron', solid: bar([wx - 0.8, wy, wz], [wx + 0.5, wy, wz], 0.1, detail) },
-      { name: 'Pump Pipe', paint: 'brass', solid: join(bar([wx - 1.4, 0.2, wz + 1.2], [wx - 1.4, 0.2, wz + 2.4], 0.18, detail), bar([wx - 1.4, 0.2, wz + 2.4], [wx - 1.4, 1.2, wz + 2.4], 0.18, detail)) },
+      {
+        name: 'Pump Pipe',
+        paint: 'brass',
+        solid: join(bar([wx - 1.4, 0.2, wz + 1.2], [wx - 1.4, 0.2, wz + 2.4], 0.18, detail), bar([wx - 1.4, 0.2, wz + 2.4], [wx - 1.4, 1.2, wz + 2.4], 0.18, detail)),
+      },
       wheel,
     ],
   };
@@ -131,8 +192,35 @@ function pieces(detail: number): Piece[] {
     paint: 'planks',
     solid: at(box(3.6, 0.8, 3.6), ax, 0.4, az),
     children: [
-      { name: 'Bollard', paint: 'iron', solid: at(lathe([[0, 0], [0.2, 0], [0.16, 0.3], [0.26, 0.36], [0.26, 0.44], [0, 0.48]], detail), ax + 1.4, 0.8, az + 1.4) },
-      { name: 'Ladder', paint: 'iron', solid: join(...[0.15, 0.35, 0.55].map((y) => at(box(0.5, 0.04, 0.06), ax - 1.2, y, az + 1.86)), at(box(0.05, 0.75, 0.06), ax - 1.43, 0.4, az + 1.86), at(box(0.05, 0.75, 0.06), ax - 0.97, 0.4, az + 1.86)) },
+      {
+        name: 'Bollard',
+        paint: 'iron',
+        solid: at(
+          lathe(
+            [
+              [0, 0],
+              [0.2, 0],
+              [0.16, 0.3],
+              [0.26, 0.36],
+              [0.26, 0.44],
+              [0, 0.48],
+            ],
+            detail,
+          ),
+          ax + 1.4,
+          0.8,
+          az + 1.4,
+        ),
+      },
+      {
+        name: 'Ladder',
+        paint: 'iron',
+        solid: join(
+          ...[0.15, 0.35, 0.55].map((y) => at(box(0.5, 0.04, 0.06), ax - 1.2, y, az + 1.86)),
+          at(box(0.05, 0.75, 0.06), ax - 1.43, 0.4, az + 1.86),
+          at(box(0.05, 0.75, 0.06), ax - 0.97, 0.4, az + 1.86),
+        ),
+      },
       { name: 'mrk_waterline', paint: 'lamp', solid: at(box(3.62, 0.02, 3.62), ax, 0.25, az) },
       turntable,
     ],

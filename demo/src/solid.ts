@@ -54,12 +54,72 @@ function quad(corners: [Point, Point, Point, Point], normal: Point, u: number, v
 export function box(width: number, height: number, depth: number): Solid {
   const [x, y, z] = [width / 2, height / 2, depth / 2];
   return join(
-    quad([[-x, -y, z], [x, -y, z], [x, y, z], [-x, y, z]], [0, 0, 1], width, height),
-    quad([[x, -y, -z], [-x, -y, -z], [-x, y, -z], [x, y, -z]], [0, 0, -1], width, height),
-    quad([[x, -y, z], [x, -y, -z], [x, y, -z], [x, y, z]], [1, 0, 0], depth, height),
-    quad([[-x, -y, -z], [-x, -y, z], [-x, y, z], [-x, y, -z]], [-1, 0, 0], depth, height),
-    quad([[-x, y, z], [x, y, z], [x, y, -z], [-x, y, -z]], [0, 1, 0], width, depth),
-    quad([[-x, -y, -z], [x, -y, -z], [x, -y, z], [-x, -y, z]], [0, -1, 0], width, depth),
+    quad(
+      [
+        [-x, -y, z],
+        [x, -y, z],
+        [x, y, z],
+        [-x, y, z],
+      ],
+      [0, 0, 1],
+      width,
+      height,
+    ),
+    quad(
+      [
+        [x, -y, -z],
+        [-x, -y, -z],
+        [-x, y, -z],
+        [x, y, -z],
+      ],
+      [0, 0, -1],
+      width,
+      height,
+    ),
+    quad(
+      [
+        [x, -y, z],
+        [x, -y, -z],
+        [x, y, -z],
+        [x, y, z],
+      ],
+      [1, 0, 0],
+      depth,
+      height,
+    ),
+    quad(
+      [
+        [-x, -y, -z],
+        [-x, -y, z],
+        [-x, y, z],
+        [-x, y, -z],
+      ],
+      [-1, 0, 0],
+      depth,
+      height,
+    ),
+    quad(
+      [
+        [-x, y, z],
+        [x, y, z],
+        [x, y, -z],
+        [-x, y, -z],
+      ],
+      [0, 1, 0],
+      width,
+      depth,
+    ),
+    quad(
+      [
+        [-x, -y, -z],
+        [x, -y, -z],
+        [x, -y, z],
+        [-x, -y, z],
+      ],
+      [0, -1, 0],
+      width,
+      depth,
+    ),
   );
 }
 
@@ -78,7 +138,10 @@ export function lathe(profile: [number, number][], segments: number): Solid {
     for (let s = 0; s <= segments; s++) {
       const angle = (2 * Math.PI * s) / segments;
       const [x, z] = [Math.sin(angle), Math.cos(angle)];
-      for (const [r, y] of [[r0, y0], [r1, y1]]) {
+      for (const [r, y] of [
+        [r0, y0],
+        [r1, y1],
+      ]) {
         band.positions.push(r * x, y, r * z);
         band.normals.push(outward * x, upward, outward * z);
         band.uvs.push((s / segments) * Math.max(1, Math.round(6 * Math.max(r0, r1))), y);
@@ -96,12 +159,29 @@ export function lathe(profile: [number, number][], segments: number): Solid {
 
 /** A closed cylinder along y, standing on the origin. */
 export function cylinder(radius: number, height: number, segments: number): Solid {
-  return lathe([[0, 0], [radius, 0], [radius, height], [0, height]], segments);
+  return lathe(
+    [
+      [0, 0],
+      [radius, 0],
+      [radius, height],
+      [0, height],
+    ],
+    segments,
+  );
 }
 
 /** A ring along y between two radii. */
 export function ring(inner: number, outer: number, height: number, segments: number): Solid {
-  return lathe([[inner, height], [inner, 0], [outer, 0], [outer, height], [inner, height]], segments);
+  return lathe(
+    [
+      [inner, height],
+      [inner, 0],
+      [outer, 0],
+      [outer, height],
+      [inner, height],
+    ],
+    segments,
+  );
 }
 
 /** A round bar from one point to another. */
@@ -116,7 +196,12 @@ export function bar(from: Point, to: Point, radius: number, segments: number): S
 /** A girder of four booms along +z with zigzag lacing, from z = 0 to `length`. */
 export function girder(width: number, height: number, length: number, bays: number, segments: number): Solid {
   const [x, y] = [width / 2, height / 2];
-  const corners: [number, number][] = [[-x, -y], [x, -y], [x, y], [-x, y]];
+  const corners: [number, number][] = [
+    [-x, -y],
+    [x, -y],
+    [x, y],
+    [-x, y],
+  ];
   const pieces: Solid[] = corners.map(([cx, cy]) => bar([cx, cy, 0], [cx, cy, length], 0.05, segments));
   for (let bay = 0; bay < bays; bay++) {
     const [z0, z1] = [(length * bay) / bays, (length * (bay + 1)) / bays];

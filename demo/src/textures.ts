@@ -8,7 +8,12 @@ function grain(x: number, y: number): number {
 
 function paint(size: number, colour: (x: number, y: number) => [number, number, number]): Uint8Array {
   const data = new Uint8Array(size * size * 3);
-  for (let y = 0; y < size; y++) for (let x = 0; x < size; x++) data.set(colour(x, y).map((value) => Math.max(0, Math.min(255, Math.round(value)))), 3 * (y * size + x));
+  for (let y = 0; y < size; y++)
+    for (let x = 0; x < size; x++)
+      data.set(
+        colour(x, y).map((value) => Math.max(0, Math.min(255, Math.round(value)))),
+        3 * (y * size + x),
+      );
   return encode({ width: size, height: size, data, channels: 3, depth: 8 });
 }
 

@@ -5,7 +5,7 @@ import { unzipSync } from 'fflate';
 import validator from 'gltf-validator';
 import { buildSluiceCraneGlb } from '@itchkit/demo';
 import { useApplication } from '../application';
-import { base, checked, choosePart, dropFile, finding, goToStage, saved, setNumber } from '../steps';
+import { base, checked, choosePart, dropFile, find, finding, goToStage, saved, setNumber } from '../steps';
 
 useApplication({ seed: false });
 
@@ -28,11 +28,14 @@ test('from an empty shelf: the raw crane dropped, settled, mended, pivoted, keye
   await expect(finding(page, 'More than one root')).toHaveCount(0);
   for (const title of ['Normals missing', 'Texture of an odd size']) {
     await finding(page, title).press('Enter');
-    await page.getByRole('dialog').getByRole('button', { name: /Compute|Resize/ }).click();
+    await page
+      .getByRole('dialog')
+      .getByRole('button', { name: /Compute|Resize/ })
+      .click();
     await expect(finding(page, title)).toHaveCount(0);
   }
   await checked(page);
-  await expect(page.locator('[data-finding][data-grade=stop]')).toHaveText([/Driven part with no binding/]);
+  await expect(find(page, '[data-finding][data-grade=stop]')).toHaveText([/Driven part with no binding/]);
 
   // The turntable's pivot: in the middle of its foot.
   await goToStage(page, 'Shape');
@@ -48,7 +51,7 @@ test('from an empty shelf: the raw crane dropped, settled, mended, pivoted, keye
   await setNumber(page, 'Turn y', 0);
   await page.getByRole('slider', { name: 'Time' }).click({ position: { x: 240, y: 10 } });
   await setNumber(page, 'Turn y', 60);
-  await expect(page.locator('[data-bead*="turn y"]')).not.toHaveCount(0);
+  await expect(find(page, '[data-bead*="turn y"]')).not.toHaveCount(0);
 
   // Bound to the slew angle of the third crane: positive is counter-clockwise from above, a turn about +y here.
   await goToStage(page, 'Wiring');
@@ -63,14 +66,14 @@ test('from an empty shelf: the raw crane dropped, settled, mended, pivoted, keye
     await cell.press('Enter');
   }
   await checked(page);
-  await expect(page.locator('[data-finding][data-grade=stop]')).toHaveCount(0);
+  await expect(find(page, '[data-finding][data-grade=stop]')).toHaveCount(0);
   await saved(page);
 
   // The lever in the trial turns the part by what it says, about the platform's up axis.
   await goToStage(page, 'Trial');
-  await expect(page.locator('[data-trial=running]')).toBeVisible();
+  await expect(find(page, '[data-trial=running]')).toBeVisible();
   await expect(page.getByText('“drv_turntable” follows crane_slew_angle[2], -170 to 170 deg')).toBeVisible();
-  const readout = page.locator('[data-readout=drv_turntable]');
+  const readout = find(page, '[data-readout=drv_turntable]');
   await expect(readout).toHaveAttribute('data-turn', '0.000 0.000 0.000');
   await setNumber(page, 'Value of crane_slew_angle[2]', 35);
   await expect(readout).toHaveAttribute('data-turn', '0.000 0.000 35.000');
@@ -98,7 +101,11 @@ test('from an empty shelf: the raw crane dropped, settled, mended, pivoted, keye
   const root = (await new WebIO().readBinary(glb)).getRoot();
   expect(root.listNodes().map((node) => node.getName())).toEqual(manifest.parts.map((part) => part.name));
   const original = (await new WebIO().readBinary(await buildSluiceCraneGlb())).getRoot();
-  const triangles = (one: typeof root) => one.listNodes().flatMap((node) => node.getMesh()?.listPrimitives() ?? []).reduce((sum, primitive) => sum + primitive.getIndices()!.getCount() / 3, 0);
+  const triangles = (one: typeof root) =>
+    one
+      .listNodes()
+      .flatMap((node) => node.getMesh()?.listPrimitives() ?? [])
+      .reduce((sum, primitive) => sum + primitive.getIndices()!.getCount() / 3, 0);
   // Six of the original's have no area; they were dropped.
   expect(triangles(root)).toBe(triangles(original) - 6);
   const was = getBounds(original.listScenes()[0]);

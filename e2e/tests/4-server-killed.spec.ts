@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { freePort, startApplication, useApplication } from '../application';
-import { checked, choosePart, goToStage, saved, setNumber } from '../steps';
+import { checked, choosePart, find, goToStage, saved, setNumber } from '../steps';
 
 const own = useApplication({ seed: true });
 
@@ -17,14 +17,14 @@ test('a server killed in the middle of an edit: the page says so, keeps the chan
     await saved(page);
     await server.kill();
     await setNumber(page, 'Position x', 0.222);
-    await expect(page.locator('[data-save]')).toHaveText('not saved yet');
+    await expect(find(page, '[data-save]')).toHaveText('not saved yet');
     server = await startApplication(own.database(), port);
     await saved(page);
 
     // Killed once more, and this time the page is closed too: what was saved is there, the rest comes back with the page.
     await server.kill();
     await setNumber(page, 'Position x', 0.333);
-    await expect(page.locator('[data-save]')).toHaveText('not saved yet');
+    await expect(find(page, '[data-save]')).toHaveText('not saved yet');
     server = await startApplication(own.database(), port);
     page.on('dialog', (dialog) => void dialog.accept());
     await page.reload();

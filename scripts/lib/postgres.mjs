@@ -87,7 +87,11 @@ function initialise(programs, folder, user) {
   const passwordFile = `${folder}.password`;
   writeFileSync(passwordFile, password, { mode: 0o600 });
   if (user.uid !== undefined) chownSync(passwordFile, user.uid, user.gid);
-  const result = spawnSync(join(programs, 'initdb'), ['-D', folder, '-U', 'itchkit', '--auth=scram-sha-256', `--pwfile=${passwordFile}`, '--encoding=UTF8', '--locale=C', '--no-sync'], { ...user, cwd: '/', encoding: 'utf8' });
+  const result = spawnSync(join(programs, 'initdb'), ['-D', folder, '-U', 'itchkit', '--auth=scram-sha-256', `--pwfile=${passwordFile}`, '--encoding=UTF8', '--locale=C', '--no-sync'], {
+    ...user,
+    cwd: '/',
+    encoding: 'utf8',
+  });
   if (result.status !== 0) throw new Plain(`The database could not be made:\n${(result.stderr || result.error?.message || '').trim()}`);
   writeFileSync(join(folder, READY), '');
 }
@@ -140,7 +144,8 @@ async function startCluster(folder, { fast = false } = {}) {
     child.once('exit', () => (ended = true));
     child.unref();
     for (let i = 0; i < 150 && !ended && !(await answers(port)); i++) await sleep(100);
-    if (ended || !(await answers(port))) throw new Plain(`The database server did not start. Its log is ${folder}.log; the last lines:\n${readFileSync(`${folder}.log`, 'utf8').trim().split('\n').slice(-5).join('\n')}`);
+    if (ended || !(await answers(port)))
+      throw new Plain(`The database server did not start. Its log is ${folder}.log; the last lines:\n${readFileSync(`${folder}.log`, 'utf8').trim().split('\n').slice(-5).join('\n')}`);
     server = { pid: child.pid, port };
   }
   const { pid, port } = server;

@@ -32,7 +32,15 @@ const mesh = Joi.object({
   id: id.required(),
   name: name.required(),
   primitives: Joi.array()
-    .items(Joi.object({ material: maybeId.required(), attributes: Joi.object().pattern(/^[A-Z]+(_\d+)?$/, accessor).required(), indices: accessor.required() }))
+    .items(
+      Joi.object({
+        material: maybeId.required(),
+        attributes: Joi.object()
+          .pattern(/^[A-Z]+(_\d+)?$/, accessor)
+          .required(),
+        indices: accessor.required(),
+      }),
+    )
     .required(),
 });
 

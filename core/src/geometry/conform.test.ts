@@ -64,7 +64,10 @@ test('to Z up, X forward in centimetres and back: every vertex where it was', ()
 });
 
 test('a skin deforms alike in the other space', () => {
-  const { kit, blobs } = chainKit([{ id: 'a', translation: [0, 1, 0] }, { id: 'b', translation: [0, 1, 0.5], rotation: quatFromTurn([30, 0, 0], 'xyz') }]);
+  const { kit, blobs } = chainKit([
+    { id: 'a', translation: [0, 1, 0] },
+    { id: 'b', translation: [0, 1, 0.5], rotation: quatFromTurn([30, 0, 0], 'xyz') },
+  ]);
   const mesh = kit.meshes.mesh_b;
   mesh.primitives[0].attributes.JOINTS_0 = putArray(blobs, Uint16Array.from([0, 1, 0, 0, 1, 0, 0, 0, 0, 0, 0, 0, 1, 0, 0, 0]), 4);
   mesh.primitives[0].attributes.WEIGHTS_0 = putArray(blobs, Float32Array.from([0.5, 0.5, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0]), 4);

@@ -98,7 +98,11 @@ function blendMatrices(blobs: Blobs, attributes: Kit['meshes'][string]['primitiv
 export function restBounds(kit: Kit, blobs: Blobs, ids: Iterable<Id> = Object.keys(kit.parts)): Bounds {
   const poser = new Poser(flattenParts(kit));
   const bounds = emptyBounds();
-  for (const id of ids) growBounds(bounds, posedVertices(kit, blobs, kit.parts[id], (other) => poser.worldOf(other)));
+  for (const id of ids)
+    growBounds(
+      bounds,
+      posedVertices(kit, blobs, kit.parts[id], (other) => poser.worldOf(other)),
+    );
   return bounds;
 }
 

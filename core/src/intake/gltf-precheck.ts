@@ -72,7 +72,8 @@ function checkReferences(json: GltfJson, fileName: string): void {
   const sizes = Object.fromEntries(LISTS.map((list) => [list, Array.isArray(json[list]) ? json[list].length : 0]));
   const need = (value: unknown, list: string, where: string) => {
     if (value === undefined) return;
-    if (!Number.isInteger(value) || (value as number) < 0 || (value as number) >= sizes[list]) throw invalid(fileName, where, `it names entry ${JSON.stringify(value)} of “${list}”, which is not there`);
+    if (!Number.isInteger(value) || (value as number) < 0 || (value as number) >= sizes[list])
+      throw invalid(fileName, where, `it names entry ${JSON.stringify(value)} of “${list}”, which is not there`);
   };
   const entries = (list: string) => ((json[list] as Record<string, unknown>[] | undefined) ?? []).entries();
   for (const [list, fields] of Object.entries(REFERENCES)) {
@@ -97,7 +98,8 @@ function checkTree(json: GltfJson, fileName: string): void {
     if (node.children === undefined) return;
     if (!Array.isArray(node.children)) throw invalid(fileName, `nodes[${index}].children`, 'its children are not a list');
     for (const child of node.children as unknown[]) {
-      if (!Number.isInteger(child) || (child as number) < 0 || (child as number) >= nodes.length) throw invalid(fileName, `nodes[${index}].children`, `it names node ${String(child)}, which is not there`);
+      if (!Number.isInteger(child) || (child as number) < 0 || (child as number) >= nodes.length)
+        throw invalid(fileName, `nodes[${index}].children`, `it names node ${String(child)}, which is not there`);
       if (parent[child as number] >= 0) throw invalid(fileName, `nodes[${String(child)}]`, 'it hangs below two nodes');
       parent[child as number] = index;
     }
@@ -113,7 +115,8 @@ function checkAddresses(json: GltfJson, fileName: string, binary: boolean): void
     if (uri === undefined) return;
     if (typeof uri !== 'string') throw invalid(fileName, where, 'its address is not text');
     if (uri.startsWith('data:')) return;
-    if (/^[a-z][a-z0-9+.-]*:|^\/\//i.test(uri)) throw new IntakeError('remote', `“${fileName}” wants data from another machine (${where}); that is never fetched. Export it with its data inside (GLB).`, where);
+    if (/^[a-z][a-z0-9+.-]*:|^\/\//i.test(uri))
+      throw new IntakeError('remote', `“${fileName}” wants data from another machine (${where}); that is never fetched. Export it with its data inside (GLB).`, where);
     throw new IntakeError('missing-file', `“${fileName}” needs the file “${decodeURIComponent(uri)}”, which is not with it. Export it with its data inside (GLB).`, where);
   };
   json.buffers?.forEach((buffer, i) => {

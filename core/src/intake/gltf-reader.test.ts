@@ -14,12 +14,21 @@ function sample(): Document {
   const buffer = document.createBuffer();
   const float = (type: 'SCALAR' | 'VEC3' | 'VEC4', values: number[]) => document.createAccessor().setType(type).setArray(Float32Array.from(values)).setBuffer(buffer);
   const primitive = document.createPrimitive().setAttribute('POSITION', float('VEC3', [0, 0, 0, 100, 0, 0, 0, 200, 0, 0, 0, 300]));
-  primitive.setIndices(document.createAccessor().setType('SCALAR').setArray(Uint16Array.from([0, 1, 2, 0, 2, 3])).setBuffer(buffer));
+  primitive.setIndices(
+    document
+      .createAccessor()
+      .setType('SCALAR')
+      .setArray(Uint16Array.from([0, 1, 2, 0, 2, 3]))
+      .setBuffer(buffer),
+  );
   const mesh = document.createMesh('wedge').addPrimitive(primitive);
   const arm = document.createNode('arm').setTranslation([0, 50, 0]).setRotation([0, 0, Math.SQRT1_2, Math.SQRT1_2]).setMesh(mesh);
   const base = document.createNode('base').setTranslation([10, 0, 0]).setMesh(mesh).addChild(arm);
   document.createScene('yard').addChild(base);
-  const sampler = document.createAnimationSampler().setInput(float('SCALAR', [0, 1, 2])).setOutput(float('VEC4', [0, 0, Math.SQRT1_2, Math.SQRT1_2, 0, 0, 1, 0, 0, 0, Math.SQRT1_2, Math.SQRT1_2]));
+  const sampler = document
+    .createAnimationSampler()
+    .setInput(float('SCALAR', [0, 1, 2]))
+    .setOutput(float('VEC4', [0, 0, Math.SQRT1_2, Math.SQRT1_2, 0, 0, 1, 0, 0, 0, Math.SQRT1_2, Math.SQRT1_2]));
   document.createAnimation('wave').addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(arm).setTargetPath('rotation').setSampler(sampler));
   return document;
 }
@@ -74,7 +83,10 @@ test('strips and fans become the same triangles', async () => {
     primitive.setMode(mode).getIndices()!.setArray(Uint16Array.from(indices));
     return new WebIO().writeBinary(document);
   };
-  for (const [mode, list] of [[5, [0, 1, 2, 1, 3, 2]], [6, [1, 2, 0, 2, 3, 0]]] as const) {
+  for (const [mode, list] of [
+    [5, [0, 1, 2, 1, 3, 2]],
+    [6, [1, 2, 0, 2, 3, 0]],
+  ] as const) {
     const blobs = new MemoryBlobs();
     const { kit } = await read(await bytes(mode, [0, 1, 2, 3]), blobs);
     expect([...readArray(blobs, Object.values(kit.meshes)[0].primitives[0].indices)]).toEqual(list);
@@ -127,7 +139,12 @@ test.each<[string, string, (file: Record<string, unknown>) => void]>([
 
 test('a vertex number out of range is refused with its place', async () => {
   const document = sample();
-  document.getRoot().listMeshes()[0].listPrimitives()[0].getIndices()!.setArray(Uint16Array.from([0, 1, 400]));
+  document
+    .getRoot()
+    .listMeshes()[0]
+    .listPrimitives()[0]
+    .getIndices()!
+    .setArray(Uint16Array.from([0, 1, 400]));
   expect((await refusal(await new WebIO().writeBinary(document))).code).toBe('index-range');
 });
 

@@ -53,13 +53,22 @@ function build(document: Document, json: { asset?: { generator?: unknown }; exte
       continue;
     }
     const id = newId();
-    kit.images[id] = { id, name: texture.getName() || `image_${images.size + 1}`, mediaType: texture.getMimeType(), blob: blobs.put(data.slice()), bytes: data.length, width: size[0], height: size[1] };
+    kit.images[id] = {
+      id,
+      name: texture.getName() || `image_${images.size + 1}`,
+      mediaType: texture.getMimeType(),
+      blob: blobs.put(data.slice()),
+      bytes: data.length,
+      width: size[0],
+      height: size[1],
+    };
     images.set(texture, id);
   }
   const materials = new Map<GltfMaterial, Id>();
   for (const material of root.listMaterials()) materials.set(material, readMaterial(kit, material, images, materials.size));
 
-  if (root.listNodes().length > MAX_PARTS) throw new IntakeError('too-large', `“${fileName}” has ${root.listNodes().length.toLocaleString('en')} nodes; ${MAX_PARTS.toLocaleString('en')} can be taken in. Join or drop some first.`, 'nodes');
+  if (root.listNodes().length > MAX_PARTS)
+    throw new IntakeError('too-large', `“${fileName}” has ${root.listNodes().length.toLocaleString('en')} nodes; ${MAX_PARTS.toLocaleString('en')} can be taken in. Join or drop some first.`, 'nodes');
   const meshes = new Map<ReturnType<Node['getMesh']>, Id | null>();
   const meshOf = (node: Node): Id | null => {
     const mesh = node.getMesh();
@@ -108,7 +117,13 @@ function build(document: Document, json: { asset?: { generator?: unknown }; exte
     joints.forEach((_, i) => matrices.set(binds ? binds.getElement(i, []) : [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1], 16 * i));
     kit.skins[id] = { id, name: skin.getName(), joints: joints as Id[], inverseBindMatrices: putArray(blobs, matrices, 16) };
     for (const node of users) kit.parts[partOf.get(node)!].skin = id;
-    checkJointNumbers(kit, users.map((node) => kit.parts[partOf.get(node)!].mesh), joints.length, fileName, blobs);
+    checkJointNumbers(
+      kit,
+      users.map((node) => kit.parts[partOf.get(node)!].mesh),
+      joints.length,
+      fileName,
+      blobs,
+    );
   }
   readAnimations(document, kit, partOf, blobs, note);
 
@@ -118,7 +133,8 @@ function build(document: Document, json: { asset?: { generator?: unknown }; exte
   for (const name of new Set([...known, ...used])) if (!kept.has(name) && name !== 'KHR_lights_punctual') note('note', 'extension', `Left out: what the extension ${name} says.`);
 
   const counts = kitCounts(kit);
-  if (counts.triangles > MAX_TRIANGLES) throw new IntakeError('too-large', `“${fileName}” draws ${counts.triangles.toLocaleString('en')} triangles; ${MAX_TRIANGLES.toLocaleString('en')} can be taken in. Simplify it first.`, 'meshes');
+  if (counts.triangles > MAX_TRIANGLES)
+    throw new IntakeError('too-large', `“${fileName}” draws ${counts.triangles.toLocaleString('en')} triangles; ${MAX_TRIANGLES.toLocaleString('en')} can be taken in. Simplify it first.`, 'meshes');
   if (Object.keys(kit.parts).length === 0) note('warn', 'empty', 'The file has no parts: its scene is empty.');
   kit.source = {
     fileName,
@@ -228,7 +244,8 @@ function checkJointNumbers(kit: Kit, meshes: (Id | null)[], joints: number, file
       for (const [semantic, accessor] of Object.entries(primitive.attributes)) {
         if (!semantic.startsWith('JOINTS')) continue;
         const numbers = new Uint16Array(blobs.get(accessor.blob).buffer);
-        if (numbers.some((number) => number >= joints)) throw new IntakeError('index-range', `“${fileName}” names a joint that its skin does not have (mesh “${kit.meshes[mesh!].name}”). Export it again.`, semantic);
+        if (numbers.some((number) => number >= joints))
+          throw new IntakeError('index-range', `“${fileName}” names a joint that its skin does not have (mesh “${kit.meshes[mesh!].name}”). Export it again.`, semantic);
       }
     }
   }

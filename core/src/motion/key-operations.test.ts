@@ -13,7 +13,12 @@ test('keys stay in order, and one at the same time is replaced', () => {
   const { kit, blobs } = made();
   const value = { part: 'a', property: 'turn', axis: 0, value: 99 } as const;
   const next = run(kit, blobs, callOf(setKeys, { clip: 'clip', time: 1, values: [value] }), callOf(setKeys, { clip: 'clip', time: 0.5, values: [{ ...value, value: 5 }] }));
-  expect(track(next).keys.map((key) => [key.time, key.value])).toEqual([[0, 0], [0.5, 5], [1, 99], [2, 20]]);
+  expect(track(next).keys.map((key) => [key.time, key.value])).toEqual([
+    [0, 0],
+    [0.5, 5],
+    [1, 99],
+    [2, 20],
+  ]);
 });
 
 test('a key past the end of the clip is refused with the clip’s length', () => {
@@ -23,8 +28,14 @@ test('a key past the end of the clip is refused with the clip’s length', () =>
 
 test('moved keys stop together at the ends of the clip and keep their values', () => {
   const { kit, blobs } = made();
-  const keys = [{ track: track(kit).id, time: 1 }, { track: track(kit).id, time: 0 }];
-  expect(track(run(kit, blobs, callOf(moveKeys, { clip: 'clip', keys, bySeconds: 5 }))).keys.map((key) => [key.time, key.value])).toEqual([[1, 0], [2, 10]]);
+  const keys = [
+    { track: track(kit).id, time: 1 },
+    { track: track(kit).id, time: 0 },
+  ];
+  expect(track(run(kit, blobs, callOf(moveKeys, { clip: 'clip', keys, bySeconds: 5 }))).keys.map((key) => [key.time, key.value])).toEqual([
+    [1, 0],
+    [2, 10],
+  ]);
   expect(track(run(kit, blobs, callOf(moveKeys, { clip: 'clip', keys, bySeconds: 0.25, copy: true }))).keys.map((key) => key.time)).toEqual([0, 0.25, 1, 1.25, 2]);
 });
 

@@ -6,7 +6,14 @@ import { flattenParts, newPose, resetPose } from '../geometry';
 import { clipTime } from './clip-time';
 import { compileClip, sampleClip, sampleKeys } from './sampler';
 
-const track = (values: number[], easing: Easing, times = values.map((_, i) => i)): KeyTrack => ({ kind: 'keys', id: 't', part: 'a', property: 'turn', axis: 0, keys: values.map((value, i) => ({ time: times[i], value, easing })) });
+const track = (values: number[], easing: Easing, times = values.map((_, i) => i)): KeyTrack => ({
+  kind: 'keys',
+  id: 't',
+  part: 'a',
+  property: 'turn',
+  axis: 0,
+  keys: values.map((value, i) => ({ time: times[i], value, easing })),
+});
 
 test('each easing by its closed form', () => {
   expect(sampleKeys(track([2, 6], 'hold'), 0.999)).toBe(2);

@@ -13,8 +13,19 @@ const rulebook = checkRulebook(brinework);
 
 /** A kit that owes Brinework nothing. */
 function sound(): { kit: Kit; blobs: MemoryBlobs } {
-  const made = chainKit([{ id: 'base', role: 'base' }, { id: 'drv_slew', role: 'driven', translation: [0, 1, 0] }, { id: 'hook', translation: [0, 0.6, 0], rotation: quatFromTurn([0, 30, 0], 'xyz') }]);
-  made.kit.bindings.x = { id: 'x', variable: 'crane_slew_angle', index: 1, part: 'drv_slew', outside: 'clamp', rows: [0, -170, 170].map((value) => ({ value, offset: [0, 0, 0], turn: [0, value, 0], size: [1, 1, 1] })) };
+  const made = chainKit([
+    { id: 'base', role: 'base' },
+    { id: 'drv_slew', role: 'driven', translation: [0, 1, 0] },
+    { id: 'hook', translation: [0, 0.6, 0], rotation: quatFromTurn([0, 30, 0], 'xyz') },
+  ]);
+  made.kit.bindings.x = {
+    id: 'x',
+    variable: 'crane_slew_angle',
+    index: 1,
+    part: 'drv_slew',
+    outside: 'clamp',
+    rows: [0, -170, 170].map((value) => ({ value, offset: [0, 0, 0], turn: [0, value, 0], size: [1, 1, 1] })),
+  };
   return made;
 }
 

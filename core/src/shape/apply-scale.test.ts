@@ -14,7 +14,11 @@ const turn = fc.tuple(angle, angle, angle) as fc.Arbitrary<Vec3>;
 test('an even scale is applied under turns, offsets and sizes: no vertex moves at any time', () => {
   fc.assert(
     fc.property(factor, factor, turn, turn, (s, deeper, one, two) => {
-      const made = chainKit([{ id: 'a', scale: [s, s, s], rotation: quatFromTurn(one, 'xyz') }, { id: 'b', translation: [1, 2, 0], scale: [deeper, deeper, deeper], rotation: quatFromTurn(two, 'xyz') }, { id: 'c', translation: [0, 1, 1] }]);
+      const made = chainKit([
+        { id: 'a', scale: [s, s, s], rotation: quatFromTurn(one, 'xyz') },
+        { id: 'b', translation: [1, 2, 0], scale: [deeper, deeper, deeper], rotation: quatFromTurn(two, 'xyz') },
+        { id: 'c', translation: [0, 1, 1] },
+      ]);
       let kit = withMotion(made.kit, made.blobs, 'a', 'size', 1, [1, 1.4]);
       kit = withMotion(kit, made.blobs, 'b', 'turn', 0, [0, 90, -50]);
       kit = withMotion(kit, made.blobs, 'b', 'turn', 2, [0, 30]);
@@ -33,7 +37,11 @@ test('an even scale is applied under turns, offsets and sizes: no vertex moves a
 test('an uneven scale goes down a still branch, turned children and all', () => {
   fc.assert(
     fc.property(fc.tuple(factor, factor, factor), turn, turn, (s, one, two) => {
-      const { kit, blobs } = chainKit([{ id: 'a', scale: s as Vec3 }, { id: 'b', translation: [1, 0, 2], rotation: quatFromTurn(one, 'xyz') }, { id: 'c', translation: [0, 1, 0], rotation: quatFromTurn(two, 'xyz'), scale: [1, 2, 1] }]);
+      const { kit, blobs } = chainKit([
+        { id: 'a', scale: s as Vec3 },
+        { id: 'b', translation: [1, 0, 2], rotation: quatFromTurn(one, 'xyz') },
+        { id: 'c', translation: [0, 1, 0], rotation: quatFromTurn(two, 'xyz'), scale: [1, 2, 1] },
+      ]);
       const before = worldVertices(kit, blobs);
       const next = run(kit, blobs, callOf(applyScale, { parts: ['a'] }));
       expect(greatestDifference(worldVertices(next, blobs), before)).toBeLessThanOrEqual(1e-5 * extentOf(before));
@@ -43,7 +51,10 @@ test('an uneven scale goes down a still branch, turned children and all', () => 
 });
 
 test('an uneven scale passes a turn about the axis that it is even around, and no other', () => {
-  const { kit, blobs } = chainKit([{ id: 'a', scale: [2, 3, 2] }, { id: 'b', translation: [0, 1, 0] }]);
+  const { kit, blobs } = chainKit([
+    { id: 'a', scale: [2, 3, 2] },
+    { id: 'b', translation: [0, 1, 0] },
+  ]);
   const fits = withMotion(kit, blobs, 'b', 'turn', 1, [0, 200]);
   const next = run(fits, blobs, callOf(applyScale, { parts: ['a'] }));
   expect(greatestDifference(worldVertices(next, blobs, 'clip', 1.1), worldVertices(fits, blobs, 'clip', 1.1))).toBeLessThan(1e-4);

@@ -8,7 +8,12 @@ import { SkinnedPartError } from './shape-errors';
 
 const number = fc.double({ min: -8, max: 8, noNaN: true });
 const point = fc.tuple(number, number, number) as fc.Arbitrary<Vec3>;
-const made = () => chainKit([{ id: 'a', translation: [1, 2, 3], rotation: quatFromTurn([20, 50, -10], 'xyz'), scale: [2, 1, 0.5] }, { id: 'b', translation: [0, 1, 0], rotation: quatFromTurn([5, 0, 80], 'xyz') }, { id: 'c', translation: [0.5, 0.5, 0] }]);
+const made = () =>
+  chainKit([
+    { id: 'a', translation: [1, 2, 3], rotation: quatFromTurn([20, 50, -10], 'xyz'), scale: [2, 1, 0.5] },
+    { id: 'b', translation: [0, 1, 0], rotation: quatFromTurn([5, 0, 80], 'xyz') },
+    { id: 'c', translation: [0.5, 0.5, 0] },
+  ]);
 
 test('a pivot moved leaves every vertex where it was, and moved back gives the same kit', () => {
   fc.assert(

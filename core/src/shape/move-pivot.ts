@@ -61,7 +61,13 @@ export function boundsAnchor(kit: Kit, id: Id, anchor: Vec3, blobs: Blobs): Vec3
 export const pivotToAnchor = defineOperation<{ parts: Id[]; anchor: Vec3 }>({
   id: 'shape.pivot-to-anchor',
   title: (kit, { parts }) => `Pivot of ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} to a bounds anchor`,
-  args: Joi.object({ parts: idsSchema.required(), anchor: Joi.array().items(Joi.valid(-1, 0, 1)).length(3).required() }),
+  args: Joi.object({
+    parts: idsSchema.required(),
+    anchor: Joi.array()
+      .items(Joi.valid(-1, 0, 1))
+      .length(3)
+      .required(),
+  }),
   change(kit, { parts, anchor }, blobs) {
     for (const id of parts) movePivotBy(kit, id, boundsAnchor(kit, id, anchor, blobs), blobs);
   },

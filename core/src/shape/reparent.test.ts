@@ -14,7 +14,11 @@ const turn = fc.tuple(angle, angle, angle) as fc.Arbitrary<Vec3>;
 test('hung elsewhere, a part and its branch stay where they are', () => {
   fc.assert(
     fc.property(turn, turn, (one, two) => {
-      const { kit, blobs } = chainKit([{ id: 'a', translation: [1, 2, 3], rotation: quatFromTurn(one, 'xyz'), scale: [2, 2, 2] }, { id: 'b', translation: [0, 1, 0], rotation: quatFromTurn(two, 'xyz') }, { id: 'c', translation: [3, 0, 0] }]);
+      const { kit, blobs } = chainKit([
+        { id: 'a', translation: [1, 2, 3], rotation: quatFromTurn(one, 'xyz'), scale: [2, 2, 2] },
+        { id: 'b', translation: [0, 1, 0], rotation: quatFromTurn(two, 'xyz') },
+        { id: 'c', translation: [3, 0, 0] },
+      ]);
       const before = worldVertices(kit, blobs);
       const up = run(kit, blobs, callOf(reparentParts, { parts: ['c'], parent: 'a', keep: 'world' }));
       const out = run(up, blobs, callOf(reparentParts, { parts: ['b'], parent: null, place: 0, keep: 'world' }));
@@ -25,7 +29,10 @@ test('hung elsewhere, a part and its branch stay where they are', () => {
 });
 
 test('with local kept the numbers stay', () => {
-  const { kit, blobs } = chainKit([{ id: 'a', translation: [5, 0, 0] }, { id: 'b', translation: [0, 1, 0] }]);
+  const { kit, blobs } = chainKit([
+    { id: 'a', translation: [5, 0, 0] },
+    { id: 'b', translation: [0, 1, 0] },
+  ]);
   expect(run(kit, blobs, callOf(reparentParts, { parts: ['b'], parent: null, keep: 'local' })).parts.b.translation).toEqual([0, 1, 0]);
 });
 
@@ -38,7 +45,10 @@ test('below itself is refused, and so is a place that would skew', () => {
 });
 
 test('gathering makes one root at the origin and moves nothing', () => {
-  const { kit, blobs } = chainKit([{ id: 'a', translation: [1, 2, 3] }, { id: 'b', parent: null, translation: [0, -4, 0] }]);
+  const { kit, blobs } = chainKit([
+    { id: 'a', translation: [1, 2, 3] },
+    { id: 'b', parent: null, translation: [0, -4, 0] },
+  ]);
   const before = worldVertices(kit, blobs);
   const next = run(kit, blobs, callOf(gatherUnderRoot, { id: 'root', name: 'base' }));
   expect(childrenOf(next, null).map((part) => part.id)).toEqual(['root']);

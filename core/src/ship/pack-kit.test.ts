@@ -40,7 +40,9 @@ const place = (points: number[]) => {
 
 test('the same kit gives the same bytes, however its document was filled', async () => {
   const { kit, blobs } = machine();
-  const shuffled = JSON.parse(JSON.stringify(kit, (_, value: unknown) => (value && typeof value === 'object' && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).reverse()) : value))) as Kit;
+  const shuffled = JSON.parse(
+    JSON.stringify(kit, (_, value: unknown) => (value && typeof value === 'object' && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).reverse()) : value)),
+  ) as Kit;
   const one = await packKit(kit, rulebook, blobs, []);
   const two = await packKit(shuffled, rulebook, blobs, []);
   expect(two.sha).toBe(one.sha);
@@ -55,7 +57,10 @@ test('the model passes the standardâ€™s validator, and a second reader finds the
   const document = await new WebIO().readBinary(glb);
   const root = document.getRoot();
   expect(root.listNodes().map((node) => node.getName())).toEqual(partsInOrder(kit).map((part) => part.name));
-  const triangles = root.listNodes().flatMap((node) => node.getMesh()?.listPrimitives() ?? []).reduce((sum, primitive) => sum + primitive.getIndices()!.getCount() / 3, 0);
+  const triangles = root
+    .listNodes()
+    .flatMap((node) => node.getMesh()?.listPrimitives() ?? [])
+    .reduce((sum, primitive) => sum + primitive.getIndices()!.getCount() / 3, 0);
   expect(triangles).toBe(kitCounts(kit).triangles);
   const theirs = getBounds(root.listScenes()[0]);
   const ours = restBounds(kit, blobs);
@@ -78,7 +83,10 @@ test('clips move the same in the package: every vertex within a millimetre, 540Â
   const compiledTheirs = compileClip(clip, theirs.flat, store);
   for (let i = 0; i <= 200; i++) {
     const time = (2 * i) / 200 + (i === 200 ? 0 : 0.0031);
-    for (const [poser, compiled] of [[ours, compiledOurs], [theirs, compiledTheirs]] as const) {
+    for (const [poser, compiled] of [
+      [ours, compiledOurs],
+      [theirs, compiledTheirs],
+    ] as const) {
       resetPose(poser.pose);
       sampleClip(compiled, time, poser.pose);
       poser.update();
@@ -114,8 +122,17 @@ test('a skinned kit is written with its mesh at the top and poses alike', async 
   const { kit, blobs } = machine();
   const { attributes } = kit.meshes.mesh_hook.primitives[0];
   const skinned = JSON.parse(JSON.stringify(kit)) as Kit;
-  skinned.meshes.mesh_hook.primitives[0].attributes = { ...attributes, JOINTS_0: putArray(blobs, Uint16Array.from([1, 0, 0, 0, 0, 1, 0, 0, 1, 0, 0, 0, 0, 0, 0, 0]), 4), WEIGHTS_0: putArray(blobs, Float32Array.from([1, 0, 0, 0, 0.25, 0.75, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0]), 4) };
-  skinned.skins.s = { id: 's', name: 's', joints: ['base', 'drv_slew'], inverseBindMatrices: putArray(blobs, Float32Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, -1, -0.5, 2, 1]), 16) };
+  skinned.meshes.mesh_hook.primitives[0].attributes = {
+    ...attributes,
+    JOINTS_0: putArray(blobs, Uint16Array.from([1, 0, 0, 0, 0, 1, 0, 0, 1, 0, 0, 0, 0, 0, 0, 0]), 4),
+    WEIGHTS_0: putArray(blobs, Float32Array.from([1, 0, 0, 0, 0.25, 0.75, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0]), 4),
+  };
+  skinned.skins.s = {
+    id: 's',
+    name: 's',
+    joints: ['base', 'drv_slew'],
+    inverseBindMatrices: putArray(blobs, Float32Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, -1, -0.5, 2, 1]), 16),
+  };
   skinned.parts.hook.skin = 's';
   const bytes = (await packKit(skinned, rulebook, blobs, [])).bytes;
   const { issues } = await validator.validateBytes(unzipFiles(bytes)['model/test.glb']);

@@ -29,7 +29,11 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
     let made = accessors.get(key);
     if (!made) {
       const array = readArray(blobs, accessor);
-      made = document.createAccessor().setType(TYPE_BY_SIZE[accessor.size]).setArray(use === 'index' ? smallIndices(array as Uint32Array) : array.slice()).setBuffer(buffer);
+      made = document
+        .createAccessor()
+        .setType(TYPE_BY_SIZE[accessor.size])
+        .setArray(use === 'index' ? smallIndices(array as Uint32Array) : array.slice())
+        .setBuffer(buffer);
       accessors.set(key, made);
     }
     return made;

@@ -25,7 +25,14 @@ const rows = Joi.array().items(bindingRowSchema).max(2000);
 export const addBinding = defineOperation<{ id?: Id; part: Id; variable: string; index: number | null; rows: BindingRow[]; outside: Outside }>({
   id: 'wiring.add-binding',
   title: (kit, { part, variable }) => `Bind “${kit.parts[part]?.name}” to ${variable}`,
-  args: Joi.object({ id: idSchema, part: idSchema.required(), variable: Joi.string().min(1).max(120).required(), index: index.required(), rows: rows.required(), outside: Joi.valid(...OUTSIDES).required() }),
+  args: Joi.object({
+    id: idSchema,
+    part: idSchema.required(),
+    variable: Joi.string().min(1).max(120).required(),
+    index: index.required(),
+    rows: rows.required(),
+    outside: Joi.valid(...OUTSIDES).required(),
+  }),
   change(kit, args) {
     const part = partOf(kit, args.part);
     part.role ??= 'driven';

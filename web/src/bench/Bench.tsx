@@ -82,7 +82,10 @@ export function Bench({ stage }: { stage: Stage }) {
     );
   }, [bounds, rulebook, person, callouts, stage, tokens]);
 
-  useEffect(() => view.current?.setSelection(stage === 'trial' ? [] : selection.filter((id) => kit.parts[id]), stage === 'shape' || stage === 'motion' || stage === 'wiring' ? gizmo : null), [selection, gizmo, stage, kit, tokens]);
+  useEffect(
+    () => view.current?.setSelection(stage === 'trial' ? [] : selection.filter((id) => kit.parts[id]), stage === 'shape' || stage === 'motion' || stage === 'wiring' ? gizmo : null),
+    [selection, gizmo, stage, kit, tokens],
+  );
 
   useEffect(() => view.current?.frame(frameRequest.parts), [frameRequest]);
   const size = kit.source?.space.metresPerUnit;

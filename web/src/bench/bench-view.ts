@@ -1,7 +1,23 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { TransformControls } from 'three/addons/controls/TransformControls.js';
-import { CANONICAL, changeOfSpace, emptyBounds, flattenParts, growBounds, isEmptyBounds, posedVertices, Poser, type Blobs, type Bounds, type Id, type Kit, type Quat, type Space, type Vec3 } from '@itchkit/core';
+import {
+  CANONICAL,
+  changeOfSpace,
+  emptyBounds,
+  flattenParts,
+  growBounds,
+  isEmptyBounds,
+  posedVertices,
+  Poser,
+  type Blobs,
+  type Bounds,
+  type Id,
+  type Kit,
+  type Quat,
+  type Space,
+  type Vec3,
+} from '@itchkit/core';
 import type { Gizmo } from '../session/ui-store';
 import type { Tokens } from '../theme/tokens';
 import { buildGround, type GroundOptions } from './ground';
@@ -156,7 +172,24 @@ export class BenchView {
     this.camera.far = distance * 50;
     this.camera.updateProjectionMatrix();
     this.orbit.update();
+    this.centre(box);
     this.draw();
+  }
+
+  /** Moves the view sideways until the box stands in the middle of the picture. */
+  private centre(box: THREE.Box3): void {
+    this.camera.updateMatrixWorld();
+    const corners = new THREE.Box3();
+    for (let i = 0; i < 8; i++) {
+      const corner = new THREE.Vector3(i & 1 ? box.max.x : box.min.x, i & 2 ? box.max.y : box.min.y, i & 4 ? box.max.z : box.min.z);
+      corners.expandByPoint(corner.project(this.camera));
+    }
+    const middle = corners.getCenter(new THREE.Vector3());
+    const depth = this.orbit.target.clone().project(this.camera).z;
+    const shift = new THREE.Vector3(middle.x, middle.y, depth).unproject(this.camera).sub(new THREE.Vector3(0, 0, depth).unproject(this.camera));
+    this.orbit.target.add(shift);
+    this.camera.position.add(shift);
+    this.orbit.update();
   }
 
   draw(): void {
@@ -208,7 +241,12 @@ export class BenchView {
   private boundsOf(ids: Iterable<Id>): Bounds {
     const bounds = emptyBounds();
     if (!this.kit || !this.poser || !this.blobs) return bounds;
-    for (const id of ids) if (this.kit.parts[id]) growBounds(bounds, posedVertices(this.kit, this.blobs, this.kit.parts[id], (other) => this.poser!.worldOf(other)));
+    for (const id of ids)
+      if (this.kit.parts[id])
+        growBounds(
+          bounds,
+          posedVertices(this.kit, this.blobs, this.kit.parts[id], (other) => this.poser!.worldOf(other)),
+        );
     return bounds;
   }
 

@@ -76,13 +76,27 @@ function border(x0: number, x1: number, z0: number, z1: number, y: number, step:
   const columns = Math.round((x1 - x0) / step);
   const rows = Math.round((z1 - z0) / step);
   for (let i = 0; i < columns; i++) {
-    for (const [z, outward] of [[z0, -1], [z1, 1]] as const) bar(x0 + i * step, z, x0 + (i + 1) * step, z + outward * width, i % 2 === 0 ? dark : light);
+    for (const [z, outward] of [
+      [z0, -1],
+      [z1, 1],
+    ] as const)
+      bar(x0 + i * step, z, x0 + (i + 1) * step, z + outward * width, i % 2 === 0 ? dark : light);
   }
   for (let i = 0; i < rows; i++) {
-    for (const [x, outward] of [[x0, -1], [x1, 1]] as const) bar(x, z0 + i * step, x + outward * width, z0 + (i + 1) * step, i % 2 === 0 ? dark : light);
+    for (const [x, outward] of [
+      [x0, -1],
+      [x1, 1],
+    ] as const)
+      bar(x, z0 + i * step, x + outward * width, z0 + (i + 1) * step, i % 2 === 0 ? dark : light);
   }
   const outline = [x0 - width, x1 + width, z0 - width, z1 + width];
-  const corners = [[outline[0], outline[2]], [outline[1], outline[2]], [outline[1], outline[3]], [outline[0], outline[3]], [outline[0], outline[2]]];
+  const corners = [
+    [outline[0], outline[2]],
+    [outline[1], outline[2]],
+    [outline[1], outline[3]],
+    [outline[0], outline[3]],
+    [outline[0], outline[2]],
+  ];
   const points = corners.map(([x, z]) => new THREE.Vector3(x, y, z));
   group.add(new THREE.Line(new THREE.BufferGeometry().setFromPoints(points), new THREE.LineBasicMaterial({ color: tokens.ink })));
   return group;
@@ -97,8 +111,26 @@ function northArrow(x: number, y: number, z: number, step: number, forward: stri
     return mesh;
   };
   const size = step * 0.55;
-  group.add(half([[0, size], [size * 0.36, -size], [0, -size * 0.55]], tokens.ink));
-  group.add(half([[0, size], [-size * 0.36, -size], [0, -size * 0.55]], tokens.inkSoft));
+  group.add(
+    half(
+      [
+        [0, size],
+        [size * 0.36, -size],
+        [0, -size * 0.55],
+      ],
+      tokens.ink,
+    ),
+  );
+  group.add(
+    half(
+      [
+        [0, size],
+        [-size * 0.36, -size],
+        [0, -size * 0.55],
+      ],
+      tokens.inkSoft,
+    ),
+  );
   const label = makeLabel(`forward ${forward}`, tokens.ink, tokens.paper, 13);
   label.position.set(0, 0, size * 1.7);
   group.add(label);
@@ -108,7 +140,22 @@ function northArrow(x: number, y: number, z: number, step: number, forward: stri
 
 /** Half outline of a standing person, metres: [half width, height], feet to crown. */
 const OUTLINE: [number, number][] = [
-  [0.1, 0], [0.13, 0.04], [0.11, 0.45], [0.15, 0.86], [0.17, 0.98], [0.25, 0.8], [0.29, 0.82], [0.25, 1.1], [0.23, 1.36], [0.19, 1.44], [0.06, 1.48], [0.06, 1.53], [0.1, 1.58], [0.11, 1.65], [0.08, 1.72], [0, 1.75],
+  [0.1, 0],
+  [0.13, 0.04],
+  [0.11, 0.45],
+  [0.15, 0.86],
+  [0.17, 0.98],
+  [0.25, 0.8],
+  [0.29, 0.82],
+  [0.25, 1.1],
+  [0.23, 1.36],
+  [0.19, 1.44],
+  [0.06, 1.48],
+  [0.06, 1.53],
+  [0.1, 1.58],
+  [0.11, 1.65],
+  [0.08, 1.72],
+  [0, 1.75],
 ];
 
 function paperPerson(x: number, y: number, z: number, tokens: Tokens): THREE.Object3D {

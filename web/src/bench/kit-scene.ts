@@ -104,7 +104,13 @@ export class KitScene {
         const skinned = new THREE.SkinnedMesh(geometry, material);
         const inverses = readBindMatrices(skin, blobs).map((matrix) => new THREE.Matrix4().fromArray(matrix));
         skinned.bindMode = THREE.DetachedBindMode;
-        skinned.bind(new THREE.Skeleton(skin.joints.map((joint) => this.groups.get(joint) as unknown as THREE.Bone), inverses), new THREE.Matrix4());
+        skinned.bind(
+          new THREE.Skeleton(
+            skin.joints.map((joint) => this.groups.get(joint) as unknown as THREE.Bone),
+            inverses,
+          ),
+          new THREE.Matrix4(),
+        );
         skinned.frustumCulled = false;
         this.root.add(skinned);
         object = skinned;

@@ -1,5 +1,23 @@
 import type { StoreApi } from 'zustand';
-import { callOf, clipTime, conjugateQuat, keyValueAt, multiplyQuats, setKeys, setTransform, turnNearest, type Axis, type Call, type Id, type KeyValue, type Kit, type Part, type PoseDelta, type Stage, type Vec3 } from '@itchkit/core';
+import {
+  callOf,
+  clipTime,
+  conjugateQuat,
+  keyValueAt,
+  multiplyQuats,
+  setKeys,
+  setTransform,
+  turnNearest,
+  type Axis,
+  type Call,
+  type Id,
+  type KeyValue,
+  type Kit,
+  type Part,
+  type PoseDelta,
+  type Stage,
+  type Vec3,
+} from '@itchkit/core';
 import type { UiState } from '../session/ui-store';
 import type { Placement } from './bench-view';
 
@@ -22,7 +40,7 @@ export function deltaOf(part: Part, placement: Placement, near: Vec3): PoseDelta
   };
 }
 
-/** What dragging a part on the bench means in each stage: the model in Shape, keys in Motion, a pose to be captured in Wiring. */
+/** What dragging a part on the bench means in each stage: rest in Shape, a clip's keys in Motion, a pose to be captured in Wiring. */
 export function movedCalls(id: Id, placement: Placement, done: boolean, { stage, kit, run, ui }: Around): void {
   const part = kit.parts[id];
   if (!part) return;
@@ -34,7 +52,12 @@ export function movedCalls(id: Id, placement: Placement, done: boolean, { stage,
   }
   if (!done || !gizmo) return;
   if (stage === 'shape') {
-    const fields = gizmo === 'move' ? { translation: placement.translation.map((value) => tidy(value, 5)) as Vec3 } : gizmo === 'turn' ? { rotation: placement.rotation } : { scale: placement.scale.map((value) => tidy(value, 5)) as Vec3 };
+    const fields =
+      gizmo === 'move'
+        ? { translation: placement.translation.map((value) => tidy(value, 5)) as Vec3 }
+        : gizmo === 'turn'
+          ? { rotation: placement.rotation }
+          : { scale: placement.scale.map((value) => tidy(value, 5)) as Vec3 };
     run(callOf(setTransform, { part: id, ...fields }));
   } else if (stage === 'motion' && clip !== null && kit.clips[clip]) {
     const at = clipTime(kit.clips[clip].loop, kit.clips[clip].lengthSeconds, time) ?? kit.clips[clip].lengthSeconds;

@@ -62,7 +62,10 @@ export function NumberField({ label, caption, value, onCommit, unit, step = 1, m
       fullWidth
       slotProps={{
         htmlInput: { inputMode: 'decimal', style: { fontFamily: FONT.figures, fontSize: 12, paddingTop: 6, paddingBottom: 6 }, 'aria-label': label },
-        input: { endAdornment: unit ? <InputAdornment position="end">{unit}</InputAdornment> : undefined, sx: { pr: 1, '& .MuiInputAdornment-root p': { fontSize: 11 }, ...(edge ? { borderLeft: `3px solid ${edge}` } : {}) } },
+        input: {
+          endAdornment: unit ? <InputAdornment position="end">{unit}</InputAdornment> : undefined,
+          sx: { pr: 1, '& .MuiInputAdornment-root p': { fontSize: 11 }, ...(edge ? { borderLeft: `3px solid ${edge}` } : {}) },
+        },
         formHelperText: { sx: { mx: 0.5, mt: 0.25, fontSize: 11 } },
         inputLabel: { shrink: true, sx: { fontSize: 12 } },
       }}

@@ -22,7 +22,10 @@ export function Header({ stage, onFind, onHelp }: { stage: Stage; onFind: () => 
   const undo = useSession((state) => state.undo.at(-1)?.title);
   const redo = useSession((state) => state.redo.at(-1)?.title);
   return (
-    <Box component="header" sx={{ height: 56, flex: 'none', display: 'grid', gridTemplateColumns: '1fr auto 1fr', alignItems: 'center', px: 3, gap: 4, bgcolor: 'kit.sheet', borderBottom: 1, borderColor: 'divider' }}>
+    <Box
+      component="header"
+      sx={{ height: 56, flex: 'none', display: 'grid', gridTemplateColumns: '1fr auto 1fr', alignItems: 'center', px: 3, gap: 4, bgcolor: 'kit.sheet', borderBottom: 1, borderColor: 'divider' }}
+    >
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minWidth: 0 }}>
         <Tooltip title="To the shelf">
           <IconButton component={NextLink} href="/" aria-label="To the shelf" size="small">

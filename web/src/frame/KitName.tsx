@@ -19,7 +19,12 @@ export function KitName() {
   if (draft === null)
     return (
       <Box component="h1" sx={{ m: 0, minWidth: 0, display: 'flex' }}>
-        <Box component="button" title={`${name} (rename)`} onClick={() => setDraft(name)} sx={{ ...type, color: 'inherit', bgcolor: 'transparent', border: 0, px: 1, py: 0.5, cursor: 'text', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', minWidth: 0 }}>
+        <Box
+          component="button"
+          title={`${name} (rename)`}
+          onClick={() => setDraft(name)}
+          sx={{ ...type, color: 'inherit', bgcolor: 'transparent', border: 0, px: 1, py: 0.5, cursor: 'text', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', minWidth: 0 }}
+        >
           {name}
         </Box>
       </Box>

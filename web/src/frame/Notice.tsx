@@ -9,7 +9,24 @@ const EDGE: Partial<Record<CustomContentProps['variant'], string>> = { error: 'k
 export const Notice = forwardRef<HTMLDivElement, CustomContentProps>(function Notice({ id, message, action, variant }, ref) {
   return (
     <SnackbarContent ref={ref} role={variant === 'error' ? 'alert' : 'status'}>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 3, px: 4, py: 2.5, maxWidth: 560, fontSize: 14, bgcolor: 'kit.card', color: 'text.primary', border: 1, borderColor: 'divider', borderLeft: 4, borderLeftColor: EDGE[variant] ?? 'kit.sea', borderRadius: 1 }}>
+      <Box
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: 3,
+          px: 4,
+          py: 2.5,
+          maxWidth: 560,
+          fontSize: 14,
+          bgcolor: 'kit.card',
+          color: 'text.primary',
+          border: 1,
+          borderColor: 'divider',
+          borderLeft: 4,
+          borderLeftColor: EDGE[variant] ?? 'kit.sea',
+          borderRadius: 1,
+        }}
+      >
         <span>{message}</span>
         {typeof action === 'function' ? action(id) : action}
       </Box>

@@ -33,7 +33,11 @@ export function Panels({ left, tools, bench, strip, parts, card }: PanelsProps) 
       <Bar vertical />
       <Panel id="middle" minSize="380px">
         <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
-          <Box role="toolbar" aria-label="Tools of this stage" sx={{ minHeight: 40, px: 2, display: 'flex', alignItems: 'center', gap: 0.5, borderBottom: 1, borderColor: 'divider', bgcolor: 'kit.sheet', overflowX: 'auto' }}>
+          <Box
+            role="toolbar"
+            aria-label="Tools of this stage"
+            sx={{ minHeight: 40, px: 2, display: 'flex', alignItems: 'center', gap: 0.5, borderBottom: 1, borderColor: 'divider', bgcolor: 'kit.sheet', overflowX: 'auto' }}
+          >
             {tools}
           </Box>
           <Group key={strip ? 'with-strip' : 'alone'} orientation="vertical" {...middle} style={{ flex: 1, minHeight: 0 }}>
@@ -57,7 +61,9 @@ export function Panels({ left, tools, bench, strip, parts, card }: PanelsProps) 
           </Panel>
           <Bar />
           <Panel id="card" minSize="140px">
-            <Box sx={{ height: '100%', overflowY: 'auto', bgcolor: 'kit.sheet' }}>{card}</Box>
+            <Box component="section" aria-label="Card" tabIndex={0} sx={{ height: '100%', overflowY: 'auto', bgcolor: 'kit.sheet' }}>
+              {card}
+            </Box>
           </Panel>
         </Group>
       </Panel>

@@ -11,7 +11,13 @@ export function SaveSign() {
   const bad = save === 'offline' || save === 'conflict' || save === 'refused';
   return (
     <Tooltip title={message ?? (save === 'saved' ? 'Every change is on the server.' : '')}>
-      <Box component="span" role="status" data-save={save} tabIndex={bad ? 0 : undefined} sx={{ fontSize: 12, whiteSpace: 'nowrap', color: bad ? 'kit.stop' : 'text.secondary', fontWeight: bad ? 600 : 400, minWidth: 52 }}>
+      <Box
+        component="span"
+        role="status"
+        data-save={save}
+        tabIndex={bad ? 0 : undefined}
+        sx={{ fontSize: 12, whiteSpace: 'nowrap', color: bad ? 'kit.stop' : 'text.secondary', fontWeight: bad ? 600 : 400, minWidth: 52 }}
+      >
         {WORDS[save]}
       </Box>
     </Tooltip>

@@ -26,5 +26,10 @@ export function matchesKey(event: KeyboardEvent, keys: string[]): boolean {
 /** Keys typed into a field are text. */
 export function isTyping(target: EventTarget | null): boolean {
   if (!(target instanceof HTMLElement)) return false;
-  return target.isContentEditable || target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement || (target instanceof HTMLInputElement && !['checkbox', 'radio', 'button', 'range'].includes(target.type));
+  return (
+    target.isContentEditable ||
+    target instanceof HTMLTextAreaElement ||
+    target instanceof HTMLSelectElement ||
+    (target instanceof HTMLInputElement && !['checkbox', 'radio', 'button', 'range'].includes(target.type))
+  );
 }

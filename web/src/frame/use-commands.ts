@@ -36,7 +36,14 @@ export function useCommands(stage: Stage) {
     { id: 'move', title: 'Move on the bench', group: 'Bench', keys: ['M'], blocked: moves, run: () => gizmo('move') },
     { id: 'turn', title: 'Turn on the bench', group: 'Bench', keys: ['T'], blocked: moves, run: () => gizmo('turn') },
     { id: 'size', title: 'Size on the bench', group: 'Bench', keys: ['Z'], blocked: moves, run: () => gizmo('size') },
-    { id: 'pivot', title: 'Set the pivot', group: 'Bench', keys: ['P'], blocked: stage === 'shape' ? needsPart : 'In Shape', run: () => document.querySelector<HTMLElement>('[data-pivot-anchor="0,0,0"]')?.focus() },
+    {
+      id: 'pivot',
+      title: 'Set the pivot',
+      group: 'Bench',
+      keys: ['P'],
+      blocked: stage === 'shape' ? needsPart : 'In Shape',
+      run: () => document.querySelector<HTMLElement>('[data-pivot-anchor="0,0,0"]')?.focus(),
+    },
     {
       id: 'hide',
       title: 'Hide or show the selection',

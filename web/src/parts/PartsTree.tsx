@@ -47,6 +47,16 @@ export function PartsTree() {
     return () => observer.disconnect();
   }, []);
 
+  // The list inside the tree is what scrolls, so it is what the keyboard has to reach; the tree's own stop is left out.
+  useEffect(() => {
+    const container = holder.current?.querySelector<HTMLElement>('[role="tree"]');
+    const scroller = container?.querySelector<HTMLElement>(':scope > div');
+    if (!container || !scroller) return;
+    container.tabIndex = -1;
+    scroller.tabIndex = 0;
+    scroller.setAttribute('role', 'group');
+  });
+
   // What is picked on the bench or in the Ledger is shown as picked here.
   useEffect(() => {
     const api = tree.current;

@@ -1,4 +1,4 @@
-import { Pool } from 'pg';
+import type { Pool } from 'pg';
 import { buildSluiceCraneGlb } from '@itchkit/demo';
 import { blobsOf, callOf, hashBytes, renameParts, runCall, type Kit, MemoryBlobs } from '@itchkit/core';
 import { GET as getHealth } from '../app/api/health/route';
@@ -89,7 +89,9 @@ test('a change is saved on its base, a stale one is answered with the newer kit 
 
 test('of many changes at once on one base exactly one is taken', async () => {
   const { id } = await newKit();
-  const answers = await Promise.all(Array.from({ length: 8 }, (_, i) => call(patchKit, 'PATCH', { kit: id }, { base: 1, cause: 'x', patches: [{ op: 'replace', path: ['name'], value: `kit ${i}` }] })));
+  const answers = await Promise.all(
+    Array.from({ length: 8 }, (_, i) => call(patchKit, 'PATCH', { kit: id }, { base: 1, cause: 'x', patches: [{ op: 'replace', path: ['name'], value: `kit ${i}` }] })),
+  );
   expect(answers.map((one) => one.status).sort()).toEqual([200, 409, 409, 409, 409, 409, 409, 409]);
 });
 

@@ -286,7 +286,7 @@ export class Session {
     if (this.checking || this.closed) return;
     this.checking = true;
     try {
-      for (let kit: Kit | null = null; kit !== this.kit && !this.closed; ) {
+      for (let kit: Kit | null = null; kit !== this.kit && !this.closed;) {
         kit = this.kit;
         const started = performance.now();
         await this.feedWorker(kit);

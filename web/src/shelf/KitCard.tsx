@@ -18,6 +18,8 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [renaming, setRenaming] = useState(false);
   const actions = useKitActions(kit);
+  // The closing menu gives the keyboard back to its button; the name becomes a field only after that.
+  const [renameNext, setRenameNext] = useState(false);
   const act = (run: () => void) => () => {
     setAnchor(null);
     run();
@@ -25,7 +27,12 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
   const target = kit.targets[0] && rulebookById(kit.targets[0].rulebook);
   return (
     <Box component="li" data-kit={kit.name} sx={{ bgcolor: 'kit.card', border: 1, borderColor: 'divider', borderRadius: 1.5, overflow: 'hidden', '&:hover': { borderColor: 'kit.sea' } }}>
-      <Box component={NextLink} href={`/kits/${kit.id}/intake`} aria-label={`Open ${kit.name}`} sx={{ display: 'block', aspectRatio: '16 / 10', bgcolor: 'kit.paper', borderBottom: 1, borderColor: 'divider' }}>
+      <Box
+        component={NextLink}
+        href={`/kits/${kit.id}/intake`}
+        aria-label={`Open ${kit.name}`}
+        sx={{ display: 'block', aspectRatio: '16 / 10', bgcolor: 'kit.paper', borderBottom: 1, borderColor: 'divider' }}
+      >
         <Picture kit={kit} />
       </Box>
       <Box sx={{ px: 3, py: 2.5 }}>
@@ -69,8 +76,20 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
           </Box>
         </Box>
       </Box>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        <MenuItem onClick={act(() => setRenaming(true))}>Rename</MenuItem>
+      <Menu
+        anchorEl={anchor}
+        open={anchor !== null}
+        onClose={() => setAnchor(null)}
+        slotProps={{
+          transition: {
+            onExited: () => {
+              setRenaming(renameNext);
+              setRenameNext(false);
+            },
+          },
+        }}
+      >
+        <MenuItem onClick={act(() => setRenameNext(true))}>Rename</MenuItem>
         <MenuItem onClick={act(() => void actions.duplicate())}>Duplicate</MenuItem>
         <MenuItem onClick={act(() => void actions.remove())}>Take off the shelf</MenuItem>
       </Menu>

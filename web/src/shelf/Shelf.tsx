@@ -19,7 +19,10 @@ export function Shelf() {
   return (
     <Box {...getRootProps()} sx={{ height: '100vh', overflowY: 'auto', outline: isDragActive ? '3px dashed' : 'none', outlineColor: 'kit.signal', outlineOffset: -10 }}>
       <input {...getInputProps({ 'aria-label': 'Files for new kits' })} />
-      <Box component="header" sx={{ height: 56, px: 6, display: 'flex', alignItems: 'center', gap: 2, bgcolor: 'kit.sheet', borderBottom: 1, borderColor: 'divider', position: 'sticky', top: 0, zIndex: 2 }}>
+      <Box
+        component="header"
+        sx={{ height: 56, px: 6, display: 'flex', alignItems: 'center', gap: 2, bgcolor: 'kit.sheet', borderBottom: 1, borderColor: 'divider', position: 'sticky', top: 0, zIndex: 2 }}
+      >
         <Mark />
         <Typography sx={{ fontFamily: 'h1.fontFamily', fontWeight: 600, flex: 1 }}>Itch Kit</Typography>
         <Button variant="contained" onClick={open}>
@@ -38,7 +41,9 @@ export function Shelf() {
         {error && <Box role="alert">{error.message}</Box>}
         {kits?.length === 0 && <EmptyShelf onChoose={open} />}
         <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(262px, 1fr))', gap: 5 }}>
-          {kits?.map((kit) => <KitCard key={kit.id} kit={kit} />)}
+          {kits?.map((kit) => (
+            <KitCard key={kit.id} kit={kit} />
+          ))}
         </Box>
       </Box>
     </Box>

@@ -15,8 +15,23 @@ import type { Gizmo } from '../session/ui-store';
 
 function Toggle({ on, onChange, label, keys, icon }: { on: boolean; onChange: () => void; label: string; keys?: string; icon: ReactNode }) {
   return (
-    <Tooltip title={keys ? `${label} (${keys})` : label}>
-      <ToggleButton value={label} selected={on} onChange={onChange} size="small" sx={{ border: 0, px: 1.5, py: 0.5, gap: 1, textTransform: 'none', fontWeight: 500, color: 'text.primary', '&.Mui-selected': { bgcolor: 'kit.card', boxShadow: (t) => `inset 0 -2px 0 ${t.vars!.palette.kit.signal}` } }}>
+    <Tooltip title={keys ? `${label} (${keys})` : label} describeChild>
+      <ToggleButton
+        value={label}
+        selected={on}
+        onChange={onChange}
+        size="small"
+        sx={{
+          border: 0,
+          px: 1.5,
+          py: 0.5,
+          gap: 1,
+          textTransform: 'none',
+          fontWeight: 500,
+          color: 'text.primary',
+          '&.Mui-selected': { bgcolor: 'kit.card', boxShadow: (t) => `inset 0 -2px 0 ${t.vars!.palette.kit.signal}` },
+        }}
+      >
         {icon}
         {label}
       </ToggleButton>
@@ -52,7 +67,12 @@ export function ViewTools({ callouts: offersCallouts = false }: { callouts?: boo
   const setUi = useSetUi();
   return (
     <>
-      <Button color="inherit" startIcon={<CenterFocusStrong sx={{ fontSize: 17 }} />} sx={{ fontWeight: 500, px: 1.5 }} onClick={() => setUi({ frameRequest: { parts: ui.getState().selection, nonce: ui.getState().frameRequest.nonce + 1 } })}>
+      <Button
+        color="inherit"
+        startIcon={<CenterFocusStrong sx={{ fontSize: 17 }} />}
+        sx={{ fontWeight: 500, px: 1.5 }}
+        onClick={() => setUi({ frameRequest: { parts: ui.getState().selection, nonce: ui.getState().frameRequest.nonce + 1 } })}
+      >
         Frame
       </Button>
       <Toggle on={person} onChange={() => setUi({ person: !person })} label="Person" icon={<Man sx={{ fontSize: 17 }} />} />

@@ -27,7 +27,15 @@ export function Lever({ name, variable, value, onChange }: { name: string; varia
         sx={{ flex: 1, minWidth: 60, mx: 1 }}
       />
       <Box sx={{ width: 112, flex: 'none' }}>
-        <NumberField label={`Value of ${name}`} caption="value" unit={variable.unit} step={leverStep(variable)} value={value} hint={`${figure(variable.min)} to ${figure(variable.max)}`} onCommit={onChange} />
+        <NumberField
+          label={`Value of ${name}`}
+          caption="value"
+          unit={variable.unit}
+          step={leverStep(variable)}
+          value={value}
+          hint={`${figure(variable.min)} to ${figure(variable.max)}`}
+          onCommit={onChange}
+        />
       </Box>
     </Box>
   );

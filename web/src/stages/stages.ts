@@ -9,4 +9,3 @@ export const BUILT_STAGES: { id: Stage; title: string }[] = [
   { id: 'trial', title: 'Trial' },
   { id: 'ship', title: 'Ship' },
 ];
-

@@ -15,7 +15,21 @@ export function SeamMark({ clip }: { clip: Clip }) {
   const colour = seam ? theme.vars!.palette.kit.stop : theme.vars!.palette.kit.inkSoft;
   const label = seam?.track ? `Seam: “${kit.parts[seam.track.part]?.name}” ${seam.track.property} ${'xyz'[seam.track.axis]} is ${Number(seam.gap.toFixed(3))} ${seam.unit} from its start` : '';
   return (
-    <Box data-testid="seam" data-meets={seam === null} title={label || undefined} sx={{ position: 'absolute', top: 34, bottom: 0, left: scale.x(clip.lengthSeconds) - 4, width: 9, zIndex: 2, pointerEvents: seam ? 'auto' : 'none', background: `repeating-linear-gradient(to bottom, ${colour} 0 6px, transparent 6px 10px) center / 2px 100% no-repeat` }}>
+    <Box
+      data-testid="seam"
+      data-meets={seam === null}
+      title={label || undefined}
+      sx={{
+        position: 'absolute',
+        top: 34,
+        bottom: 0,
+        left: scale.x(clip.lengthSeconds) - 4,
+        width: 9,
+        zIndex: 2,
+        pointerEvents: seam ? 'auto' : 'none',
+        background: `repeating-linear-gradient(to bottom, ${colour} 0 6px, transparent 6px 10px) center / 2px 100% no-repeat`,
+      }}
+    >
       {seam && (
         <Box component="span" sx={{ position: 'absolute', right: 8, bottom: 4, fontSize: 11, color: 'kit.stop', whiteSpace: 'nowrap', bgcolor: 'kit.sheet', px: 0.5 }}>
           seam off by {Number(seam.gap.toFixed(3))} {seam.unit}

@@ -18,7 +18,12 @@ const MARGIN = 18;
 export function Strip() {
   const kit = useKit();
   const clip = useUi((state) => (state.clip === null ? undefined : kit.clips[state.clip]));
-  if (!clip) return <Box sx={{ height: '100%', bgcolor: 'kit.sheet' }}><Empty>There is no clip yet. Add clip makes one; its keys stand here.</Empty></Box>;
+  if (!clip)
+    return (
+      <Box sx={{ height: '100%', bgcolor: 'kit.sheet' }}>
+        <Empty>There is no clip yet. Add clip makes one; its keys stand here.</Empty>
+      </Box>
+    );
   return <ClipStrip key={clip.id} clip={clip} />;
 }
 
@@ -39,13 +44,36 @@ function ClipStrip({ clip }: { clip: Clip }) {
     .filter(({ tracks }) => tracks.length > 0);
 
   return (
-    <Box ref={holder} component="section" aria-label="Strip" sx={{ height: '100%', overflow: 'auto', bgcolor: 'kit.sheet', position: 'relative' }} onWheel={(event) => event.ctrlKey && setZoom((before) => Math.min(20, Math.max(1, before * (event.deltaY < 0 ? 1.2 : 1 / 1.2))))}>
+    <Box
+      ref={holder}
+      component="section"
+      aria-label="Strip"
+      sx={{ height: '100%', overflow: 'auto', bgcolor: 'kit.sheet', position: 'relative' }}
+      onWheel={(event) => event.ctrlKey && setZoom((before) => Math.min(20, Math.max(1, before * (event.deltaY < 0 ? 1.2 : 1 / 1.2))))}
+    >
       <TimeScaleProvider clip={clip} span={span} margin={MARGIN} labels={LABELS}>
         <Box sx={{ position: 'relative', width: LABELS + span + 2 * MARGIN, minHeight: '100%' }}>
           <Ruler clip={clip} zoom={zoom} onZoom={setZoom} />
           {parts.map(({ part, tracks }) => (
             <Box key={part.id} role="group" aria-label={`Tracks of ${part.name}`}>
-              <Box sx={{ height: ROW, position: 'sticky', left: 0, width: LABELS, px: 3, display: 'flex', alignItems: 'center', fontSize: 13, fontWeight: 600, color: selection.includes(part.id) ? 'kit.signal' : 'text.primary', overflow: 'hidden', whiteSpace: 'nowrap' }}>{part.name}</Box>
+              <Box
+                sx={{
+                  height: ROW,
+                  position: 'sticky',
+                  left: 0,
+                  width: LABELS,
+                  px: 3,
+                  display: 'flex',
+                  alignItems: 'center',
+                  fontSize: 13,
+                  fontWeight: 600,
+                  color: selection.includes(part.id) ? 'kit.signal' : 'text.primary',
+                  overflow: 'hidden',
+                  whiteSpace: 'nowrap',
+                }}
+              >
+                {part.name}
+              </Box>
               {tracks.map((track) => (
                 <TrackRow key={track.id} clip={clip} track={track} height={ROW} />
               ))}

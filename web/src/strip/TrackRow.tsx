@@ -26,9 +26,31 @@ export function TrackRow({ clip, track, height }: { clip: Clip; track: Track; he
   };
   return (
     <Box sx={{ height, position: 'relative', '&:hover .drop': { visibility: 'visible' } }} onDoubleClick={(event) => addAt(event.clientX - event.currentTarget.getBoundingClientRect().left)}>
-      <Box sx={{ position: 'sticky', left: 0, zIndex: 1, width: scale.labels, height, pl: 6, pr: 1, display: 'inline-flex', alignItems: 'center', fontSize: 12.5, color: 'text.secondary', bgcolor: 'kit.sheet', borderLeft: track.kind === 'keys' ? `3px solid ${EDGES[track.axis]}` : 0 }}>
+      <Box
+        sx={{
+          position: 'sticky',
+          left: 0,
+          zIndex: 1,
+          width: scale.labels,
+          height,
+          pl: 6,
+          pr: 1,
+          display: 'inline-flex',
+          alignItems: 'center',
+          fontSize: 12.5,
+          color: 'text.secondary',
+          bgcolor: 'kit.sheet',
+          borderLeft: track.kind === 'keys' ? `3px solid ${EDGES[track.axis]}` : 0,
+        }}
+      >
         <span style={{ flex: 1 }}>{name}</span>
-        <IconButton className="drop" size="small" aria-label={`Delete track ${name} of ${part}`} onClick={() => run(callOf(removeTrack, { clip: clip.id, track: track.id }))} sx={{ visibility: 'hidden', p: 0.25, '&:focus-visible': { visibility: 'visible' } }}>
+        <IconButton
+          className="drop"
+          size="small"
+          aria-label={`Delete track ${name} of ${part}`}
+          onClick={() => run(callOf(removeTrack, { clip: clip.id, track: track.id }))}
+          sx={{ visibility: 'hidden', p: 0.25, '&:focus-visible': { visibility: 'visible' } }}
+        >
           <Close sx={{ fontSize: 14 }} />
         </IconButton>
       </Box>
@@ -39,7 +61,10 @@ export function TrackRow({ clip, track, height }: { clip: Clip; track: Track; he
           <rect x={scale.x(0)} y={height / 2 - 4} width={Math.max(2, scale.x(clip.lengthSeconds) - scale.x(0))} height={8} fill="currentColor" opacity={0.35} rx={4} />
         )}
       </Box>
-      {track.kind === 'keys' && track.keys.map((key) => <Bead key={key.time} clip={clip} trackId={track.id} keyframe={key} label={`${part}, ${name}, ${key.time.toFixed(2)} s, ${Number(key.value.toFixed(3))}, ${key.easing}`} height={height} />)}
+      {track.kind === 'keys' &&
+        track.keys.map((key) => (
+          <Bead key={key.time} clip={clip} trackId={track.id} keyframe={key} label={`${part}, ${name}, ${key.time.toFixed(2)} s, ${Number(key.value.toFixed(3))}, ${key.easing}`} height={height} />
+        ))}
     </Box>
   );
 }

@@ -26,4 +26,3 @@ export function seamOf(clip: Clip): Seam | null {
   }
   return worst;
 }
-

@@ -15,7 +15,7 @@ function scheme(tokens: Tokens): ColorSystemOptions {
   return {
     palette: {
       kit: tokens,
-      primary: { main: tokens.sea, contrastText: tokens.sheet },
+      primary: { main: tokens.sea, dark: tokens.seaPressed, contrastText: tokens.sheet },
       secondary: { main: tokens.signal, contrastText: tokens.sheet },
       error: { main: tokens.stop },
       warning: { main: tokens.warn },

@@ -7,6 +7,8 @@ export interface Tokens {
   inkSoft: string;
   line: string;
   sea: string;
+  /** Sea under the pointer: further from what is written on it. */
+  seaPressed: string;
   signal: string;
   good: string;
   warn: string;
@@ -22,6 +24,7 @@ export const DAY: Tokens = {
   inkSoft: '#55656D',
   line: '#D9D0BE',
   sea: '#0E5A6B',
+  seaPressed: '#0A4654',
   signal: '#C8501F',
   good: '#2F7049',
   warn: '#8F5F0F',
@@ -37,6 +40,7 @@ export const NIGHT: Tokens = {
   inkSoft: '#A3B0B5',
   line: '#2E3F48',
   sea: '#6BB8C8',
+  seaPressed: '#8FCDD9',
   signal: '#F2905F',
   good: '#7FC79B',
   warn: '#E0B25C',

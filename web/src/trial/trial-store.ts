@@ -21,7 +21,21 @@ export interface TrialState {
   playing: boolean;
 }
 
-const EMPTY: TrialState = { status: 'empty', message: null, builtFrom: null, loaded: null, blobs: null, sha: null, bytes: 0, milliseconds: 0, log: [], levers: {}, clip: null, time: 0, playing: false };
+const EMPTY: TrialState = {
+  status: 'empty',
+  message: null,
+  builtFrom: null,
+  loaded: null,
+  blobs: null,
+  sha: null,
+  bytes: 0,
+  milliseconds: 0,
+  log: [],
+  levers: {},
+  clip: null,
+  time: 0,
+  playing: false,
+};
 
 export type TrialStore = StoreApi<TrialState>;
 
@@ -48,7 +62,20 @@ export async function startTrial(store: TrialStore, session: Session): Promise<v
       const neutral = rulebook.variables.find((one) => one.name === binding.variable)?.neutral ?? 0;
       levers[leverKey(binding.variable, binding.index)] ??= neutral;
     }
-    store.setState({ status: 'running', builtFrom: kit, loaded, blobs, sha: built.sha, bytes: built.bytes.length, milliseconds: built.milliseconds, log: importLog(loaded, rulebook), levers, clip: null, time: 0, playing: false });
+    store.setState({
+      status: 'running',
+      builtFrom: kit,
+      loaded,
+      blobs,
+      sha: built.sha,
+      bytes: built.bytes.length,
+      milliseconds: built.milliseconds,
+      log: importLog(loaded, rulebook),
+      levers,
+      clip: null,
+      time: 0,
+      playing: false,
+    });
   } catch (error) {
     store.setState({ ...EMPTY, status: 'failed', message: error instanceof Error ? error.message : String(error) });
   }

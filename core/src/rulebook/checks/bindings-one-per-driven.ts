@@ -25,7 +25,12 @@ export const bindingsOnePerDriven: Check = {
           parts: [part.id],
           mend:
             extra.length > 0
-              ? { title: `Keep ${own[0].variable}, unbind the rest`, safe: false, call: { operation: 'wiring.remove-binding', args: { bindings: extra.map((one) => one.id) } }, changes: extra.map((one) => `${part.name} no longer follows ${one.variable}`) }
+              ? {
+                  title: `Keep ${own[0].variable}, unbind the rest`,
+                  safe: false,
+                  call: { operation: 'wiring.remove-binding', args: { bindings: extra.map((one) => one.id) } },
+                  changes: extra.map((one) => `${part.name} no longer follows ${one.variable}`),
+                }
               : undefined,
         },
       ];

@@ -9,9 +9,15 @@ function fault(binding: Binding, variable: Variable): { title: string; what: str
   if (rows.length === 0) return { title: 'Empty table', what: 'has no rows', measured: '0 rows', limit: `neutral first, ${range}` };
   const measured = `${figure(rows[0].value)} to ${figure(rows[rows.length - 1].value)} ${variable.unit}`;
   if (binding.rows[0].value !== variable.neutral)
-    return { title: 'Neutral is not first', what: `begins with ${figure(binding.rows[0].value)}, but neutral is ${figure(variable.neutral)} ${variable.unit}`, measured: `first row ${figure(binding.rows[0].value)}`, limit: `first row ${figure(variable.neutral)}` };
+    return {
+      title: 'Neutral is not first',
+      what: `begins with ${figure(binding.rows[0].value)}, but neutral is ${figure(variable.neutral)} ${variable.unit}`,
+      measured: `first row ${figure(binding.rows[0].value)}`,
+      limit: `first row ${figure(variable.neutral)}`,
+    };
   const wraps = binding.outside === 'wrap' && rows.length > 1;
-  if (!wraps && (rows[0].value > variable.min || rows[rows.length - 1].value < variable.max)) return { title: 'Table does not cover the range', what: `runs from ${measured}, but the variable from ${range}`, measured, limit: range };
+  if (!wraps && (rows[0].value > variable.min || rows[rows.length - 1].value < variable.max))
+    return { title: 'Table does not cover the range', what: `runs from ${measured}, but the variable from ${range}`, measured, limit: range };
   return null;
 }
 
@@ -34,7 +40,14 @@ export const bindingsTable: Check = {
           measured: found.measured,
           limit: found.limit,
           parts: [part.id],
-          mend: binding.rows.length > 0 ? { title: 'Complete the table', safe: true, call: { operation: 'wiring.complete-table', args: { binding: binding.id, neutral: variable.neutral, min: variable.min, max: variable.max } } } : undefined,
+          mend:
+            binding.rows.length > 0
+              ? {
+                  title: 'Complete the table',
+                  safe: true,
+                  call: { operation: 'wiring.complete-table', args: { binding: binding.id, neutral: variable.neutral, min: variable.min, max: variable.max } },
+                }
+              : undefined,
         },
       ];
     });

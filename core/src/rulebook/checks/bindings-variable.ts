@@ -37,7 +37,14 @@ export const bindingsVariable: Check = {
             message: `“${part.name}” is bound to “${binding.variable}”, which ${rulebook.title} does not have.`,
             measured: binding.variable,
             limit: near ? `perhaps ${near.name}` : 'a variable of the catalogue',
-            mend: near ? { title: `Bind to ${near.name}`, safe: false, call: { operation: 'wiring.set-binding', args: { binding: binding.id, variable: near.name, index } }, changes: [`${binding.variable} → ${near.name}`] } : undefined,
+            mend: near
+              ? {
+                  title: `Bind to ${near.name}`,
+                  safe: false,
+                  call: { operation: 'wiring.set-binding', args: { binding: binding.id, variable: near.name, index } },
+                  changes: [`${binding.variable} → ${near.name}`],
+                }
+              : undefined,
           },
         ];
       }
@@ -51,7 +58,12 @@ export const bindingsVariable: Check = {
           message: `“${part.name}” is bound to ${leverKey(binding.variable, binding.index)}; ${variable.indices === 0 ? 'it has no index' : `its indices are 0 to ${variable.indices - 1}`}.`,
           measured: binding.index === null ? 'no index' : `index ${binding.index}`,
           limit: variable.indices === 0 ? 'no index' : `0 to ${variable.indices - 1}`,
-          mend: { title: `Bind to ${leverKey(variable.name, index)}`, safe: false, call: { operation: 'wiring.set-binding', args: { binding: binding.id, index } }, changes: [`${leverKey(binding.variable, binding.index)} → ${leverKey(variable.name, index)}`] },
+          mend: {
+            title: `Bind to ${leverKey(variable.name, index)}`,
+            safe: false,
+            call: { operation: 'wiring.set-binding', args: { binding: binding.id, index } },
+            changes: [`${leverKey(binding.variable, binding.index)} → ${leverKey(variable.name, index)}`],
+          },
         },
       ];
     });

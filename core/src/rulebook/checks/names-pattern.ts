@@ -28,7 +28,15 @@ export const namesPattern: Check = {
         measured: count(wrong.length, 'name'),
         limit: first?.explain ?? `at most ${rulebook.naming.maxLength} characters`,
         parts: wrong.map((part) => part.id),
-        mend: mendable > 0 ? { title: `Rename ${count(mendable, 'part')}`, safe: true, call: { operation: 'shape.rename', args: { names } }, changes: Object.entries(names).map(([id, name]) => `${kit.parts[id].name} → ${name}`) } : undefined,
+        mend:
+          mendable > 0
+            ? {
+                title: `Rename ${count(mendable, 'part')}`,
+                safe: true,
+                call: { operation: 'shape.rename', args: { names } },
+                changes: Object.entries(names).map(([id, name]) => `${kit.parts[id].name} → ${name}`),
+              }
+            : undefined,
       },
     ];
   },

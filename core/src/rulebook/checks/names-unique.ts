@@ -26,7 +26,12 @@ export const namesUnique: Check = {
           measured: count(group.length, 'part'),
           limit: '1 part a name',
           parts: group.map((part) => part.id),
-          mend: { title: `Number ${count(group.length - 1, 'name')}`, safe: true, call: { operation: 'shape.rename', args: { names } }, changes: Object.values(names).map((name) => `${group[0].name} → ${name}`) },
+          mend: {
+            title: `Number ${count(group.length - 1, 'name')}`,
+            safe: true,
+            call: { operation: 'shape.rename', args: { names } },
+            changes: Object.values(names).map((name) => `${group[0].name} → ${name}`),
+          },
         };
       });
   },

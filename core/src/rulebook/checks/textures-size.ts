@@ -31,7 +31,14 @@ export const texturesSize: Check = {
           parts: Object.values(kit.parts)
             .filter((part) => shows(part.mesh))
             .map((part) => part.id),
-          mend: resizable ? { title: `Resize to ${width} × ${height}`, safe: false, call: { operation: 'shape.resize-image', args: { image: image.id, width, height } }, changes: [`${image.name}: ${image.width} × ${image.height} → ${width} × ${height} pixels`] } : undefined,
+          mend: resizable
+            ? {
+                title: `Resize to ${width} × ${height}`,
+                safe: false,
+                call: { operation: 'shape.resize-image', args: { image: image.id, width, height } },
+                changes: [`${image.name}: ${image.width} × ${image.height} → ${width} × ${height} pixels`],
+              }
+            : undefined,
         },
       ];
     });

@@ -23,7 +23,7 @@ export function ClipList() {
       {clips.length === 0 ? (
         <Empty>No clips yet. Add clip makes the first one.</Empty>
       ) : (
-        <List dense disablePadding aria-label="Clips" sx={{ mx: -3 }}>
+        <List component="div" role="group" dense disablePadding aria-label="Clips" sx={{ mx: -3 }}>
           {clips.map((clip) => (
             <ListItemButton key={clip.id} selected={clip.id === chosen} onClick={() => setUi({ clip: clip.id, time: 0, playing: false, keys: [] })} sx={{ px: 3, py: 0.25 }}>
               <ListItemText primary={clip.name} slotProps={{ primary: { sx: { fontSize: 13 } } }} />

@@ -31,7 +31,16 @@ export function ClipSection({ clip }: { clip: Clip }) {
       <Box sx={{ display: 'grid', gap: 3, mt: 1 }}>
         <TextField label="Clip name" value={name ?? clip.name} onChange={(event) => setName(event.target.value)} onBlur={rename} onKeyDown={(event) => event.key === 'Enter' && rename()} />
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
-          <NumberField label="Length" unit="s" step={1 / clip.rate} min={1 / 240} max={3600} value={clip.lengthSeconds} onCommit={(lengthSeconds) => run(callOf(setClip, { clip: clip.id, lengthSeconds }))} hint={`${Math.round(clip.lengthSeconds * clip.rate)} frames`} />
+          <NumberField
+            label="Length"
+            unit="s"
+            step={1 / clip.rate}
+            min={1 / 240}
+            max={3600}
+            value={clip.lengthSeconds}
+            onCommit={(lengthSeconds) => run(callOf(setClip, { clip: clip.id, lengthSeconds }))}
+            hint={`${Math.round(clip.lengthSeconds * clip.rate)} frames`}
+          />
           <NumberField label="Rate" unit="fps" step={1} min={1} max={240} value={clip.rate} onCommit={(rate) => run(callOf(setClip, { clip: clip.id, rate }))} hint="1 to 240" />
         </Box>
         <TextField select label="Loop mode" value={clip.loop} onChange={(event) => run(callOf(setClip, { clip: clip.id, loop: event.target.value as LoopMode }))}>

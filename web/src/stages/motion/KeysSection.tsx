@@ -63,7 +63,14 @@ export function KeysSection({ clip }: { clip: Clip }) {
           />
         </Box>
       )}
-      <ToggleButtonGroup exclusive fullWidth size="small" value={easing} aria-label="How it moves on to the next key" onChange={(_, next: Easing | null) => next && run(callOf(setEasing, { clip: clip.id, keys, easing: next }))}>
+      <ToggleButtonGroup
+        exclusive
+        fullWidth
+        size="small"
+        value={easing}
+        aria-label="How it moves on to the next key"
+        onChange={(_, next: Easing | null) => next && run(callOf(setEasing, { clip: clip.id, keys, easing: next }))}
+      >
         {EASINGS.map((one) => (
           <ToggleButton key={one} value={one} sx={{ textTransform: 'none', fontSize: 12, display: 'grid', gap: 0.25, py: 0.5, color: 'text.primary' }}>
             <EasingSign easing={one} />

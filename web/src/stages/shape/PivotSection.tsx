@@ -48,7 +48,16 @@ export function PivotSection({ parts }: { parts: Part[] }) {
                     aria-label={`Pivot to ${level.name}, ${row.name}, ${column.name}`}
                     title={`${level.name}, ${row.name}, ${column.name}`}
                     onClick={() => run(callOf(pivotToAnchor, { parts: ids, anchor: [column.x, level.y, row.z] as Vec3 }))}
-                    sx={{ height: 22, border: 0, bgcolor: 'transparent', cursor: 'pointer', display: 'grid', placeItems: 'center', color: 'text.secondary', '&:hover': { bgcolor: 'kit.card', color: 'kit.signal' } }}
+                    sx={{
+                      height: 22,
+                      border: 0,
+                      bgcolor: 'transparent',
+                      cursor: 'pointer',
+                      display: 'grid',
+                      placeItems: 'center',
+                      color: 'text.secondary',
+                      '&:hover': { bgcolor: 'kit.card', color: 'kit.signal' },
+                    }}
                   >
                     <Box component="span" sx={{ width: 6, height: 6, borderRadius: '50%', bgcolor: 'currentColor' }} />
                   </Box>
@@ -60,7 +69,14 @@ export function PivotSection({ parts }: { parts: Part[] }) {
       </Box>
       {parts.length === 1 && (
         <>
-          <VectorField title={`Pivot in ${frame === 'world' ? 'the world' : 'the parent'}`} unit="m" step={0.001} digits={6} value={pivotIn(kit, parts[0], frame)} onCommit={(value) => run(callOf(movePivot, { part: parts[0].id, to: toOwn(kit, parts[0], frame, value) }))} />
+          <VectorField
+            title={`Pivot in ${frame === 'world' ? 'the world' : 'the parent'}`}
+            unit="m"
+            step={0.001}
+            digits={6}
+            value={pivotIn(kit, parts[0], frame)}
+            onCommit={(value) => run(callOf(movePivot, { part: parts[0].id, to: toOwn(kit, parts[0], frame, value) }))}
+          />
           <TextField select label="Typed in the axes of" value={frame} onChange={(event) => setFrame(event.target.value as 'world')} fullWidth>
             <MenuItem value="world">the world</MenuItem>
             <MenuItem value="parent">the parent</MenuItem>

@@ -17,7 +17,16 @@ export function PackageList() {
       {error && <Empty>{error.message}</Empty>}
       {data?.length === 0 && <Empty>No package has been built yet. Each one stays here with its hash, to be downloaded again.</Empty>}
       {data && data.length > 0 && (
-        <Box component="table" sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 13, '& th': { textAlign: 'left', fontWeight: 500, fontSize: 12, color: 'text.secondary', px: 2, py: 1.5 }, '& td': { px: 2, py: 1, borderTop: 1, borderColor: 'divider' } }}>
+        <Box
+          component="table"
+          sx={{
+            width: '100%',
+            borderCollapse: 'collapse',
+            fontSize: 13,
+            '& th': { textAlign: 'left', fontWeight: 500, fontSize: 12, color: 'text.secondary', px: 2, py: 1.5 },
+            '& td': { px: 2, py: 1, borderTop: 1, borderColor: 'divider' },
+          }}
+        >
           <thead>
             <tr>
               <th aria-label="Download" />

@@ -6,7 +6,14 @@ import { useKit, useOpenKit } from '../../session/context';
 export function useDryPackage() {
   const { session } = useOpenKit();
   const kit = useKit();
-  return useQuery({ queryKey: ['dry-package', session.id, kit], queryFn: () => session.pack(), queryKeyHashFn: () => `dry-package/${session.id}/${keyOf(kit)}`, staleTime: Infinity, gcTime: 60_000, enabled: kit.targets.length > 0 });
+  return useQuery({
+    queryKey: ['dry-package', session.id, kit],
+    queryFn: () => session.pack(),
+    queryKeyHashFn: () => `dry-package/${session.id}/${keyOf(kit)}`,
+    staleTime: Infinity,
+    gcTime: 60_000,
+    enabled: kit.targets.length > 0,
+  });
 }
 
 const keys = new WeakMap<object, number>();

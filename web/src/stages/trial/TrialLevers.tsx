@@ -13,14 +13,31 @@ export function TrialLevers() {
   const rulebook = useRulebook();
   const loaded = useTrial((state) => state.loaded);
   const levers = useTrial((state) => state.levers);
-  if (!loaded || !rulebook) return <Box sx={{ height: '100%', bgcolor: 'kit.sheet' }}><Empty>The levers come here once the package is loaded.</Empty></Box>;
+  if (!loaded || !rulebook)
+    return (
+      <Box sx={{ height: '100%', bgcolor: 'kit.sheet' }}>
+        <Empty>The levers come here once the package is loaded.</Empty>
+      </Box>
+    );
   const rows = leverRows(loaded, rulebook.variables);
   const neutral = () => trial.setState({ levers: Object.fromEntries(rows.map(({ key, variable }) => [key, variable.neutral])) });
   return (
     <Box component="section" aria-label="Levers" sx={{ height: '100%', overflowY: 'auto', bgcolor: 'kit.sheet' }}>
       {rows.length === 0 && <Empty>The package asks for no variable of {rulebook.title}. Bind a part in Wiring.</Empty>}
       {rows.map(({ key, variable, bindings }) => (
-        <Box key={key} sx={{ px: 3, py: 1.75, borderBottom: 1, borderColor: 'divider', display: 'grid', gridTemplateColumns: 'minmax(120px, 170px) minmax(210px, 1fr) minmax(150px, 210px)', gap: 3, alignItems: 'center' }}>
+        <Box
+          key={key}
+          sx={{
+            px: 3,
+            py: 1.75,
+            borderBottom: 1,
+            borderColor: 'divider',
+            display: 'grid',
+            gridTemplateColumns: 'minmax(120px, 170px) minmax(210px, 1fr) minmax(150px, 210px)',
+            gap: 3,
+            alignItems: 'center',
+          }}
+        >
           <Box sx={{ minWidth: 0 }}>
             <Box sx={{ fontSize: 13, fontWeight: 600 }}>{variable.title}</Box>
             <Box className="figures" sx={{ color: 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis' }}>

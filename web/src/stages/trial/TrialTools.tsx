@@ -29,7 +29,14 @@ export function TrialTools() {
   }, [trial, session]);
   return (
     <>
-      <Button variant={behind ? 'contained' : 'text'} color={behind ? 'primary' : 'inherit'} startIcon={<Refresh />} disabled={status === 'building'} onClick={() => void startTrial(trial, session)} sx={{ whiteSpace: 'nowrap', flex: 'none' }}>
+      <Button
+        variant={behind ? 'contained' : 'text'}
+        color={behind ? 'primary' : 'inherit'}
+        startIcon={<Refresh />}
+        disabled={status === 'building'}
+        onClick={() => void startTrial(trial, session)}
+        sx={{ whiteSpace: 'nowrap', flex: 'none' }}
+      >
         {behind ? 'The kit has changed: load it again' : `Load into ${rulebook?.title ?? 'the platform'}`}
       </Button>
       <Box component="span" role="status" data-trial={status} sx={{ fontSize: 12.5, color: 'text.secondary', mx: 1.5, whiteSpace: 'nowrap' }}>
@@ -37,7 +44,14 @@ export function TrialTools() {
       </Box>
       {loaded && Object.keys(loaded.kit.clips).length > 0 && (
         <>
-          <TextField select label="Clip" value={clip ?? ''} onChange={(event) => trial.setState({ clip: event.target.value || null, time: 0, playing: false })} sx={{ width: 132, my: 1, flex: 'none' }} slotProps={{ select: { displayEmpty: true, sx: { '& .MuiSelect-select': { py: 0.75 } } }, inputLabel: { shrink: true } }}>
+          <TextField
+            select
+            label="Clip"
+            value={clip ?? ''}
+            onChange={(event) => trial.setState({ clip: event.target.value || null, time: 0, playing: false })}
+            sx={{ width: 132, my: 1, flex: 'none' }}
+            slotProps={{ select: { displayEmpty: true, sx: { '& .MuiSelect-select': { py: 0.75 } } }, inputLabel: { shrink: true } }}
+          >
             <MenuItem value="">levers alone</MenuItem>
             {clipsInOrder(loaded.kit).map((one) => (
               <MenuItem key={one.id} value={one.id}>

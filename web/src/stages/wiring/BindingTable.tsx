@@ -5,7 +5,22 @@ import IconButton from '@mui/material/IconButton';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Close from '@mui/icons-material/Close';
-import { callOf, evaluateBinding, figure, leverKey, OUTSIDES, removeBindingRow, setBinding, setBindingRow, type Binding, type BindingRow, type Outside, type PoseDelta, type Variable, type Vec3 } from '@itchkit/core';
+import {
+  callOf,
+  evaluateBinding,
+  figure,
+  leverKey,
+  OUTSIDES,
+  removeBindingRow,
+  setBinding,
+  setBindingRow,
+  type Binding,
+  type BindingRow,
+  type Outside,
+  type PoseDelta,
+  type Variable,
+  type Vec3,
+} from '@itchkit/core';
 import { useKit, useOpenKit, useRun, useUi } from '../../session/context';
 import { CellField } from './CellField';
 
@@ -44,7 +59,13 @@ export function BindingTable({ binding, variable }: { binding: Binding; variable
             ))}
           </TextField>
         )}
-        <TextField select label="Beyond the table" value={binding.outside} onChange={(event) => run(callOf(setBinding, { binding: binding.id, outside: event.target.value as Outside }))} sx={{ width: 150 }}>
+        <TextField
+          select
+          label="Beyond the table"
+          value={binding.outside}
+          onChange={(event) => run(callOf(setBinding, { binding: binding.id, outside: event.target.value as Outside }))}
+          sx={{ width: 150 }}
+        >
           {OUTSIDES.map((one) => (
             <MenuItem key={one} value={one}>
               {WORDS[one]}
@@ -55,7 +76,16 @@ export function BindingTable({ binding, variable }: { binding: Binding; variable
           Pose here, at {figure(value)} {variable?.unit}
         </Button>
       </Box>
-      <Box component="table" aria-label={`Table of ${key}`} sx={{ borderCollapse: 'collapse', width: '100%', '& th': { fontWeight: 500, fontSize: 11.5, color: 'text.secondary', textAlign: 'left', p: 0.5 }, '& td': { p: 0, borderTop: 1, borderColor: 'divider' } }}>
+      <Box
+        component="table"
+        aria-label={`Table of ${key}`}
+        sx={{
+          borderCollapse: 'collapse',
+          width: '100%',
+          '& th': { fontWeight: 500, fontSize: 11.5, color: 'text.secondary', textAlign: 'left', p: 0.5 },
+          '& td': { p: 0, borderTop: 1, borderColor: 'divider' },
+        }}
+      >
         <thead>
           <tr>
             <th>value, {variable?.unit}</th>
@@ -86,7 +116,12 @@ export function BindingTable({ binding, variable }: { binding: Binding; variable
                 )),
               )}
               <td>
-                <IconButton size="small" aria-label={`Delete the row at ${figure(row.value)}`} onClick={() => run(callOf(removeBindingRow, { binding: binding.id, value: row.value }))} sx={{ p: 0.25 }}>
+                <IconButton
+                  size="small"
+                  aria-label={`Delete the row at ${figure(row.value)}`}
+                  onClick={() => run(callOf(removeBindingRow, { binding: binding.id, value: row.value }))}
+                  sx={{ p: 0.25 }}
+                >
                   <Close sx={{ fontSize: 14 }} />
                 </IconButton>
               </td>

@@ -48,7 +48,11 @@ export function Catalogue({ rulebook, part }: { rulebook: Rulebook; part: Part |
             .filter((one) => one.group === group)
             .map((variable) => (
               <Box key={variable.name} sx={{ bgcolor: open === variable.name ? 'kit.card' : undefined }}>
-                <ButtonBase aria-expanded={open === variable.name} onClick={() => setOpen(open === variable.name ? null : variable.name)} sx={{ width: '100%', px: 3, py: 0.75, display: 'block', textAlign: 'left', '&:hover': { bgcolor: 'kit.card' } }}>
+                <ButtonBase
+                  aria-expanded={open === variable.name}
+                  onClick={() => setOpen(open === variable.name ? null : variable.name)}
+                  sx={{ width: '100%', px: 3, py: 0.75, display: 'block', textAlign: 'left', '&:hover': { bgcolor: 'kit.card' } }}
+                >
                   <Box component="span" className="figures" sx={{ display: 'block', overflowWrap: 'anywhere' }}>
                     {variable.name}
                   </Box>

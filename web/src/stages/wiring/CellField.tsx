@@ -26,7 +26,23 @@ export function CellField({ label, value, digits, strong = false, onCommit }: { 
         if (event.key === 'Enter') take();
         if (event.key === 'Escape') setDraft(null);
       }}
-      sx={{ width: '100%', minWidth: 30, boxSizing: 'border-box', border: 1, borderColor: bad ? 'kit.stop' : 'transparent', borderRadius: 1, bgcolor: 'transparent', color: value === 0 && draft === null ? 'text.secondary' : 'text.primary', fontFamily: FONT.figures, fontSize: 10.5, fontWeight: strong ? 700 : 400, px: 0.5, py: 0.5, '&:hover': { borderColor: bad ? 'kit.stop' : 'divider' }, '&:focus': { bgcolor: 'kit.card' } }}
+      sx={{
+        width: '100%',
+        minWidth: 30,
+        boxSizing: 'border-box',
+        border: 1,
+        borderColor: bad ? 'kit.stop' : 'transparent',
+        borderRadius: 1,
+        bgcolor: 'transparent',
+        color: value === 0 && draft === null ? 'text.secondary' : 'text.primary',
+        fontFamily: FONT.figures,
+        fontSize: 10.5,
+        fontWeight: strong ? 700 : 400,
+        px: 0.5,
+        py: 0.5,
+        '&:hover': { borderColor: bad ? 'kit.stop' : 'divider' },
+        '&:focus': { bgcolor: 'kit.card' },
+      }}
     />
   );
 }

@@ -25,7 +25,9 @@ export function WiringStrip() {
               <BindingRowItem key={one.id} binding={one} variable={rulebook?.variables.find((variable) => variable.name === one.variable)} chosen={one.id === binding?.id} />
             ))}
           </Box>
-          <Box sx={{ flex: '1 1 62%', minWidth: 0, overflow: 'auto' }}>{binding && <BindingTable key={binding.id} binding={binding} variable={rulebook?.variables.find((variable) => variable.name === binding.variable)} />}</Box>
+          <Box sx={{ flex: '1 1 62%', minWidth: 0, overflow: 'auto' }}>
+            {binding && <BindingTable key={binding.id} binding={binding} variable={rulebook?.variables.find((variable) => variable.name === binding.variable)} />}
+          </Box>
         </>
       )}
     </Box>

@@ -27,7 +27,8 @@ export function importLog({ manifest, kit }: LoadedPackage, rulebook: Rulebook):
     const variable = rulebook.variables.find((one) => one.name === binding.variable);
     const key = leverKey(binding.variable, binding.index);
     if (!variable) say('refused', `“${part.name}” asks for ${key}, which is not passed in: it stands still`);
-    else if (variable.indices > 0 ? binding.index === null || binding.index >= variable.indices : binding.index !== null) say('refused', `“${part.name}” asks for ${key}, an index that is not passed in: it stands still`);
+    else if (variable.indices > 0 ? binding.index === null || binding.index >= variable.indices : binding.index !== null)
+      say('refused', `“${part.name}” asks for ${key}, an index that is not passed in: it stands still`);
     else {
       say('taken', `“${part.name}” follows ${key}, ${figure(variable.min)} to ${figure(variable.max)} ${variable.unit}`);
       bound.add(binding.part);
