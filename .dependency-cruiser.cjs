@@ -27,5 +27,7 @@ module.exports = {
     { name: 'routes-are-thin', severity: 'error', from: { path: '^web/src/(?!app/)' }, to: { path: '^web/src/app/' } },
     { name: 'server-stays-on-the-server', severity: 'error', from: { path: '^web/src/(?!app/api|server/)', pathNot: '\\.test\\.ts$' }, to: { path: '^web/src/server/' } },
   ],
-  options: { doNotFollow: { path: 'node_modules' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.base.json' }, enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types', 'default'], extensions: ['.ts', '.tsx', '.js', '.mjs', '.json'] } },
+  options: { doNotFollow: { path: 'node_modules' },
+    // Tests go in by every door.
+    exclude: { path: '\\.test\\.ts$|^core/src/tests/' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.base.json' }, enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types', 'default'], extensions: ['.ts', '.tsx', '.js', '.mjs', '.json'] } },
 };
