@@ -1,4 +1,4 @@
-import type { Pending } from './session';
+import type { Pending } from './pending';
 
 /** Changes that are not on the server yet, kept in the browser so that a closed page or an ended server loses none. */
 export class Journal {

@@ -1,25 +1,11 @@
-import { wrap, type Remote } from 'comlink';
 import { createStore, type StoreApi } from 'zustand';
 import { blobsOf, KitError, MemoryBlobs, patchKit, runCall, type Applied, type Call, type Finding, type Kit, type Patch } from '@itchkit/core';
 import { api, ApiError, OfflineError } from '../api';
-import type { Workshop } from './checks.worker';
+import { CheckBench } from './check-bench';
 import { Journal } from './journal';
+import type { Pending, Step } from './pending';
 
 export type SaveState = 'saved' | 'saving' | 'waiting' | 'offline' | 'conflict' | 'refused';
-
-/** One step of undo. */
-interface Step {
-  title: string;
-  patches: Patch[];
-  inverse: Patch[];
-}
-
-/** A change that the server does not have yet. Calls can be made again on a newer revision; patches only fit their own. */
-export interface Pending {
-  title: string;
-  patches: Patch[];
-  calls: Call[] | null;
-}
 
 export interface SessionState {
   kit: Kit;
@@ -43,16 +29,14 @@ const RETRY_AFTER = 1000;
 export class Session {
   readonly store: StoreApi<SessionState>;
   readonly blobs = new MemoryBlobs();
-  readonly workshop: Remote<Workshop>;
 
-  private readonly worker: Worker;
+  private readonly bench: CheckBench;
   private readonly channel: BroadcastChannel;
   private readonly journal: Journal;
   private pending: Pending[] = [];
   private timer: ReturnType<typeof setTimeout> | undefined;
   private saving = false;
   private checking = false;
-  private readonly sentToWorker = new Set<string>();
   private theirs: { revision: number; document: Kit } | null = null;
   private closed = false;
 
@@ -63,8 +47,7 @@ export class Session {
     private readonly onNotice: (message: string) => void,
   ) {
     this.store = createStore(() => ({ kit, revision, undo: [], redo: [], save: 'saved' as SaveState, saveMessage: null, findings: [], checked: false, checkMilliseconds: 0 }));
-    this.worker = new Worker(new URL('./checks.worker.ts', import.meta.url), { type: 'module' });
-    this.workshop = wrap<Workshop>(this.worker);
+    this.bench = new CheckBench(this.blobs);
     this.journal = new Journal(id);
     this.channel = new BroadcastChannel(`itch-kit/${id}`);
     this.channel.onmessage = (event: MessageEvent<number>) => void this.heardOf(event.data);
@@ -93,7 +76,7 @@ export class Session {
     clearTimeout(this.timer);
     window.removeEventListener('beforeunload', this.beforeUnload);
     this.channel.close();
-    this.worker.terminate();
+    this.bench.close();
   }
 
   get kit(): Kit {
@@ -274,14 +257,6 @@ export class Session {
     for (const [sha, bytes] of await api.loadBlobs(missing)) this.blobs.load(sha, bytes);
   }
 
-  /** Gives the worker the blobs that it does not have yet. */
-  private async feedWorker(kit: Kit): Promise<void> {
-    const fresh = [...blobsOf(kit)].filter((sha) => !this.sentToWorker.has(sha) && this.blobs.has(sha));
-    if (fresh.length === 0) return;
-    for (const sha of fresh) this.sentToWorker.add(sha);
-    await this.workshop.loadBlobs(fresh.map((sha) => [sha, this.blobs.get(sha)]));
-  }
-
   private async runChecks(): Promise<void> {
     if (this.checking || this.closed) return;
     this.checking = true;
@@ -289,8 +264,7 @@ export class Session {
       for (let kit: Kit | null = null; kit !== this.kit && !this.closed;) {
         kit = this.kit;
         const started = performance.now();
-        await this.feedWorker(kit);
-        const findings = await this.workshop.check(kit);
+        const findings = await this.bench.check(kit);
         this.store.setState({ findings, checked: kit === this.kit, checkMilliseconds: performance.now() - started });
       }
     } catch (error) {
@@ -314,16 +288,14 @@ export class Session {
   }
 
   /** Builds the package of the kit as it stands, in the worker. */
-  async pack() {
-    await this.feedWorker(this.kit);
-    return this.workshop.pack(this.kit);
+  pack() {
+    return this.bench.pack(this.kit);
   }
 
   /** Applies all safe mends as one step. Gives how many were made. */
   async mendAllSafe(): Promise<number> {
     const kit = this.kit;
-    await this.feedWorker(kit);
-    const calls = await this.workshop.safeMends(kit);
+    const calls = await this.bench.safeMends(kit);
     if (calls.length > 0 && kit === this.kit) this.run(calls, `Mend all safe (${calls.length})`);
     return calls.length;
   }
