@@ -209,6 +209,7 @@ test('any command by name, every key in a list', async ({ page }) => {
   await page.keyboard.type('go to ship');
   await page.keyboard.press('Enter');
   await page.waitForURL('**/ship');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toContainText('Find any command');
 });
