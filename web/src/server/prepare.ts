@@ -35,9 +35,15 @@ async function prepare(): Promise<void> {
   }
 }
 
+/** The database's own words, where a query's error only wraps them. */
+function reasonOf(error: unknown): string {
+  const cause = error instanceof Error && error.cause instanceof Error ? error.cause : error;
+  return cause instanceof Error ? cause.message || cause.name : String(cause);
+}
+
 if (process.argv[1]?.endsWith('prepare.ts')) {
   prepare().catch((error: unknown) => {
-    process.stderr.write(`The database could not be prepared: ${error instanceof Error ? error.message : String(error)}\n`);
+    process.stderr.write(`The database could not be prepared: ${reasonOf(error)}. Is DATABASE_URL right, and the server running?\n`);
     process.exitCode = 1;
   });
 }
