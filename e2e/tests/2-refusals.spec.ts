@@ -2,6 +2,7 @@ import { expect, test } from '@playwright/test';
 import { mkdtemp, open, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { strToU8, zipSync } from 'fflate';
 import { buildSluiceCraneGlb } from '@itchkit/demo';
 import { useApplication } from '../application';
 import { base, dropFile } from '../steps';
@@ -18,6 +19,17 @@ test('a text file in disguise and a cut file are refused in a sentence, and the 
   await dropFile(page, 'small crane.glb', whole);
   await page.waitForURL('**/intake');
   await expect(page.getByText('small crane.glb')).toBeVisible();
+});
+
+test('a ZIP with OBJ and MTL becomes a kit with its material, and one that leaves its folder is refused', async ({ page }) => {
+  const obj = 'mtllib yard.mtl\nv 0 0 0\nv 2 0 0\nv 0 1 0\no Lid\nusemtl planks\nf 1 2 3\n';
+  await page.goto(base());
+  await dropFile(page, 'out.zip', zipSync({ '../crate.obj': strToU8(obj) }));
+  await expect(page.getByRole('alert').filter({ hasText: 'would leave the archive' })).toBeVisible();
+  await dropFile(page, 'crate.zip', zipSync({ 'crate/crate.obj': strToU8(obj), 'crate/yard.mtl': strToU8('newmtl planks\nKd 1 0.5 0\n') }));
+  await page.waitForURL('**/intake');
+  await expect(page.getByText('crate.zip / crate/crate.obj')).toBeVisible();
+  await expect(page.getByText('OBJ does not say its unit or its axes.')).toBeVisible();
 });
 
 test('a 300 MB file is refused in a sentence by the page, and by the server as problem details', async ({ page, request }) => {

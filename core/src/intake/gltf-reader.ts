@@ -1,7 +1,8 @@
 import { WebIO, type Accessor as GltfAccessor, type Document, type Material as GltfMaterial, type Node, type Primitive as GltfPrimitive, type Texture, type TextureInfo } from '@gltf-transform/core';
 import { KHRONOS_EXTENSIONS } from '@gltf-transform/extensions';
 import { emptyKit, KitError, newId, newMaterial, newPart, putArray, type Blobs, type Id, type Kit, type Mesh, type Primitive, type ReadingNote, type TextureSlot, type Vec3 } from '../document';
-import { CANONICAL, kitCounts, normalizeQuat } from '../geometry';
+import { normalizeQuat } from '../geometry';
+import { describeSource } from './describe-source';
 import { readAnimations } from './gltf-animations';
 import { precheckGltf } from './gltf-precheck';
 import { IntakeError, invalid } from './intake-error';
@@ -12,7 +13,6 @@ export interface Reading {
   partOfNode: (Id | undefined)[];
 }
 
-export const MAX_TRIANGLES = 5_000_000;
 export const MAX_PARTS = 20_000;
 
 /**
@@ -132,29 +132,7 @@ function build(document: Document, json: { asset?: { generator?: unknown }; exte
   const used = Array.isArray(json.extensionsUsed) ? json.extensionsUsed.map(String) : [];
   for (const name of new Set([...known, ...used])) if (!kept.has(name) && name !== 'KHR_lights_punctual') note('note', 'extension', `Left out: what the extension ${name} says.`);
 
-  const counts = kitCounts(kit);
-  if (counts.triangles > MAX_TRIANGLES)
-    throw new IntakeError('too-large', `“${fileName}” draws ${counts.triangles.toLocaleString('en')} triangles; ${MAX_TRIANGLES.toLocaleString('en')} can be taken in. Simplify it first.`, 'meshes');
-  if (Object.keys(kit.parts).length === 0) note('warn', 'empty', 'The file has no parts: its scene is empty.');
-  kit.source = {
-    fileName,
-    format: bytes[0] === 0x67 ? 'glb' : 'gltf',
-    bytes: bytes.length,
-    sha: blobs.put(bytes.slice()),
-    generator: typeof json.asset?.generator === 'string' ? json.asset.generator.slice(0, 400) : null,
-    space: { ...CANONICAL },
-    settled: false,
-    notes,
-    counts: {
-      parts: Object.keys(kit.parts).length,
-      meshes: Object.keys(kit.meshes).length,
-      ...counts,
-      materials: Object.keys(kit.materials).length,
-      images: Object.keys(kit.images).length,
-      skins: Object.keys(kit.skins).length,
-      clips: Object.keys(kit.clips).length,
-    },
-  };
+  describeSource(kit, { fileName, format: bytes[0] === 0x67 ? 'glb' : 'gltf', bytes, generator: typeof json.asset?.generator === 'string' ? json.asset.generator : null, notes }, blobs);
   return { kit, partOfNode: root.listNodes().map((node) => partOf.get(node)) };
 }
 

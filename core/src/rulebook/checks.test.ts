@@ -1,6 +1,6 @@
 import { encode } from 'fast-png';
 import brinework from '../../../rulebooks/brinework.rulebook.json';
-import type { MemoryBlobs} from '../document';
+import type { MemoryBlobs } from '../document';
 import { newMaterial, putArray, type Kit } from '../document';
 import { quatFromTurn } from '../geometry';
 import { mendAllSafe } from '../mend-all';

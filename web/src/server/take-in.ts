@@ -1,4 +1,4 @@
-import { countGrades, readGltf, MemoryBlobs, runChecks } from '@itchkit/core';
+import { countGrades, MemoryBlobs, readFile, runChecks } from '@itchkit/core';
 import { RULEBOOKS } from '../rulebooks';
 import { storeBlobs } from './blob-store';
 import type { Database } from './database';
@@ -7,7 +7,7 @@ import { createKit } from './kit-store';
 /** Reads a file into a new kit for the first rulebook. @throws {IntakeError} where the file is refused; nothing is kept then */
 export async function takeInFile(db: Database, bytes: Uint8Array, fileName: string): Promise<string> {
   const blobs = new MemoryBlobs();
-  const { kit } = await readGltf(bytes, fileName, blobs);
+  const kit = await readFile(bytes, fileName, blobs);
   const rulebook = RULEBOOKS[0];
   kit.targets = [{ rulebook: rulebook.id, version: rulebook.version }];
   const counts = countGrades(runChecks({ kit, rulebook, blobs }));

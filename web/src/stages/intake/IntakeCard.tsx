@@ -6,6 +6,8 @@ import { formatBytes, formatCount } from '../../format';
 import { ReadingNotes } from './ReadingNotes';
 import { Settle } from './Settle';
 
+const FORMATS: Record<string, string> = { glb: 'GLB (glTF 2.0)', gltf: 'glTF 2.0', obj: 'OBJ', ply: 'PLY', stl: 'STL' };
+
 /** What was read, and in which unit and axes. */
 export function IntakeCard() {
   const kit = useKit();
@@ -19,7 +21,7 @@ export function IntakeCard() {
       </Typography>
       <Section title={source.fileName}>
         <Fact name="Format">
-          {source.format === 'glb' ? 'GLB (glTF 2.0)' : 'glTF 2.0'}, <span className="figures">{formatBytes(source.bytes)}</span>
+          {FORMATS[source.format] ?? source.format}, <span className="figures">{formatBytes(source.bytes)}</span>
         </Fact>
         {source.generator && <Fact name="Written by">{source.generator}</Fact>}
         <Fact name="Parts">

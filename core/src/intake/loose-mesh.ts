@@ -1,0 +1,56 @@
+import { newId, newPart, putArray, type Blobs, type Id, type Kit, type Primitive, type ReadingNote } from '../document';
+import { recomputeNormals } from '../geometry';
+
+/** Corners up to this angle are shaded smooth where a file has no normals, degrees. */
+const SMOOTH_DEGREES = 40;
+
+/** Triangles as a format without nodes gives them: rows of one vertex each, and triples of rows. */
+export interface LooseMesh {
+  material: Id | null;
+  positions: number[];
+  /** As long as `positions`, or empty where the file has none. */
+  normals: number[];
+  /** Two a vertex, from the top left as in glTF; or empty. */
+  uvs: number[];
+  indices: number[];
+}
+
+/**
+ * Puts a part with a mesh into a kit. Missing normals are computed, and triangles with a position that is no number are
+ * dropped; both are noted. A mesh with nothing left makes no part.
+ */
+export function addLoosePart(kit: Kit, name: string, meshes: LooseMesh[], blobs: Blobs, notes: ReadingNote[]): void {
+  let dropped = 0;
+  let without = 0;
+  const primitives = meshes.flatMap((mesh): Primitive[] => {
+    const finite = (index: number) => Number.isFinite(mesh.positions[3 * index] + mesh.positions[3 * index + 1] + mesh.positions[3 * index + 2]);
+    const kept: number[] = [];
+    for (let i = 0; i + 2 < mesh.indices.length; i += 3) {
+      if (finite(mesh.indices[i]) && finite(mesh.indices[i + 1]) && finite(mesh.indices[i + 2])) kept.push(mesh.indices[i], mesh.indices[i + 1], mesh.indices[i + 2]);
+      else dropped++;
+    }
+    if (kept.length === 0) return [];
+    const safe = mesh.positions.map((value) => (Number.isFinite(value) ? value : 0));
+    const attributes: Primitive['attributes'] = { POSITION: putArray(blobs, Float32Array.from(safe), 3) };
+    if (mesh.uvs.length > 0) attributes.TEXCOORD_0 = putArray(blobs, Float32Array.from(mesh.uvs), 2);
+    const primitive: Primitive = { material: mesh.material, attributes, indices: putArray(blobs, Uint32Array.from(kept), 1) };
+    if (mesh.normals.length === 0) {
+      without++;
+      return [recomputeNormals(primitive, SMOOTH_DEGREES, blobs)];
+    }
+    attributes.NORMAL = putArray(blobs, Float32Array.from(mesh.normals), 3);
+    return [primitive];
+  });
+  if (dropped > 0) notes.push({ grade: 'warn', code: 'not-finite', message: `Dropped: ${dropped} triangles of “${name}” with a position that is no number.`, part: name });
+  if (without > 0) notes.push({ grade: 'note', code: 'normals-computed', message: `Computed: the normals of “${name}”, smooth up to ${SMOOTH_DEGREES}°.`, part: name });
+  if (primitives.length === 0) return;
+  const mesh = { id: newId(), name, primitives };
+  kit.meshes[mesh.id] = mesh;
+  const part = newPart({ name, order: Object.keys(kit.parts).length, mesh: mesh.id });
+  kit.parts[part.id] = part;
+}
+
+/** Lengths are not said in these formats: a note for the reading. */
+export function unitNotSaid(format: string): ReadingNote {
+  return { grade: 'note', code: 'unit-not-said', message: `${format} does not say its unit or its axes. They are taken as metres, +y up, +z forward until you settle them.`, part: null };
+}
