@@ -25,6 +25,7 @@ export function fittingName(rulebook: Rulebook, name: string, role: Role | null)
   const prefix = patternOf(rulebook, role)?.prefix ?? '';
   const words = name
     .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
     .replace(/([a-z0-9])([A-Z])/g, '$1_$2')
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, '_')

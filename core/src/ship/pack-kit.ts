@@ -3,7 +3,7 @@ import { produce } from 'immer';
 import { hashBytes, KitError, pathOf, type Blobs, type Kit, type Sha } from '../document';
 import { CANONICAL, changeOfSpace, conformKit, meshCounts } from '../geometry';
 import { clipsInOrder } from '../motion';
-import type { Finding, Output, Rulebook } from '../rulebook';
+import { roleOf, type Finding, type Output, type Rulebook } from '../rulebook';
 import { bindingsTable } from './bindings-table';
 import { PACKAGE_FORMAT, type Manifest } from './manifest';
 import { stableJson } from './stable-json';
@@ -29,6 +29,7 @@ export function fileSlug(name: string): string {
   return (
     name
       .normalize('NFKD')
+      .replace(/\p{M}/gu, '')
       .toLowerCase()
       .replace(/[^a-z0-9]+/g, '_')
       .replace(/^_+|_+$/g, '') || 'kit'
@@ -65,7 +66,7 @@ export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findin
     files: listed,
     parts: glb.nodes.map((id, node) => {
       const part = conformed.parts[id];
-      return { node, name: part.name, path: pathOf(conformed, id), role: part.role, turnOrder: part.turnOrder, triangles: meshCounts(conformed, part.mesh).triangles };
+      return { node, name: part.name, path: pathOf(conformed, id), role: roleOf(rulebook, part), turnOrder: part.turnOrder, triangles: meshCounts(conformed, part.mesh).triangles };
     }),
     clips: clipsInOrder(conformed).map((clip) => ({ name: clip.name, seconds: clip.lengthSeconds, rate: clip.rate, loop: clip.loop })),
     bindings: Object.values(conformed.bindings)

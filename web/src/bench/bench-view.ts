@@ -156,7 +156,7 @@ export class BenchView {
   }
 
   /** Brings parts (all where none are named) into view. */
-  frame(ids: readonly Id[], close = ids.length > 0 ? 1.5 : 1.02): void {
+  frame(ids: readonly Id[], close = ids.length > 0 ? 1.5 : 1.12): void {
     const bounds = this.boundsOf(ids.length > 0 ? ids : Object.keys(this.kit?.parts ?? {}));
     if (isEmptyBounds(bounds)) return;
     const box = new THREE.Box3(new THREE.Vector3(...bounds.min), new THREE.Vector3(...bounds.max)).applyMatrix4(this.kitScene.root.matrix);

@@ -2,6 +2,7 @@ import * as THREE from 'three';
 import type { Bounds } from '@itchkit/core';
 import type { Tokens } from '../theme/tokens';
 import { makeLabel } from './label';
+import { niceStep } from './nice-step';
 
 export interface GroundOptions {
   bounds: Bounds;
@@ -13,15 +14,6 @@ export interface GroundOptions {
   forward: string;
   person: boolean;
   tokens: Tokens;
-}
-
-const STEPS = [1, 2, 5];
-
-/** The smallest of 1, 2, 5 × 10ⁿ with at most `most` steps in `length`. */
-export function niceStep(length: number, most: number): number {
-  for (let power = Math.floor(Math.log10(Math.max(length, 1e-6) / most)); ; power++) {
-    for (const step of STEPS) if (length / (step * 10 ** power) <= most) return step * 10 ** power;
-  }
 }
 
 /** Paper ground with the tile grid, the chart border ticked in the platform's unit, the arrow to forward, the paper person. */

@@ -130,6 +130,7 @@ export class Session {
   }
 
   private scheduleSave(after: number): void {
+    if (this.closed) return;
     clearTimeout(this.timer);
     this.timer = setTimeout(() => void this.flush(), after);
   }

@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import type { PointerEvent } from 'react';
 import type { Clip } from '@itchkit/core';
 import { frameTime } from '../bench/moved';
-import { niceStep } from '../bench/ground';
+import { niceStep } from '../bench/nice-step';
 import { useOpenKit, useUi } from '../session/context';
 import { stepFrame, whereInClip } from './playing';
 import { useTimeScale } from './time-scale';

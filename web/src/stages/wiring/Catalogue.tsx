@@ -9,15 +9,7 @@ import { useDeferredValue, useState } from 'react';
 import { addBinding, callOf, figure, neutralRow, newId, type Part, type Rulebook, type Variable } from '@itchkit/core';
 import { Empty, Fact } from '../../frame/Section';
 import { useRun, useSetUi } from '../../session/context';
-
-/** Searched over name, title, group and unit; every word has to be found. */
-export function searchVariables(variables: readonly Variable[], text: string): Variable[] {
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-  return variables.filter((one) => {
-    const whole = `${one.name} ${one.title} ${one.group} ${one.unit} ${one.kind}`.toLowerCase();
-    return words.every((word) => whole.includes(word));
-  });
-}
+import { searchVariables } from './search-variables';
 
 export function Catalogue({ rulebook, part }: { rulebook: Rulebook; part: Part | null }) {
   const [text, setText] = useState('');

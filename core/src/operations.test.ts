@@ -1,0 +1,94 @@
+import { encode } from 'fast-png';
+import { newMaterial, patchKit, type Kit } from './document';
+import { CANONICAL } from './geometry';
+import { OPERATIONS, runCall } from './operations';
+import { chainKit, withMotion } from './tests/helpers';
+
+const row = { value: 3, offset: [0, 0, 0], turn: [0, 9, 0], size: [1, 1, 1] };
+const key = { track: 'track', time: 0 };
+
+/** One honest call of each operation, on the kit below. */
+const CALLS: Record<string, unknown> = {
+  'kit.rename': { name: 'Other' },
+  'kit.set-target': { rulebook: 'brinework', version: '1.0.0' },
+  'intake.settle': { space: { ...CANONICAL, metresPerUnit: 0.01, up: '+z', forward: '+x' } },
+  'shape.rename': { names: { a: 'x', b: 'y' } },
+  'shape.set-role': { parts: ['a'], role: 'seat' },
+  'shape.set-hidden': { parts: ['a', 'b'], hidden: true },
+  'shape.reparent': { parts: ['c'], parent: 'a', place: 0, keep: 'world' },
+  'shape.set-transform': { part: 'b', translation: [1, 2, 3], rotation: [0, 0, 1, 0], scale: [1, 2, 1] },
+  'shape.move-pivot': { part: 'b', to: [1, 0, 2] },
+  'shape.pivot-to-anchor': { parts: ['a', 'c'], anchor: [0, -1, 0] },
+  'shape.apply-scale': { parts: ['b'] },
+  'shape.clean-noise': { parts: ['c'], stepMetres: 0.001, stepDegrees: 0.01 },
+  'shape.gather-under-root': { name: 'base' },
+  'shape.recompute-normals': { parts: ['a'], angleDegrees: 30 },
+  'shape.drop-degenerates': { parts: ['a'] },
+  'shape.resize-image': { image: 'img', width: 8, height: 8 },
+  'shape.remove-parts': { parts: ['b'] },
+  'motion.add-clip': { id: 'new', name: 'new', lengthSeconds: 1, rate: 24, loop: 'once' },
+  'motion.set-clip': { clip: 'clip', name: 'run', lengthSeconds: 3, rate: 60, loop: 'hold' },
+  'motion.remove-clip': { clip: 'clip' },
+  'motion.remove-track': { clip: 'clip', track: 'track' },
+  'motion.set-keys': { clip: 'clip', time: 0.5, easing: 'bounce', values: [{ part: 'c', property: 'size', axis: 2, value: 2 }] },
+  'motion.remove-keys': { clip: 'clip', keys: [key] },
+  'motion.move-keys': { clip: 'clip', keys: [key], bySeconds: 0.3 },
+  'motion.set-easing': { clip: 'clip', keys: [key], easing: 'hold' },
+  'wiring.add-binding': { id: 'y', part: 'c', variable: 'v', index: null, rows: [row], outside: 'wrap' },
+  'wiring.set-binding': { binding: 'x', index: 4, outside: 'extend' },
+  'wiring.remove-binding': { bindings: ['x'] },
+  'wiring.set-row': { binding: 'x', row },
+  'wiring.remove-row': { binding: 'x', value: 0 },
+  'wiring.complete-table': { binding: 'x', neutral: 0, min: -5, max: 5 },
+};
+
+function made() {
+  const { kit: plain, blobs } = chainKit([{ id: 'a' }, { id: 'b', scale: [2, 2, 2], translation: [0, 1, 0] }, { id: 'c', translation: [0.5999998, 0, 0] }]);
+  const kit = JSON.parse(JSON.stringify(withMotion(plain, blobs, 'b', 'turn', 1, [0, 90, 30]))) as Kit;
+  kit.clips.clip.tracks[0].id = 'track';
+  kit.bindings.x = { id: 'x', variable: 'v', index: 0, part: 'b', outside: 'clamp', rows: [{ value: 0, offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] }] };
+  const png = encode({ width: 5, height: 5, channels: 3, depth: 8, data: new Uint8Array(75) });
+  kit.images.img = { id: 'img', name: 'img', mediaType: 'image/png', blob: blobs.put(png), bytes: png.length, width: 5, height: 5 };
+  kit.materials.mat = newMaterial({ id: 'mat', name: 'mat', baseColorTexture: { image: 'img', texCoord: 0, wrapS: 10497, wrapT: 10497 } });
+  kit.meshes.mesh_a.primitives[0].material = 'mat';
+  kit.source = {
+    fileName: 'a.glb',
+    format: 'glb',
+    bytes: 1,
+    sha: 'a'.repeat(64),
+    generator: null,
+    space: CANONICAL,
+    settled: false,
+    notes: [],
+    counts: { parts: 3, meshes: 3, triangles: 12, vertices: 12, materials: 1, images: 1, skins: 0, clips: 0 },
+  };
+  return { kit, blobs };
+}
+
+test('every operation has a call here', () => {
+  expect(Object.keys(CALLS).sort()).toEqual([...OPERATIONS.keys()].sort());
+});
+
+describe.each(Object.entries(CALLS))('%s', (operation, args) => {
+  test('is named, leaves its kit alone, and is undone exactly', () => {
+    const { kit, blobs } = made();
+    const before = JSON.stringify(kit);
+    const applied = runCall(kit, { operation, args }, blobs);
+    expect(applied.title).toMatch(/^[A-Z]/);
+    expect(applied.title).not.toMatch(/undefined/);
+    expect(JSON.stringify(kit)).toBe(before);
+    if (operation !== 'shape.drop-degenerates') expect(applied.kit).not.toEqual(kit);
+    expect(patchKit(applied.kit, applied.inverse)).toEqual(kit);
+    expect(patchKit(kit, applied.patches)).toEqual(applied.kit);
+  });
+
+  test('refuses arguments of another kind', () => {
+    const { kit, blobs } = made();
+    for (const wrong of [{}, null, { ...(args as object), extra: 1 }]) expect(() => runCall(kit, { operation, args: wrong }, blobs)).toThrow(/can't use|“value” is required|is required/);
+  });
+});
+
+test('an operation of another version is refused by name', () => {
+  const { kit, blobs } = made();
+  expect(() => runCall(kit, { operation: 'shape.fold', args: {} }, blobs)).toThrow(/shape\.fold/);
+});

@@ -1,0 +1,176 @@
+import { callOf, newPart, emptyKit, removeParts, renameParts, reparentParts, setTransform, patchKit, type Kit, type Patch } from '@itchkit/core';
+import { api, ApiError, OfflineError } from '../api';
+import { Session } from './session';
+
+jest.mock('./check-bench', () => ({
+  CheckBench: class {
+    check = () => Promise.resolve([]);
+    safeMends = () => Promise.resolve([]);
+    close = () => undefined;
+  },
+}));
+
+/** A server of one kit that keeps the rules of the real one: a change is taken on the newest revision alone. */
+class Shelf {
+  revision = 1;
+  offline = false;
+  causes: string[] = [];
+
+  constructor(public document: Kit) {}
+
+  save(base: number, patches: Patch[], cause: string): { revision: number } {
+    if (this.offline) throw new OfflineError();
+    if (base !== this.revision) throw new ApiError(409, 'stale', 'changed', { revision: this.revision, document: this.document });
+    this.document = patchKit(this.document, patches);
+    this.causes.push(cause);
+    return { revision: ++this.revision };
+  }
+
+  /** What another window saves. */
+  elsewhere(change: (kit: Kit) => Kit): void {
+    this.document = change(this.document);
+    this.revision++;
+  }
+}
+
+const part = (kit: Kit, id: string) => kit.parts[id];
+let shelf: Shelf;
+let notices: string[];
+let session: Session;
+
+function memoryStorage(): Storage {
+  const map = new Map<string, string>();
+  return { getItem: (key: string) => map.get(key) ?? null, setItem: (key: string, value: string) => void map.set(key, value), removeItem: (key: string) => void map.delete(key) } as unknown as Storage;
+}
+
+async function open(): Promise<Session> {
+  return Session.open('kit', (message) => notices.push(message));
+}
+
+beforeEach(async () => {
+  const kit = emptyKit('Crane');
+  for (const id of ['a', 'b', 'c']) kit.parts[id] = newPart({ id, name: id });
+  shelf = new Shelf(kit);
+  notices = [];
+  Object.assign(globalThis, { window: { addEventListener: () => undefined, removeEventListener: () => undefined }, localStorage: memoryStorage() });
+  jest.spyOn(api, 'loadKit').mockImplementation(() => Promise.resolve({ id: 'kit', revision: shelf.revision, document: shelf.document }));
+  jest.spyOn(api, 'loadBlobs').mockResolvedValue([]);
+  jest.spyOn(api, 'setSummary').mockResolvedValue({});
+  jest.spyOn(api, 'saveKit').mockImplementation((_, base, patches, cause) => Promise.resolve().then(() => shelf.save(base, patches, cause)));
+  session = await open();
+});
+
+afterEach(() => session.close());
+
+const state = () => session.store.getState();
+const rename = (id: string, name: string) => callOf(renameParts, { names: { [id]: name } });
+
+test('changes are saved together, named after the last; undo and redo are changes too', async () => {
+  session.run(rename('a', 'one'));
+  session.run(rename('b', 'two'));
+  await session.flush();
+  expect([shelf.revision, part(shelf.document, 'a').name, part(shelf.document, 'b').name]).toEqual([2, 'one', 'two']);
+  expect(session.undo()).toBe('Rename “b” to “two”');
+  await session.flush();
+  expect(part(shelf.document, 'b').name).toBe('b');
+  session.redo();
+  await session.flush();
+  expect(part(shelf.document, 'b').name).toBe('two');
+  expect([state().save, state().revision]).toEqual(['saved', shelf.revision]);
+  expect(shelf.document).toEqual(session.kit);
+});
+
+test('several operations at once are one step of undo', () => {
+  const before = session.kit;
+  session.run([rename('a', 'one'), callOf(reparentParts, { parts: ['b'], parent: 'a', keep: 'world' })], 'Both');
+  expect(state().undo.map((step) => step.title)).toEqual(['Both']);
+  session.undo();
+  expect(session.kit).toEqual(before);
+});
+
+test('an operation that fails in the middle changes nothing', () => {
+  const before = session.kit;
+  expect(() => session.run([rename('a', 'one'), rename('nobody', 'two')])).toThrow(/no longer in the kit/);
+  expect(session.kit).toBe(before);
+  expect(state().undo).toEqual([]);
+});
+
+test('without a server the change is kept, said, and saved when there is one again', async () => {
+  shelf.offline = true;
+  session.run(rename('a', 'one'));
+  await session.flush();
+  expect([state().save, part(session.kit, 'a').name]).toEqual(['offline', 'one']);
+  expect(state().saveMessage).toMatch(/does not answer/);
+  shelf.offline = false;
+  await session.flush();
+  expect([state().save, part(shelf.document, 'a').name]).toEqual(['saved', 'one']);
+});
+
+test('a page that was closed unsaved brings its changes back when it is opened again', async () => {
+  shelf.offline = true;
+  session.run(rename('a', 'one'));
+  await session.flush();
+  session.close();
+  // Closing tries once more; that fails too.
+  await new Promise(setImmediate);
+  shelf.offline = false;
+  session = await open();
+  expect(part(session.kit, 'a').name).toBe('one');
+  expect(notices).toEqual(['Changes that had not been saved were brought back.']);
+  await session.flush();
+  expect(part(shelf.document, 'a').name).toBe('one');
+  expect(localStorage.getItem('itch-kit/unsaved/kit')).toBeNull();
+});
+
+test('what another window saved comes first, ours is made again on top, and neither is lost', async () => {
+  shelf.elsewhere((kit) => ({ ...kit, parts: { ...kit.parts, b: { ...kit.parts.b, name: 'theirs' } } }));
+  session.run(rename('a', 'mine'));
+  await session.flush();
+  await session.flush();
+  expect([part(shelf.document, 'a').name, part(shelf.document, 'b').name]).toEqual(['mine', 'theirs']);
+  expect(session.kit).toEqual(shelf.document);
+  expect(notices[0]).toMatch(/another window/);
+});
+
+describe('where ours does not fit theirs', () => {
+  beforeEach(async () => {
+    const without = (kit: Kit): Kit => {
+      const { a: _, ...parts } = kit.parts;
+      return { ...kit, parts };
+    };
+    session.run(callOf(setTransform, { part: 'a', translation: [1, 2, 3] }));
+    shelf.elsewhere(without);
+    await session.flush();
+  });
+
+  test('the person is asked, and nothing is saved or thrown away meanwhile', async () => {
+    expect(state().save).toBe('conflict');
+    expect(part(session.kit, 'a').translation).toEqual([1, 2, 3]);
+    session.run(rename('c', 'later'));
+    await session.flush();
+    expect(shelf.causes).toEqual([]);
+  });
+
+  test('keeping ours makes it the newest revision', async () => {
+    session.keepMine();
+    await session.flush();
+    expect(part(shelf.document, 'a').translation).toEqual([1, 2, 3]);
+    expect(shelf.document).toEqual(session.kit);
+  });
+
+  test('taking theirs lets go of ours', async () => {
+    session.takeTheirs();
+    await session.flush();
+    expect(session.kit).toEqual(shelf.document);
+    expect(session.kit.parts.a).toBeUndefined();
+    expect(state().undo).toEqual([]);
+  });
+});
+
+test('undo of a removal is exact', async () => {
+  const before = session.kit;
+  session.run(callOf(removeParts, { parts: ['a', 'c'] }));
+  session.undo();
+  await session.flush();
+  expect(session.kit).toEqual(before);
+});
