@@ -16,30 +16,35 @@ export function useKitActions(kit: ShelfKit) {
     }
     await queries.invalidateQueries({ queryKey: ['kits'] });
   };
+  /** Says what was done, with a button that takes it back. */
+  const offer = (message: string, word: string, back: () => Promise<unknown>) =>
+    enqueueSnackbar(message, {
+      action: (key) => (
+        <Button
+          color="inherit"
+          onClick={() => {
+            closeSnackbar(key);
+            void attempt(back);
+          }}
+        >
+          {word}
+        </Button>
+      ),
+    });
   return {
     rename: (name: string) =>
       attempt(async () => {
         const next = name.trim();
         if (next === '' || next === kit.name) return;
-        await api.saveKit(kit.id, kit.revision, [{ op: 'replace', path: ['name'], value: next.slice(0, 200) }], `Rename the kit to “${next}”`);
+        const save = (base: number, value: string) => api.saveKit(kit.id, base, [{ op: 'replace', path: ['name'], value }], `Rename the kit to “${value}”`);
+        const { revision } = await save(kit.revision, next.slice(0, 200));
+        offer(`Renamed to “${next}”.`, 'Undo', () => save(revision, kit.name));
       }),
     duplicate: () => attempt(() => api.duplicateKit(kit.id)),
     remove: () =>
       attempt(async () => {
         await api.deleteKit(kit.id);
-        enqueueSnackbar(`“${kit.name}” was taken off the shelf.`, {
-          action: (key) => (
-            <Button
-              color="inherit"
-              onClick={() => {
-                closeSnackbar(key);
-                void attempt(() => api.restoreKit(kit.id));
-              }}
-            >
-              Put it back
-            </Button>
-          ),
-        });
+        offer(`“${kit.name}” was taken off the shelf.`, 'Put it back', () => api.restoreKit(kit.id));
       }),
   };
 }
