@@ -28,7 +28,7 @@ await main(async () => {
     throw new Plain(`Port ${port} is taken by another program. Stop that, or choose another port: PORT=${port === 65535 ? 3210 : port + 1} npm run ${dev ? 'dev' : 'demo'}`);
 
   setUp({ database: !process.env.DATABASE_URL });
-  if (!dev) ensureBuild();
+  if (!dev) await ensureBuild();
 
   const database = process.env.DATABASE_URL ? { url: process.env.DATABASE_URL, stop: async () => {} } : await startProjectServer();
   let application;

@@ -4,6 +4,6 @@ import { setUp } from './lib/setup.mjs';
 
 await main(async () => {
   setUp({ database: !process.env.DATABASE_URL });
-  ensureBuild();
+  await ensureBuild();
   say('Everything is set up. “npm run demo” starts Itch Kit.');
 });

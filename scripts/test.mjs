@@ -25,7 +25,7 @@ await main(async () => {
   if (!process.env.CHROMIUM && !existsSync('/usr/bin/chromium')) installPackages(['chromium'], 'the Chromium browser');
   for (const [what, args] of STEPS) {
     say(`\n— ${what}`);
-    if (args === null) ensureBuild();
+    if (args === null) await ensureBuild();
     else {
       const { status, error } = spawnSync(process.execPath, args, { cwd: ROOT, stdio: 'inherit', env: { LOG_LEVEL: 'silent', ...process.env, NEXT_TELEMETRY_DISABLED: '1' } });
       if (error || status !== 0) throw new Plain(`${what} failed; what it said stands above.`);

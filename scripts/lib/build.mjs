@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
+import { endLeftBuilds } from './left-builds.mjs';
 import { ROOT, WEB } from './paths.mjs';
-import { run } from './run.mjs';
+import { run, sleep } from './run.mjs';
 import { say } from './say.mjs';
 
 const SOURCES = ['core/src', 'core/package.json', 'rulebooks', 'web/src', 'web/next.config.ts', 'web/package.json', 'web/tsconfig.json', 'tsconfig.base.json', 'package-lock.json'];
@@ -25,11 +26,12 @@ function sourceHash() {
 }
 
 /** The production build, made anew where sources changed or a build was broken off. */
-export function ensureBuild() {
+export async function ensureBuild() {
   const hash = sourceHash();
   const mark = join(WEB, '.next', 'ITCHKIT_SOURCES');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === hash) return;
   say('Building the application …');
+  if (endLeftBuilds() > 0) await sleep(500);
   rmSync(mark, { force: true });
   run(process.execPath, [join(ROOT, 'node_modules/next/dist/bin/next'), 'build', WEB], { what: 'next build', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } });
   writeFileSync(mark, hash);
