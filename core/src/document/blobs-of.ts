@@ -1,5 +1,5 @@
 import type { Accessor, Sha } from './blobs';
-import type { Kit } from './types';
+import type { Kit, Track } from './types';
 
 /** Every blob that the kit refers to, each once. */
 export function blobsOf(kit: Kit): Set<Sha> {
@@ -9,17 +9,17 @@ export function blobsOf(kit: Kit): Set<Sha> {
     for (const primitive of mesh.primitives) {
       Object.values(primitive.attributes).forEach(add);
       add(primitive.indices);
+      for (const target of primitive.targets ?? []) Object.values(target).forEach(add);
     }
   }
   for (const image of Object.values(kit.images)) result.add(image.blob);
   for (const skin of Object.values(kit.skins)) add(skin.inverseBindMatrices);
-  for (const clip of Object.values(kit.clips)) {
-    for (const track of clip.tracks) {
-      if (track.kind === 'samples') {
-        add(track.times);
-        add(track.values);
-      }
-    }
-  }
+  const addTrack = (track: Track) => {
+    if (track.kind !== 'samples') return;
+    add(track.times);
+    add(track.values);
+  };
+  for (const clip of Object.values(kit.clips)) clip.tracks.forEach(addTrack);
+  for (const one of kit.parked ?? []) if (one.kind === 'track') addTrack(one.track);
   return result;
 }

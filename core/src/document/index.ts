@@ -5,5 +5,6 @@ export * from './kit-operations';
 export * from './new-kit';
 export * from './operation';
 export * from './schema';
+export * from './slots-of';
 export * from './tree';
 export * from './types';

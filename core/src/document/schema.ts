@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { KitError } from './errors';
 import { idSchema, quatSchema, vec3Schema } from './operation';
+import { slotsOf } from './slots-of';
 import { EASINGS, KEY_PROPERTIES, KIT_FORMAT, LOOP_MODES, OUTSIDES, ROLES, SIGNED_AXES, TURN_ORDERS, type Id, type Kit } from './types';
 
 const name = Joi.string().allow('').max(200);
@@ -11,7 +12,21 @@ const id = idSchema;
 const maybeId = idSchema.allow(null);
 
 const accessor = Joi.object({ blob: sha.required(), type: Joi.valid('f32', 'u8', 'u16', 'u32').required(), size: count.min(1).max(16).required(), count: count.required() });
-const slot = Joi.object({ image: id.required(), texCoord: count.max(7).required(), wrapS: count.required(), wrapT: count.required() }).allow(null);
+const pair = Joi.array().items(Joi.number().required()).length(2);
+const fullSlot = Joi.object({
+  image: id.required(),
+  texCoord: count.max(7).required(),
+  wrapS: count.required(),
+  wrapT: count.required(),
+  transform: Joi.object({ offset: pair.required(), rotation: Joi.number().required(), scale: pair.required() }),
+});
+const slot = fullSlot.allow(null);
+const materialExtension = Joi.object({
+  factors: Joi.object()
+    .pattern(Joi.string().max(60), Joi.alternatives(Joi.number(), Joi.array().items(Joi.number()).max(16)))
+    .required(),
+  textures: Joi.object().pattern(Joi.string().max(60), fullSlot).required(),
+});
 
 const part = Joi.object({
   id: id.required(),
@@ -26,6 +41,7 @@ const part = Joi.object({
   mesh: maybeId.required(),
   skin: maybeId.required(),
   hidden: Joi.boolean().required(),
+  from: Joi.string().allow('').max(4000),
 });
 
 const mesh = Joi.object({
@@ -39,9 +55,11 @@ const mesh = Joi.object({
           .pattern(/^[A-Z]+(_\d+)?$/, accessor)
           .required(),
         indices: accessor.required(),
+        targets: Joi.array().items(Joi.object().pattern(Joi.valid('POSITION', 'NORMAL', 'TANGENT'), accessor)),
       }),
     )
     .required(),
+  targets: Joi.array().items(Joi.object({ name: name.required(), weight: Joi.number().required() })),
 });
 
 const material = Joi.object({
@@ -60,6 +78,7 @@ const material = Joi.object({
   alphaMode: Joi.valid('OPAQUE', 'MASK', 'BLEND').required(),
   alphaCutoff: Joi.number().min(0).required(),
   doubleSided: Joi.boolean().required(),
+  extensions: Joi.object().pattern(Joi.string().max(80), materialExtension),
 });
 
 const image = Joi.object({
@@ -88,7 +107,7 @@ const track = Joi.alternatives().conditional('.kind', {
     kind: Joi.valid('samples').required(),
     id: id.required(),
     part: id.required(),
-    property: Joi.valid('offset', 'rotation', 'size').required(),
+    property: Joi.valid('offset', 'rotation', 'size', 'weights').required(),
     interpolation: Joi.valid('hold', 'straight', 'curve').required(),
     times: accessor.required(),
     values: accessor.required(),
@@ -112,6 +131,13 @@ const binding = Joi.object({
   part: id.required(),
   rows: Joi.array().items(bindingRowSchema).max(2000).required(),
   outside: Joi.valid(...OUTSIDES).required(),
+});
+
+const parkedBase = { id: id.required(), partName: name.required() };
+const parked = Joi.alternatives().conditional('.kind', {
+  is: 'track',
+  then: Joi.object({ ...parkedBase, kind: Joi.valid('track').required(), clip: id.required(), track: track.required() }),
+  otherwise: Joi.object({ ...parkedBase, kind: Joi.valid('binding').required(), binding: binding.required() }),
 });
 
 export const spaceSchema = Joi.object({
@@ -151,6 +177,7 @@ const kitSchema = Joi.object({
   skins: table(skin),
   clips: table(clip),
   bindings: table(binding),
+  parked: Joi.array().items(parked),
 }).required();
 
 export class KitFormatError extends KitError {
@@ -185,23 +212,30 @@ function checkReferences(kit: Kit): void {
   const need = (table: Record<Id, unknown>, id: Id | null, where: string) => {
     if (id !== null && !Object.hasOwn(table, id)) throw new KitSchemaError(`${where} points at something that is not in the kit`, where);
   };
+  /** Parts known to hang from the top. */
+  const rooted = new Set<Id>();
   for (const part of Object.values(kit.parts)) {
     need(kit.parts, part.parent, `parts.${part.id}.parent`);
     need(kit.meshes, part.mesh, `parts.${part.id}.mesh`);
     need(kit.skins, part.skin, `parts.${part.id}.skin`);
-    let steps = 0;
-    for (let up = part.parent; up !== null; up = kit.parts[up].parent) {
+    const way = new Set<Id>();
+    for (let up: Id | null = part.id; up !== null && !rooted.has(up); up = kit.parts[up].parent) {
       need(kit.parts, up, `parts.${part.id}.parent`);
-      if (++steps > Object.keys(kit.parts).length) throw new KitSchemaError('a part hangs below itself', `parts.${part.id}.parent`);
+      if (way.has(up)) throw new KitSchemaError('a part hangs below itself', `parts.${part.id}.parent`);
+      way.add(up);
+    }
+    way.forEach((id) => rooted.add(id));
+  }
+  for (const one of Object.values(kit.meshes)) {
+    for (const primitive of one.primitives) {
+      need(kit.materials, primitive.material, `meshes.${one.id}.material`);
+      if ((primitive.targets?.length ?? 0) !== (one.targets?.length ?? 0)) throw new KitSchemaError('a mesh whose parts have different morph targets', `meshes.${one.id}.targets`);
     }
   }
-  for (const one of Object.values(kit.meshes)) for (const primitive of one.primitives) need(kit.materials, primitive.material, `meshes.${one.id}.material`);
   for (const one of Object.values(kit.skins)) for (const joint of one.joints) need(kit.parts, joint, `skins.${one.id}.joints`);
   for (const one of Object.values(kit.clips)) for (const t of one.tracks) need(kit.parts, t.part, `clips.${one.id}.tracks`);
   for (const one of Object.values(kit.bindings)) need(kit.parts, one.part, `bindings.${one.id}.part`);
   for (const one of Object.values(kit.materials)) {
-    for (const slot of [one.baseColorTexture, one.metallicRoughnessTexture, one.normalTexture, one.occlusionTexture, one.emissiveTexture]) {
-      if (slot) need(kit.images, slot.image, `materials.${one.id}`);
-    }
+    for (const slot of slotsOf(one)) need(kit.images, slot.image, `materials.${one.id}`);
   }
 }

@@ -38,6 +38,8 @@ export interface Part {
   skin: Id | null;
   /** Hidden on the bench only; a hidden part is packaged all the same. */
   hidden: boolean;
+  /** Its path in the file it came from; absent on parts made here. It survives renaming, so that a new version finds it. */
+  from?: string;
 }
 
 export interface Primitive {
@@ -46,12 +48,22 @@ export interface Primitive {
   attributes: Record<string, Accessor>;
   /** Triangle list, three u32 a triangle. */
   indices: Accessor;
+  /** What each morph target adds to POSITION, NORMAL and TANGENT (3 numbers a vertex); absent where the mesh has none. */
+  targets?: Record<string, Accessor>[];
+}
+
+export interface MorphTarget {
+  name: string;
+  /** At rest. */
+  weight: number;
 }
 
 export interface Mesh {
   id: Id;
   name: string;
   primitives: Primitive[];
+  /** As many as each primitive's `targets`; absent where there are none. */
+  targets?: MorphTarget[];
 }
 
 export interface TextureSlot {
@@ -61,6 +73,14 @@ export interface TextureSlot {
   /** glTF sampler constants. */
   wrapS: number;
   wrapT: number;
+  /** KHR_texture_transform: turn in radians. */
+  transform?: { offset: [number, number]; rotation: number; scale: [number, number] };
+}
+
+/** What a glTF material extension says: numbers and textures by the names of its specification. */
+export interface MaterialExtension {
+  factors: Record<string, number | number[]>;
+  textures: Record<string, TextureSlot>;
 }
 
 export interface Material {
@@ -80,6 +100,8 @@ export interface Material {
   alphaMode: 'OPAQUE' | 'MASK' | 'BLEND';
   alphaCutoff: number;
   doubleSided: boolean;
+  /** By name of the extension; kept and written out again. */
+  extensions?: Record<string, MaterialExtension>;
 }
 
 export interface Image {
@@ -126,12 +148,12 @@ export interface KeyTrack {
   keys: Key[];
 }
 
-/** Dense motion, relative to rest: `offset` (3), `rotation` (unit quaternion after rest, 4) or `size` (3). */
+/** Dense motion, relative to rest: `offset` (3), `rotation` (unit quaternion after rest, 4), `size` (3); or `weights`, one a morph target, as they are. */
 export interface SampleTrack {
   kind: 'samples';
   id: Id;
   part: Id;
-  property: 'offset' | 'rotation' | 'size';
+  property: 'offset' | 'rotation' | 'size' | 'weights';
   /** `curve` is glTF's CUBICSPLINE: in-tangent, value, out-tangent a key. */
   interpolation: 'hold' | 'straight' | 'curve';
   times: Accessor;
@@ -182,6 +204,9 @@ export interface Binding {
   outside: Outside;
 }
 
+/** Motion or wiring whose part went with a new version of the source: kept, and can be given to another part. */
+export type Parked = { id: Id; partName: string } & ({ kind: 'track'; clip: Id; track: Track } | { kind: 'binding'; binding: Binding });
+
 export const SIGNED_AXES = ['+x', '-x', '+y', '-y', '+z', '-z'] as const;
 export type SignedAxis = (typeof SIGNED_AXES)[number];
 
@@ -229,4 +254,6 @@ export interface Kit {
   skins: Record<Id, Skin>;
   clips: Record<Id, Clip>;
   bindings: Record<Id, Binding>;
+  /** Absent where nothing is parked. */
+  parked?: Parked[];
 }

@@ -42,7 +42,9 @@ export function conformKit(kit: Kit, change: Change, blobs: Blobs): void {
     return { ...one, axis: to[one.axis] as Axis, keys: one.keys.map((key) => ({ ...key, value: key.value * factor + 0 })) };
   };
   for (const clip of Object.values(kit.clips)) clip.tracks = clip.tracks.map(track);
-  for (const binding of Object.values(kit.bindings)) {
+  const parked = kit.parked ?? [];
+  for (const one of parked) if (one.kind === 'track') one.track = track(one.track);
+  for (const binding of [...Object.values(kit.bindings), ...parked.flatMap((one) => (one.kind === 'binding' ? [one.binding] : []))]) {
     binding.rows = binding.rows.map((row) => ({ value: row.value, offset: place(row.offset), turn: turn(row.turn), size: permute(row.size) }));
   }
 }
@@ -58,6 +60,7 @@ function conformMatrix(m: ArrayLike<number>, basis: Mat3, scale: number): number
 }
 
 function conformSamples(track: SampleTrack, { basis, scale }: Change, blobs: Blobs): SampleTrack {
+  if (track.property === 'weights') return track;
   const { to, sign } = axisMap(basis);
   const det = Math.sign(determinantMat3(basis));
   const values = readArray<Float32Array>(blobs, track.values);

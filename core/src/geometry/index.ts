@@ -1,4 +1,5 @@
 export * from './conform';
+export * from './gltf-materials';
 export * from './linear';
 export * from './noise';
 export * from './pose';

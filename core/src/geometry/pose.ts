@@ -13,11 +13,16 @@ export interface FlatParts {
   scale: Float64Array;
   /** Three axis numbers a part. */
   turnAxes: Uint8Array;
+  /** Where a part's morph weights begin, one more entry than parts; the last is how many there are. */
+  weightsAt: Uint32Array;
+  /** At rest. */
+  weights: Float64Array;
 }
 
 export function flattenParts(kit: Kit): FlatParts {
   const parts = partsInOrder(kit);
   const n = parts.length;
+  const targets = parts.map((part) => (part.mesh === null ? [] : (kit.meshes[part.mesh]?.targets ?? [])));
   const flat: FlatParts = {
     ids: parts.map((part) => part.id),
     indexOf: new Map(parts.map((part, index) => [part.id, index])),
@@ -26,7 +31,10 @@ export function flattenParts(kit: Kit): FlatParts {
     rotation: new Float64Array(4 * n),
     scale: new Float64Array(3 * n),
     turnAxes: new Uint8Array(3 * n),
+    weightsAt: new Uint32Array(n + 1),
+    weights: Float64Array.from(targets.flat(), (target) => target.weight),
   };
+  targets.forEach((list, index) => (flat.weightsAt[index + 1] = flat.weightsAt[index] + list.length));
   parts.forEach((part, index) => {
     flat.parent[index] = part.parent === null ? -1 : flat.indexOf.get(part.parent)!;
     flat.translation.set(part.translation, 3 * index);
@@ -47,15 +55,25 @@ export interface Pose {
   size: Float64Array;
   /** Unit quaternion after rest and before `turn`, 4 a part. */
   spin: Float64Array;
+  /** Morph weights as they are, at `weightsAt` of the FlatParts. */
+  weights: Float64Array;
 }
 
-export function newPose(parts: number): Pose {
-  const pose = { offset: new Float64Array(3 * parts), turn: new Float64Array(3 * parts), size: new Float64Array(3 * parts), spin: new Float64Array(4 * parts) };
-  resetPose(pose);
+export function newPose(flat: FlatParts): Pose {
+  const parts = flat.ids.length;
+  const pose = {
+    offset: new Float64Array(3 * parts),
+    turn: new Float64Array(3 * parts),
+    size: new Float64Array(3 * parts),
+    spin: new Float64Array(4 * parts),
+    weights: new Float64Array(flat.weights.length),
+  };
+  resetPose(flat, pose);
   return pose;
 }
 
-export function resetPose(pose: Pose): void {
+export function resetPose(flat: FlatParts, pose: Pose): void {
+  pose.weights.set(flat.weights);
   pose.offset.fill(0);
   pose.turn.fill(0);
   pose.size.fill(1);
@@ -195,7 +213,7 @@ export class Poser {
 
   constructor(readonly flat: FlatParts) {
     const n = flat.ids.length;
-    this.pose = newPose(n);
+    this.pose = newPose(flat);
     this.translation = new Float64Array(3 * n);
     this.rotation = new Float64Array(4 * n);
     this.scale = new Float64Array(3 * n);
@@ -203,10 +221,21 @@ export class Poser {
     this.update();
   }
 
+  /** Back to rest; `update` has to follow. */
+  reset(): void {
+    resetPose(this.flat, this.pose);
+  }
+
   /** Works out local placements and world matrices from `pose`. */
   update(): void {
     poseLocals(this.flat, this.pose, this.translation, this.rotation, this.scale);
     worldsFromLocals(this.flat, this.translation, this.rotation, this.scale, this.world);
+  }
+
+  /** Morph weights of a part in the pose; empty where its mesh has no targets. */
+  weightsOf(id: Id): Float64Array {
+    const index = this.flat.indexOf.get(id)!;
+    return this.pose.weights.subarray(this.flat.weightsAt[index], this.flat.weightsAt[index + 1]);
   }
 
   worldOf(id: Id): Float64Array {

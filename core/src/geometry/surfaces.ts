@@ -1,4 +1,5 @@
 import { putArray, readArray, type Accessor, type Blobs, type Primitive } from '../document';
+import { morphed } from './vertices';
 
 /** Twice the area under which a triangle counts as nothing, as a share of its longest edge squared. */
 const FLAT = 1e-9;
@@ -87,7 +88,10 @@ export function recomputeNormals(primitive: Primitive, angleDegrees: number, blo
     if (semantic !== 'NORMAL' && semantic !== 'TANGENT') attributes[semantic] = gatherRows(blobs, accessor, sourceOf);
   }
   attributes.NORMAL = putArray(blobs, Float32Array.from(normals), 3);
-  return { ...primitive, attributes, indices: putArray(blobs, next, 1) };
+  const result: Primitive = { ...primitive, attributes, indices: putArray(blobs, next, 1) };
+  // What targets add to the old normals means nothing for the new ones.
+  if (primitive.targets) result.targets = primitive.targets.map((target): Record<string, Accessor> => (target.POSITION ? { POSITION: gatherRows(blobs, target.POSITION, sourceOf) } : {}));
+  return result;
 }
 
 function gatherRows(blobs: Blobs, accessor: Accessor, rows: number[]): Accessor {
@@ -139,4 +143,23 @@ function cornerAngle(positions: Float32Array, indices: Uint32Array, corner: numb
   const lengths = Math.hypot(u[0], u[1], u[2]) * Math.hypot(v[0], v[1], v[2]);
   if (lengths === 0) return 0;
   return Math.acos(Math.max(-1, Math.min(1, (u[0] * v[0] + u[1] * v[1] + u[2] * v[2]) / lengths)));
+}
+
+/** Normals of the vertices as they are, each the sum of its faces' by area; of the shape that morph weights give. Nothing is split. */
+export function smoothNormals(primitive: Primitive, weights: ArrayLike<number>, blobs: Blobs): Float32Array {
+  const positions = morphed(primitive, weights, blobs);
+  const indices = readArray<Uint32Array>(blobs, primitive.indices);
+  const out = new Float32Array(positions.length);
+  for (let t = 0; t + 2 < indices.length; t += 3) {
+    const [a, b, c] = [3 * indices[t], 3 * indices[t + 1], 3 * indices[t + 2]];
+    const [ux, uy, uz] = [positions[b] - positions[a], positions[b + 1] - positions[a + 1], positions[b + 2] - positions[a + 2]];
+    const [vx, vy, vz] = [positions[c] - positions[a], positions[c + 1] - positions[a + 1], positions[c + 2] - positions[a + 2]];
+    const n = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    for (const corner of [a, b, c]) for (let axis = 0; axis < 3; axis++) out[corner + axis] += n[axis];
+  }
+  for (let v = 0; v < out.length; v += 3) {
+    const length = Math.hypot(out[v], out[v + 1], out[v + 2]);
+    if (length > 0) for (let axis = 0; axis < 3; axis++) out[v + axis] /= length;
+  }
+  return out;
 }

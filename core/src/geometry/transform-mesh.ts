@@ -22,7 +22,16 @@ export function transformPrimitive(primitive: Primitive, linear: Mat3, translati
       attributes.TANGENT = mapRows(blobs, attributes.TANGENT, (row) => [...unit(applyMat3(linear, row), row), mirrored ? -row[3] : row[3]]);
     }
   }
-  return { ...primitive, attributes, indices: mirrored ? flipWinding(blobs, primitive.indices) : primitive.indices };
+  const made: Primitive = { ...primitive, attributes, indices: mirrored ? flipWinding(blobs, primitive.indices) : primitive.indices };
+  if (primitive.targets && !pureMove) made.targets = primitive.targets.map((target) => transformTarget(target, linear, blobs));
+  return made;
+}
+
+/** Differences go by the linear part alone; those of normals by the inverse transpose at its own length, near enough for a turn and one unit. */
+function transformTarget(target: Record<string, Accessor>, linear: Mat3, blobs: Blobs): Record<string, Accessor> {
+  const scale = Math.cbrt(Math.abs(determinantMat3(linear))) || 1;
+  const turn = linear.map((value) => value / scale) as Mat3;
+  return Object.fromEntries(Object.entries(target).map(([semantic, accessor]) => [semantic, mapRows(blobs, accessor, (row) => applyMat3(semantic === 'POSITION' ? linear : turn, row))]));
 }
 
 /** A mesh with all its primitives transformed. */

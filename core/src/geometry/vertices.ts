@@ -1,4 +1,4 @@
-import { readArray, type Blobs, type Id, type Kit, type Part } from '../document';
+import { readArray, type Blobs, type Id, type Kit, type Part, type Primitive } from '../document';
 import { multiplyMatrices, type Mat4 } from './linear';
 import { flattenParts, Poser } from './pose';
 
@@ -46,20 +46,24 @@ export function jointMatrices(kit: Kit, blobs: Blobs, skinId: Id, worldOf: (id: 
  * World positions of all vertices of a part, primitive after primitive, 3 numbers each. Skinned parts follow their joints
  * alone (glTF 2.0, 3.7.3.3): linear blend of joint matrices by the weights of JOINTS_0/WEIGHTS_0 and up.
  *
+ * Morph targets are added before that, by their weights.
+ *
  * @param worldOf World matrix of a part in the pose wanted.
+ * @param weights Morph weights in the pose wanted; those at rest where left out.
  */
-export function posedVertices(kit: Kit, blobs: Blobs, part: Part, worldOf: (id: Id) => Float64Array): Float64Array {
+export function posedVertices(kit: Kit, blobs: Blobs, part: Part, worldOf: (id: Id) => Float64Array, weights?: ArrayLike<number>): Float64Array {
   if (part.mesh === null) return new Float64Array(0);
   const primitives = kit.meshes[part.mesh].primitives;
   const total = primitives.reduce((sum, primitive) => sum + (primitive.attributes.POSITION?.count ?? 0), 0);
   const out = new Float64Array(3 * total);
   const joints = part.skin === null ? null : jointMatrices(kit, blobs, part.skin, worldOf);
   const world = worldOf(part.id);
+  const rest = (kit.meshes[part.mesh].targets ?? []).map((target) => target.weight);
   let at = 0;
   for (const primitive of primitives) {
     const accessor = primitive.attributes.POSITION;
     if (!accessor) continue;
-    const positions = readArray<Float32Array>(blobs, accessor);
+    const positions = morphed(primitive, weights ?? rest, blobs);
     const blended = joints && primitive.attributes.JOINTS_0 ? blendMatrices(blobs, primitive.attributes, joints) : null;
     for (let v = 0; v < accessor.count; v++, at += 3) {
       const m = blended ? blended(v) : world;
@@ -71,6 +75,19 @@ export function posedVertices(kit: Kit, blobs: Blobs, part: Part, worldOf: (id: 
       out[at + 2] = m[2] * x + m[6] * y + m[10] * z + m[14];
     }
   }
+  return out;
+}
+
+/** Positions of a primitive with its morph targets added by weight; the array itself where no weight counts. */
+export function morphed(primitive: Primitive, weights: ArrayLike<number>, blobs: Blobs): Float32Array {
+  const plain = readArray<Float32Array>(blobs, primitive.attributes.POSITION);
+  let out = plain;
+  primitive.targets?.forEach((target, i) => {
+    if (!weights[i] || !target.POSITION) return;
+    if (out === plain) out = plain.slice();
+    const delta = readArray<Float32Array>(blobs, target.POSITION);
+    for (let k = 0; k < out.length; k++) out[k] += weights[i] * delta[k];
+  });
   return out;
 }
 

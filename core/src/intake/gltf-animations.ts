@@ -1,20 +1,19 @@
 import type { Document, Node } from '@gltf-transform/core';
-import { newId, putArray, type Blobs, type Clip, type Id, type Kit, type Part, type ReadingNote, type SampleTrack } from '../document';
+import { newId, putArray, type Blobs, type Clip, type Id, type Kit, type Part, type SampleTrack } from '../document';
 import { conjugateQuat, multiplyQuats } from '../geometry';
+import type { Repairs } from './repairs';
 
 const INTERPOLATION = { STEP: 'hold', LINEAR: 'straight', CUBICSPLINE: 'curve' } as const;
-const PROPERTY = { translation: 'offset', rotation: 'rotation', scale: 'size' } as const;
+const PROPERTY = { translation: 'offset', rotation: 'rotation', scale: 'size', weights: 'weights' } as const;
 const COMMON_RATES = [24, 25, 30, 50, 60];
 
-type Note = (grade: ReadingNote['grade'], code: string, message: string, part?: string | null) => void;
-
 /** Animations become clips of dense tracks, made relative to rest: offset = t − rest, rotation = rest⁻¹ · q, size = s ÷ rest. */
-export function readAnimations(document: Document, kit: Kit, partOf: Map<Node, Id>, blobs: Blobs, note: Note): void {
+export function readAnimations(document: Document, kit: Kit, partOf: Map<Node, Id>, blobs: Blobs, repairs: Repairs): void {
   document
     .getRoot()
     .listAnimations()
     .forEach((animation, order) => {
-      const name = animation.getName() || `clip_${order + 1}`;
+      const name = animation.getName().slice(0, 200) || `clip_${order + 1}`;
       const tracks: SampleTrack[] = [];
       let length = 0;
       let rate = 30;
@@ -26,27 +25,30 @@ export function readAnimations(document: Document, kit: Kit, partOf: Map<Node, I
         const input = sampler?.getInput()?.getArray() as Float32Array | null | undefined;
         const output = sampler?.getOutput();
         if (!part || !sampler || !input || !output || !path) {
-          note('warn', 'track-lost', `Left out: a track of “${name}” that moves nothing in the scene.`);
+          repairs.leftOut('track-lost', `a track of “${name}” that moves nothing in the scene`);
           continue;
         }
-        if (path === 'weights') {
-          note('warn', 'morph-targets', `Left out: the morph weights of “${name}” on “${kit.parts[part].name}”.`, kit.parts[part].name);
-          continue;
-        }
-        const width = path === 'rotation' ? 4 : 3;
+        const targets = targetsOf(kit, part);
+        const width = path === 'rotation' ? 4 : path === 'weights' ? targets : 3;
         const stride = sampler.getInterpolation() === 'CUBICSPLINE' ? 3 : 1;
+        const rows = path === 'weights' ? input.length * stride * width : input.length * stride;
         const values = new Float32Array(input.length * stride * width);
-        if (output.getCount() !== input.length * stride || input.some((time, i) => !Number.isFinite(time) || (i > 0 && time <= input[i - 1]))) {
-          note('warn', 'track-times', `Left out: a track of “${name}” on “${kit.parts[part].name}” whose times and values do not fit.`, kit.parts[part].name);
+        if (!INTERPOLATION[sampler.getInterpolation()] || width === 0 || input.length === 0 || output.getCount() !== rows || input.some((time, i) => !Number.isFinite(time) || (i > 0 && time <= input[i - 1]))) {
+          repairs.leftOut('track-times', `a track of “${name}” on “${kit.parts[part].name}” whose times and values do not fit`, 'warn', kit.parts[part].name);
           continue;
         }
         const row: number[] = [];
+        let odd = 0;
         for (let i = 0; i < output.getCount(); i++) {
           output.getElement(i, row);
-          values.set(relative(kit.parts[part], path, row, stride === 1 || i % 3 === 1), i * width);
+          const isValue = stride === 1 || i % 3 === 1;
+          if (path === 'rotation' && isValue && normalise(row)) odd++;
+          if (path === 'weights') values[i] = row[0];
+          else values.set(relative(kit.parts[part], path, row, isValue), i * width);
         }
+        repairs.count('rotation-normalised', name, odd);
         if (values.some((value) => !Number.isFinite(value))) {
-          note('warn', 'track-values', `Left out: a track of “${name}” on “${kit.parts[part].name}” with values that are no numbers.`, kit.parts[part].name);
+          repairs.leftOut('track-values', `a track of “${name}” on “${kit.parts[part].name}” with values that are no numbers`, 'warn', kit.parts[part].name);
           continue;
         }
         const times = Float32Array.from(input, (time) => Math.max(0, time));
@@ -74,7 +76,21 @@ function relative(part: Part, path: 'translation' | 'rotation' | 'scale', row: n
   return multiplyQuats(conjugateQuat(part.rotation), row as [number, number, number, number]);
 }
 
-function rateOf(times: Float32Array): number | null {
+function targetsOf(kit: Kit, part: Id): number {
+  const { mesh } = kit.parts[part];
+  return mesh === null ? 0 : (kit.meshes[mesh].targets?.length ?? 0);
+}
+
+/** Makes a quaternion one of unit length; says whether it was not. */
+function normalise(row: number[]): boolean {
+  const length = Math.hypot(...row);
+  if (!(Math.abs(length - 1) > 1e-3)) return false;
+  if (length === 0) row.splice(0, 4, 0, 0, 0, 1);
+  else row.forEach((value, i) => (row[i] = value / length));
+  return true;
+}
+
+export function rateOf(times: Float32Array): number | null {
   const gaps = Array.from(times.subarray(1), (time, i) => time - times[i]).sort((a, b) => a - b);
   const rate = 1 / gaps[gaps.length >> 1];
   return COMMON_RATES.find((common) => Math.abs(rate - common) < 0.02 * common) ?? null;

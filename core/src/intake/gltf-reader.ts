@@ -1,11 +1,14 @@
-import { WebIO, type Accessor as GltfAccessor, type Document, type Material as GltfMaterial, type Node, type Primitive as GltfPrimitive, type Texture, type TextureInfo } from '@gltf-transform/core';
-import { KHRONOS_EXTENSIONS } from '@gltf-transform/extensions';
-import { emptyKit, KitError, newId, newMaterial, newPart, putArray, type Blobs, type Id, type Kit, type Mesh, type Primitive, type ReadingNote, type TextureSlot, type Vec3 } from '../document';
-import { normalizeQuat } from '../geometry';
+import type { Material as GltfMaterial, Mesh as GltfMesh, Node, Skin as GltfSkin, Texture, TextureInfo } from '@gltf-transform/core';
+import { emptyKit, KitError, newId, newMaterial, newPart, putArray, readArray, type Blobs, type Id, type Kit, type Mesh, type ReadingNote, type TextureSlot, type Vec3 } from '../document';
+import { KEPT_MATERIAL_EXTENSIONS, normalizeQuat, readMaterialExtensions, readTextureTransform } from '../geometry';
+import { ALONE, type Companions } from './companions';
 import { describeSource } from './describe-source';
 import { readAnimations } from './gltf-animations';
-import { precheckGltf } from './gltf-precheck';
+import { readPrimitive } from './gltf-primitive';
+import { readImage } from './image-in';
 import { IntakeError, invalid } from './intake-error';
+import { openGltf, type OpenedGltf } from './open-gltf';
+import { Repairs } from './repairs';
 
 export interface Reading {
   kit: Kit;
@@ -15,216 +18,201 @@ export interface Reading {
 
 export const MAX_PARTS = 20_000;
 
+/** Extensions whose say is in the kit already, or that only pack data. */
+const TAKEN_IN = new Set([
+  ...KEPT_MATERIAL_EXTENSIONS,
+  'KHR_mesh_quantization',
+  'KHR_texture_transform',
+  'KHR_draco_mesh_compression',
+  'EXT_meshopt_compression',
+  'EXT_texture_webp',
+  'KHR_lights_punctual',
+]);
+
 /**
- * Reads a GLB, or a glTF with its data inside, into a kit. Numbers are kept as the file has them: metres, +Y up, +Z forward
- * by the standard; `settleSource` says otherwise later. What has no place in a kit is named in the notes.
+ * Reads a GLB, or a glTF with its data inside or beside it, into a kit. Numbers are kept as the file has them: metres, +Y up,
+ * +Z forward by the standard; `settleSource` says otherwise later. What has no place in a kit is named in the notes.
  *
+ * @param beside Files that it may name.
  * @throws {IntakeError} where the file is refused
  */
-export async function readGltf(bytes: Uint8Array, fileName: string, blobs: Blobs): Promise<Reading> {
-  const { json, binary } = precheckGltf(bytes, fileName);
-  let document: Document;
+export async function readGltf(bytes: Uint8Array, fileName: string, blobs: Blobs, beside: Companions = ALONE): Promise<Reading> {
+  const notes: ReadingNote[] = [];
+  const opened = await openGltf(bytes, fileName, beside, notes);
   try {
-    const io = new WebIO().registerExtensions(KHRONOS_EXTENSIONS);
-    document = binary ? await io.readBinary(bytes) : await io.readJSON({ json: json as never, resources: {} });
-  } catch (error) {
-    throw invalid(fileName, 'its data', error instanceof Error ? error.message.replace(/\.$/, '') : 'its parts do not fit together');
-  }
-  try {
-    return build(document, json, bytes, fileName, blobs);
+    return new GltfBuilder(opened, fileName, blobs, notes).build(bytes);
   } catch (error) {
     if (error instanceof KitError) throw error;
     throw invalid(fileName, 'its data', error instanceof Error ? error.message.replace(/\.$/, '') : 'its parts do not fit together');
   }
 }
 
-function build(document: Document, json: { asset?: { generator?: unknown }; extensionsUsed?: unknown }, bytes: Uint8Array, fileName: string, blobs: Blobs): Reading {
-  const root = document.getRoot();
-  const kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
-  const notes: ReadingNote[] = [];
-  const note = (grade: ReadingNote['grade'], code: string, message: string, part: string | null = null) => notes.push({ grade, code, message, part });
+class GltfBuilder {
+  private readonly kit: Kit;
+  private readonly repairs = new Repairs();
+  private readonly images = new Map<Texture, Id>();
+  private readonly materials = new Map<GltfMaterial, Id>();
+  private readonly meshes = new Map<GltfMesh, Id | null>();
+  private readonly partOf = new Map<Node, Id>();
 
-  const images = new Map<Texture, Id>();
-  for (const texture of root.listTextures()) {
-    const data = texture.getImage();
-    const size = texture.getSize();
-    if (!data || !size) {
-      note('warn', 'image-unreadable', `Left out: the image “${texture.getName()}” is no PNG, JPEG or other image that is known here.`);
-      continue;
-    }
-    const id = newId();
-    kit.images[id] = {
-      id,
-      name: texture.getName() || `image_${images.size + 1}`,
-      mediaType: texture.getMimeType(),
-      blob: blobs.put(data.slice()),
-      bytes: data.length,
-      width: size[0],
-      height: size[1],
-    };
-    images.set(texture, id);
+  constructor(
+    private readonly opened: OpenedGltf,
+    private readonly fileName: string,
+    private readonly blobs: Blobs,
+    private readonly notes: ReadingNote[],
+  ) {
+    this.kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
   }
-  const materials = new Map<GltfMaterial, Id>();
-  for (const material of root.listMaterials()) materials.set(material, readMaterial(kit, material, images, materials.size));
 
-  if (root.listNodes().length > MAX_PARTS)
-    throw new IntakeError('too-large', `“${fileName}” has ${root.listNodes().length.toLocaleString('en')} nodes; ${MAX_PARTS.toLocaleString('en')} can be taken in. Join or drop some first.`, 'nodes');
-  const meshes = new Map<ReturnType<Node['getMesh']>, Id | null>();
-  const meshOf = (node: Node): Id | null => {
-    const mesh = node.getMesh();
-    if (!mesh) return null;
-    if (!meshes.has(mesh)) {
-      const primitives = mesh.listPrimitives().flatMap((primitive, i) => readPrimitive(primitive, `mesh “${mesh.getName()}”, primitive ${i}`, fileName, materials, blobs, note));
-      const made: Mesh = { id: newId(), name: mesh.getName(), primitives };
-      if (primitives.length > 0) kit.meshes[made.id] = made;
-      meshes.set(mesh, primitives.length > 0 ? made.id : null);
-    }
-    return meshes.get(mesh)!;
+  build(bytes: Uint8Array): Reading {
+    const { kit, fileName, opened, repairs } = this;
+    const { document, json } = opened;
+    const root = document.getRoot();
+    const nodes = root.listNodes();
+    if (nodes.length > MAX_PARTS)
+      throw new IntakeError('too-large', `“${fileName}” has ${nodes.length.toLocaleString('en')} nodes; ${MAX_PARTS.toLocaleString('en')} can be taken in. Join or drop some first.`, 'nodes');
+    root.listTextures().forEach((texture, i) => this.takeImage(texture, i));
+    root.listMaterials().forEach((material, i) => this.takeMaterial(material, i));
+    const scene = root.getDefaultScene() ?? root.listScenes()[0];
+    if (root.listScenes().length > 1) repairs.leftOut('scenes', `${root.listScenes().length - 1} further scenes; a kit is made from one (“${scene?.getName() ?? ''}”)`);
+    this.takeNodes(scene ? scene.listChildren() : nodes.filter((node) => !node.getParentNode()));
+    root.listSkins().forEach((skin) => this.takeSkin(skin, nodes));
+    readAnimations(document, kit, this.partOf, this.blobs, repairs);
+    this.nameExtensions(json.extensionsUsed);
+    this.notes.push(...repairs.notes());
+    const generator = typeof json.asset?.generator === 'string' ? json.asset.generator : null;
+    describeSource(kit, { fileName, format: opened.binary ? 'glb' : 'gltf', bytes, generator, notes: this.notes }, this.blobs);
+    return { kit, partOfNode: nodes.map((node) => this.partOf.get(node)) };
+  }
+
+  private takeImage(texture: Texture, index: number): void {
+    const data = texture.getImage();
+    if (!data) return;
+    const name = texture.getName() || texture.getURI().split('/').pop() || `image_${index + 1}`;
+    const image = readImage(name, data, this.fileName, this.blobs);
+    if (!image) return this.repairs.leftOut('image-unreadable', `the image “${name}” is no PNG, JPEG or WebP`);
+    this.kit.images[image.id] = image;
+    this.images.set(texture, image.id);
+  }
+
+  private slotOf = (texture: Texture | null, info: TextureInfo | null): TextureSlot | null => {
+    const image = texture && this.images.get(texture);
+    return image && info ? { image, wrapS: info.getWrapS(), wrapT: info.getWrapT(), ...readTextureTransform(info) } : null;
   };
 
-  const scene = root.getDefaultScene() ?? root.listScenes()[0];
-  if (root.listScenes().length > 1) note('warn', 'scenes', `Left out: ${root.listScenes().length - 1} further scenes; a kit is made from one (“${scene?.getName() ?? ''}”).`);
-  const partOf = new Map<Node, Id>();
-  const take = (node: Node, parent: Id | null, order: number) => {
-    const part = newPart({
-      name: node.getName() || `part_${partOf.size + 1}`,
-      parent,
-      order,
-      translation: [...node.getTranslation()] as Vec3,
-      rotation: normalizeQuat(node.getRotation()),
-      scale: [...node.getScale()] as Vec3,
-      mesh: meshOf(node),
+  private takeMaterial(material: GltfMaterial, index: number): void {
+    const unit = (value: number) => (Number.isFinite(value) ? Math.min(1, Math.max(0, value)) : 1);
+    const made = newMaterial({
+      name: (material.getName() || `material_${index + 1}`).slice(0, 200),
+      baseColor: material.getBaseColorFactor().map(unit) as [number, number, number, number],
+      baseColorTexture: this.slotOf(material.getBaseColorTexture(), material.getBaseColorTextureInfo()),
+      metallic: unit(material.getMetallicFactor()),
+      roughness: unit(material.getRoughnessFactor()),
+      metallicRoughnessTexture: this.slotOf(material.getMetallicRoughnessTexture(), material.getMetallicRoughnessTextureInfo()),
+      normalTexture: this.slotOf(material.getNormalTexture(), material.getNormalTextureInfo()),
+      normalScale: material.getNormalScale(),
+      occlusionTexture: this.slotOf(material.getOcclusionTexture(), material.getOcclusionTextureInfo()),
+      emissive: material.getEmissiveFactor().map(unit) as Vec3,
+      emissiveTexture: this.slotOf(material.getEmissiveTexture(), material.getEmissiveTextureInfo()),
+      alphaMode: material.getAlphaMode(),
+      alphaCutoff: Math.max(0, material.getAlphaCutoff()),
+      doubleSided: material.getDoubleSided(),
     });
-    kit.parts[part.id] = part;
-    partOf.set(node, part.id);
-    if (node.getCamera()) note('note', 'camera', `Left out: the camera on “${part.name}”.`, part.name);
-    if (node.getExtension('KHR_lights_punctual')) note('note', 'light', `Left out: the light on “${part.name}”.`, part.name);
-    node.listChildren().forEach((child, i) => take(child, part.id, i));
-  };
-  (scene?.listChildren() ?? root.listNodes().filter((node) => !node.getParentNode())).forEach((node, i) => take(node, null, i));
+    const extensions = readMaterialExtensions(material, this.slotOf);
+    if (extensions) made.extensions = extensions;
+    this.kit.materials[made.id] = made;
+    this.materials.set(material, made.id);
+  }
 
-  for (const skin of root.listSkins()) {
-    const users = root.listNodes().filter((node) => node.getSkin() === skin && partOf.has(node));
-    const joints = skin.listJoints().map((joint) => partOf.get(joint));
-    if (users.length === 0) continue;
-    if (joints.some((joint) => joint === undefined)) {
-      note('warn', 'skin-joints', `Left out: the skin “${skin.getName()}”, because some of its joints are not in the scene.`);
-      continue;
+  /** Parents before children, without recursion: a file may nest as deep as it likes. */
+  private takeNodes(roots: Node[]): void {
+    const stack = roots.map((node, order) => ({ node, parent: null as Id | null, order, path: '' })).reverse();
+    while (stack.length > 0) {
+      const { node, parent, order, path } = stack.pop()!;
+      const name = (node.getName() || `part_${this.partOf.size + 1}`).slice(0, 200);
+      const from = `${path}${name}`.slice(-4000);
+      const part = newPart({ name, parent, order, from, mesh: this.meshOf(node), ...this.placementOf(node, name) });
+      this.kit.parts[part.id] = part;
+      this.partOf.set(node, part.id);
+      if (node.getCamera()) this.repairs.leftOut('camera', `the camera on “${name}”`, 'note', name);
+      if (node.getExtension('KHR_lights_punctual')) this.repairs.leftOut('light', `the light on “${name}”`, 'note', name);
+      const children = node.listChildren();
+      for (let i = children.length - 1; i >= 0; i--) stack.push({ node: children[i], parent: part.id, order: i, path: `${from}/` });
     }
-    const id = newId();
+  }
+
+  private placementOf(node: Node, name: string): Pick<Kit['parts'][string], 'translation' | 'rotation' | 'scale'> {
+    const translation = [...node.getTranslation()] as Vec3;
+    const rotation = node.getRotation();
+    const scale = [...node.getScale()] as Vec3;
+    if (![...translation, ...rotation, ...scale].every(Number.isFinite)) {
+      this.repairs.count('placement-not-finite', name);
+      return { translation: [0, 0, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1] };
+    }
+    if (Math.abs(Math.hypot(...rotation) - 1) > 1e-3) this.repairs.count('rotation-normalised', name);
+    return { translation, rotation: normalizeQuat(rotation), scale };
+  }
+
+  private meshOf(node: Node): Id | null {
+    const source = node.getMesh();
+    if (!source) return null;
+    const known = this.meshes.get(source);
+    if (known !== undefined) return known;
+    const primitives = source.listPrimitives().flatMap((primitive, i) => {
+      const material = primitive.getMaterial();
+      const where = `mesh “${source.getName()}”, primitive ${i}`;
+      const context = { fileName: this.fileName, where, meshName: source.getName() || node.getName(), blobs: this.blobs, repairs: this.repairs };
+      return readPrimitive(primitive, material ? this.materials.get(material)! : null, context) ?? [];
+    });
+    const made: Mesh = { id: newId(), name: source.getName().slice(0, 200), primitives };
+    const targets = primitives[0]?.targets?.length ?? 0;
+    if (primitives.some((primitive) => (primitive.targets?.length ?? 0) !== targets)) throw invalid(this.fileName, `mesh “${source.getName()}”`, 'its primitives have different morph targets');
+    if (targets > 0) made.targets = this.targetsOf(source, targets);
+    if (primitives.length > 0) this.kit.meshes[made.id] = made;
+    this.meshes.set(source, primitives.length > 0 ? made.id : null);
+    return this.meshes.get(source)!;
+  }
+
+  private targetsOf(source: GltfMesh, count: number): Mesh['targets'] {
+    const names = (source.getExtras() as { targetNames?: unknown }).targetNames;
+    const weights = source.getWeights();
+    return Array.from({ length: count }, (_, i) => ({
+      name: (Array.isArray(names) && typeof names[i] === 'string' ? names[i] : `target_${i + 1}`).slice(0, 200),
+      weight: Number.isFinite(weights[i]) ? weights[i] : 0,
+    }));
+  }
+
+  private takeSkin(skin: GltfSkin, nodes: Node[]): void {
+    const users = nodes.filter((node) => node.getSkin() === skin && this.partOf.has(node));
+    if (users.length === 0) return;
+    const joints = skin.listJoints().map((joint) => this.partOf.get(joint));
+    if (joints.length === 0 || joints.some((joint) => joint === undefined))
+      return this.repairs.leftOut('skin-joints', `the skin “${skin.getName()}”, because ${joints.length === 0 ? 'it has no joints' : 'some of its joints are not in the scene'}`);
     const binds = skin.getInverseBindMatrices();
+    if (binds && binds.getCount() < joints.length) throw invalid(this.fileName, `skin “${skin.getName()}”`, `it has ${binds.getCount()} inverse bind matrices for ${joints.length} joints`);
     const matrices = new Float32Array(16 * joints.length);
     joints.forEach((_, i) => matrices.set(binds ? binds.getElement(i, []) : [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1], 16 * i));
-    kit.skins[id] = { id, name: skin.getName(), joints: joints as Id[], inverseBindMatrices: putArray(blobs, matrices, 16) };
-    for (const node of users) kit.parts[partOf.get(node)!].skin = id;
-    checkJointNumbers(
-      kit,
-      users.map((node) => kit.parts[partOf.get(node)!].mesh),
-      joints.length,
-      fileName,
-      blobs,
-    );
-  }
-  readAnimations(document, kit, partOf, blobs, note);
-
-  const known = new Set(root.listExtensionsUsed().map((extension) => extension.extensionName));
-  const kept = new Set(['KHR_mesh_quantization']);
-  const used = Array.isArray(json.extensionsUsed) ? json.extensionsUsed.map(String) : [];
-  for (const name of new Set([...known, ...used])) if (!kept.has(name) && name !== 'KHR_lights_punctual') note('note', 'extension', `Left out: what the extension ${name} says.`);
-
-  describeSource(kit, { fileName, format: bytes[0] === 0x67 ? 'glb' : 'gltf', bytes, generator: typeof json.asset?.generator === 'string' ? json.asset.generator : null, notes }, blobs);
-  return { kit, partOfNode: root.listNodes().map((node) => partOf.get(node)) };
-}
-
-function readMaterial(kit: Kit, material: GltfMaterial, images: Map<Texture, Id>, index: number): Id {
-  const slot = (texture: Texture | null, info: TextureInfo | null): TextureSlot | null => {
-    const image = texture && images.get(texture);
-    return image && info ? { image, texCoord: info.getTexCoord(), wrapS: info.getWrapS(), wrapT: info.getWrapT() } : null;
-  };
-  const made = newMaterial({
-    name: material.getName() || `material_${index + 1}`,
-    baseColor: [...material.getBaseColorFactor()] as [number, number, number, number],
-    baseColorTexture: slot(material.getBaseColorTexture(), material.getBaseColorTextureInfo()),
-    metallic: material.getMetallicFactor(),
-    roughness: material.getRoughnessFactor(),
-    metallicRoughnessTexture: slot(material.getMetallicRoughnessTexture(), material.getMetallicRoughnessTextureInfo()),
-    normalTexture: slot(material.getNormalTexture(), material.getNormalTextureInfo()),
-    normalScale: material.getNormalScale(),
-    occlusionTexture: slot(material.getOcclusionTexture(), material.getOcclusionTextureInfo()),
-    emissive: [...material.getEmissiveFactor()] as Vec3,
-    emissiveTexture: slot(material.getEmissiveTexture(), material.getEmissiveTextureInfo()),
-    alphaMode: material.getAlphaMode(),
-    alphaCutoff: material.getAlphaCutoff(),
-    doubleSided: material.getDoubleSided(),
-  });
-  kit.materials[made.id] = made;
-  return made.id;
-}
-
-type Note = (grade: ReadingNote['grade'], code: string, message: string, part?: string | null) => void;
-
-function readPrimitive(primitive: GltfPrimitive, where: string, fileName: string, materials: Map<GltfMaterial, Id>, blobs: Blobs, note: Note): Primitive[] {
-  const position = primitive.getAttribute('POSITION');
-  if (!position) {
-    note('warn', 'no-positions', `Left out: ${where} has no positions.`);
-    return [];
-  }
-  if (primitive.getMode() < 4) {
-    note('warn', 'points-or-lines', `Left out: ${where} is made of points or lines, not of triangles.`);
-    return [];
-  }
-  if (primitive.listTargets().length > 0) note('warn', 'morph-targets', `Left out: the ${primitive.listTargets().length} morph targets of ${where}.`);
-  const attributes: Primitive['attributes'] = {};
-  for (const semantic of primitive.listSemantics()) {
-    const source = primitive.getAttribute(semantic)!;
-    if (source.getCount() !== position.getCount()) throw invalid(fileName, where, `${semantic} has ${source.getCount()} entries for ${position.getCount()} vertices`);
-    if (semantic.startsWith('_')) {
-      note('note', 'attribute', `Left out: the attribute ${semantic} of ${where}.`);
-      continue;
+    if (!matrices.every(Number.isFinite)) throw invalid(this.fileName, `skin “${skin.getName()}”`, 'an inverse bind matrix is no number');
+    const id = newId();
+    this.kit.skins[id] = { id, name: skin.getName().slice(0, 200), joints: joints as Id[], inverseBindMatrices: putArray(this.blobs, matrices, 16) };
+    for (const node of users) {
+      const part = this.kit.parts[this.partOf.get(node)!];
+      part.skin = id;
+      this.checkJointNumbers(part.mesh, joints.length);
     }
-    attributes[semantic] = putArray(blobs, semantic.startsWith('JOINTS') ? Uint16Array.from(source.getArray()!) : floats(source), source.getElementSize());
   }
-  const positions = floats(position);
-  if (positions.some((value) => !Number.isFinite(value))) throw invalid(fileName, where, 'a position is not a number');
-  const indices = triangleList(primitive, position.getCount());
-  if (indices.some((index) => index >= position.getCount())) throw new IntakeError('index-range', `“${fileName}” points at a vertex that is not there (${where}). Export it again.`, where);
-  const material = primitive.getMaterial();
-  return [{ material: material ? materials.get(material)! : null, attributes, indices: putArray(blobs, indices, 1) }];
-}
 
-/** Values as floats; normalised integers become the numbers that they stand for. */
-function floats(accessor: GltfAccessor): Float32Array {
-  const array = accessor.getArray()!;
-  if (array instanceof Float32Array) return array.slice();
-  const size = accessor.getElementSize();
-  const out = new Float32Array(accessor.getCount() * size);
-  const row: number[] = [];
-  for (let i = 0; i < accessor.getCount(); i++) out.set(accessor.getElement(i, row), i * size);
-  return out;
-}
-
-/** Strips and fans become lists (glTF 2.0, 3.7.2.1). */
-function triangleList(primitive: GltfPrimitive, vertices: number): Uint32Array {
-  const source = primitive.getIndices()?.getArray() ?? Uint32Array.from({ length: vertices }, (_, i) => i);
-  const mode = primitive.getMode();
-  if (mode === 4) return Uint32Array.from(source).subarray(0, source.length - (source.length % 3));
-  const out = new Uint32Array(Math.max(0, source.length - 2) * 3);
-  for (let i = 0; i + 2 < source.length; i++) {
-    const odd = i % 2;
-    out.set(mode === 5 ? [source[i], source[i + 1 + odd], source[i + 2 - odd]] : [source[i + 1], source[i + 2], source[0]], 3 * i);
-  }
-  return out;
-}
-
-function checkJointNumbers(kit: Kit, meshes: (Id | null)[], joints: number, fileName: string, blobs: Blobs): void {
-  for (const mesh of meshes) {
-    for (const primitive of mesh === null ? [] : kit.meshes[mesh].primitives) {
+  private checkJointNumbers(mesh: Id | null, joints: number): void {
+    for (const primitive of mesh === null ? [] : this.kit.meshes[mesh].primitives) {
       for (const [semantic, accessor] of Object.entries(primitive.attributes)) {
         if (!semantic.startsWith('JOINTS')) continue;
-        const numbers = new Uint16Array(blobs.get(accessor.blob).buffer);
-        if (numbers.some((number) => number >= joints))
-          throw new IntakeError('index-range', `“${fileName}” names a joint that its skin does not have (mesh “${kit.meshes[mesh!].name}”). Export it again.`, semantic);
+        if (readArray<Uint16Array>(this.blobs, accessor).some((number) => number >= joints))
+          throw new IntakeError('index-range', `“${this.fileName}” names a joint that its skin does not have (mesh “${this.kit.meshes[mesh!].name}”). Export it again.`, semantic);
       }
     }
+  }
+
+  private nameExtensions(used: unknown): void {
+    for (const name of new Set(Array.isArray(used) ? used.map(String) : [])) if (!TAKEN_IN.has(name)) this.repairs.leftOut('extension', `what the extension ${name.slice(0, 80)} says`, 'note');
   }
 }

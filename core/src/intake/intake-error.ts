@@ -6,7 +6,7 @@ export class IntakeError extends KitError {}
 export function notKnown(fileName: string): IntakeError {
   return new IntakeError(
     'not-known',
-    `“${fileName}” is neither a GLB nor a glTF file, nor an OBJ, PLY, STL or ZIP: it does not begin like one, whatever its name says. Export the model as GLB (glTF 2.0) and drop that.`,
+    `“${fileName}” is neither a GLB nor a glTF file, nor OBJ, PLY, STL, COLLADA, BVH or ZIP: it does not begin like one, whatever its name says. Export the model as GLB (glTF 2.0) and drop that.`,
     fileName,
   );
 }

@@ -1,4 +1,4 @@
-import { newId, newPart, putArray, type Blobs, type Id, type Kit, type Primitive, type ReadingNote } from '../document';
+import { newId, newPart, putArray, type Blobs, type Id, type Kit, type Part, type Primitive, type ReadingNote } from '../document';
 import { recomputeNormals } from '../geometry';
 
 /** Corners up to this angle are shaded smooth where a file has no normals, degrees. */
@@ -13,13 +13,17 @@ export interface LooseMesh {
   /** Two a vertex, from the top left as in glTF; or empty. */
   uvs: number[];
   indices: number[];
+  /** What each morph target adds to the positions, as long as these. */
+  targets?: number[][];
+  /** Joint numbers and weights, 4 for each of `sets` a vertex, set after set. */
+  influences?: { joints: Uint16Array; weights: Float32Array }[];
 }
 
 /**
  * Puts a part with a mesh into a kit. Missing normals are computed, and triangles with a position that is no number are
- * dropped; both are noted. A mesh with nothing left makes no part.
+ * dropped; both are noted. A mesh with nothing left makes no part: null.
  */
-export function addLoosePart(kit: Kit, name: string, meshes: LooseMesh[], blobs: Blobs, notes: ReadingNote[]): void {
+export function addLoosePart(kit: Kit, name: string, meshes: LooseMesh[], blobs: Blobs, notes: ReadingNote[], fields: Partial<Part> = {}): Part | null {
   let dropped = 0;
   let without = 0;
   const primitives = meshes.flatMap((mesh): Primitive[] => {
@@ -33,7 +37,12 @@ export function addLoosePart(kit: Kit, name: string, meshes: LooseMesh[], blobs:
     const safe = mesh.positions.map((value) => (Number.isFinite(value) ? value : 0));
     const attributes: Primitive['attributes'] = { POSITION: putArray(blobs, Float32Array.from(safe), 3) };
     if (mesh.uvs.length > 0) attributes.TEXCOORD_0 = putArray(blobs, Float32Array.from(mesh.uvs), 2);
+    mesh.influences?.forEach(({ joints, weights }, n) => {
+      attributes[`JOINTS_${n}`] = putArray(blobs, joints, 4);
+      attributes[`WEIGHTS_${n}`] = putArray(blobs, weights, 4);
+    });
     const primitive: Primitive = { material: mesh.material, attributes, indices: putArray(blobs, Uint32Array.from(kept), 1) };
+    if (mesh.targets) primitive.targets = mesh.targets.map((target) => ({ POSITION: putArray(blobs, Float32Array.from(target), 3) }));
     if (mesh.normals.length === 0) {
       without++;
       return [recomputeNormals(primitive, SMOOTH_DEGREES, blobs)];
@@ -43,11 +52,12 @@ export function addLoosePart(kit: Kit, name: string, meshes: LooseMesh[], blobs:
   });
   if (dropped > 0) notes.push({ grade: 'warn', code: 'not-finite', message: `Dropped: ${dropped} triangles of “${name}” with a position that is no number.`, part: name });
   if (without > 0) notes.push({ grade: 'note', code: 'normals-computed', message: `Computed: the normals of “${name}”, smooth up to ${SMOOTH_DEGREES}°.`, part: name });
-  if (primitives.length === 0) return;
+  if (primitives.length === 0) return null;
   const mesh = { id: newId(), name, primitives };
   kit.meshes[mesh.id] = mesh;
-  const part = newPart({ name, order: Object.keys(kit.parts).length, mesh: mesh.id });
+  const part = newPart({ name, from: name, order: Object.keys(kit.parts).length, mesh: mesh.id, ...fields });
   kit.parts[part.id] = part;
+  return part;
 }
 
 /** Lengths are not said in these formats: a note for the reading. */

@@ -1,7 +1,7 @@
-import { ImageUtils } from '@gltf-transform/core';
 import { strFromU8 } from 'fflate';
-import { newId, newMaterial, type Blobs, type Id, type Kit, type Material, type ReadingNote, type Rgba, type TextureSlot } from '../document';
-import type { Companions } from './read-model';
+import { newMaterial, type Blobs, type Id, type Kit, type Material, type ReadingNote, type Rgba, type TextureSlot } from '../document';
+import type { Companions } from './companions';
+import { readImage } from './image-in';
 
 const REPEAT = 10497;
 
@@ -50,14 +50,6 @@ export function readMtl(path: string, beside: Companions, kit: Kit, materials: M
   }
 }
 
-function sizeOf(data: Uint8Array, mediaType: string): [number, number] | null {
-  try {
-    return ImageUtils.getSize(data, mediaType) as [number, number] | null;
-  } catch {
-    return null;
-  }
-}
-
 function opacity(material: Material, value: number): void {
   const alpha = Math.min(1, Math.max(0, value));
   material.baseColor = [material.baseColor[0], material.baseColor[1], material.baseColor[2], alpha];
@@ -74,18 +66,17 @@ function pictureOf(words: string[]): string {
 
 function takeImage(path: string, beside: Companions, kit: Kit, blobs: Blobs, notes: ReadingNote[]): Id | null {
   const data = beside(path);
-  const mediaType = data && (data[0] === 0x89 ? 'image/png' : data[0] === 0xff ? 'image/jpeg' : null);
-  const size = data && mediaType ? sizeOf(data, mediaType) : null;
-  if (!data || !mediaType || !size) {
+  const name = path.slice(path.lastIndexOf('/') + 1).replace(/\.[^.]*$/, '');
+  const image = data && readImage(name, data, path, blobs);
+  if (!image) {
     notes.push({
       grade: 'warn',
       code: data ? 'image-unreadable' : 'missing-file',
-      message: `Left out: the picture “${path}”, which is ${data ? 'no PNG or JPEG' : 'not with the model'}.`,
+      message: `Left out: the picture “${path}”, which is ${data ? 'no PNG, JPEG or WebP' : 'not with the model'}.`,
       part: null,
     });
     return null;
   }
-  const id = newId();
-  kit.images[id] = { id, name: path.slice(path.lastIndexOf('/') + 1).replace(/\.[^.]*$/, ''), mediaType, blob: blobs.put(data.slice()), bytes: data.length, width: size[0], height: size[1] };
-  return id;
+  kit.images[image.id] = image;
+  return image.id;
 }

@@ -4,7 +4,7 @@ import { describeSource } from './describe-source';
 import { IntakeError, invalid } from './intake-error';
 import { addLoosePart, unitNotSaid, type LooseMesh } from './loose-mesh';
 import { readMtl } from './mtl-reader';
-import type { Companions } from './read-model';
+import type { Companions } from './companions';
 
 /** Whether bytes are OBJ: lines of it among the first, and either its name or both vertices and faces. */
 export function looksLikeObj(bytes: Uint8Array, fileName: string): boolean {
@@ -58,6 +58,11 @@ class Collector {
   }
 }
 
+export interface NamedMeshes {
+  name: string;
+  meshes: LooseMesh[];
+}
+
 /**
  * Reads OBJ: objects and groups become parts, materials primitives; polygons become fans; numbers may count back from the
  * newest vertex, lines may be continued. Lines and points are named as left out.
@@ -67,6 +72,13 @@ class Collector {
 export function readObj(bytes: Uint8Array, fileName: string, blobs: Blobs, beside: Companions): Kit {
   const kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
   const notes: ReadingNote[] = [unitNotSaid('OBJ')];
+  for (const { name, meshes } of parseObj(bytes, fileName, { kit, notes, blobs, beside })) addLoosePart(kit, name, meshes, blobs, notes);
+  describeSource(kit, { fileName, format: 'obj', bytes, generator: null, notes }, blobs);
+  return kit;
+}
+
+/** The groups of an OBJ as loose meshes; its materials go into the kit. @throws {IntakeError} */
+export function parseObj(bytes: Uint8Array, fileName: string, { kit, notes, blobs, beside }: { kit: Kit; notes: ReadingNote[]; blobs: Blobs; beside: Companions }): NamedMeshes[] {
   const points: number[] = [];
   const uvs: number[] = [];
   const normals: number[] = [];
@@ -124,17 +136,7 @@ export function readObj(bytes: Uint8Array, fileName: string, blobs: Blobs, besid
   });
   for (const [what, count] of leftOut)
     notes.push({ grade: 'warn', code: 'points-or-lines', message: `Left out: ${count} ${what === 'l' ? 'lines' : what === 'p' ? 'points' : 'free-form curves or surfaces'}.`, part: null });
-  for (const [name, byMaterial] of groups) {
-    addLoosePart(
-      kit,
-      name,
-      [...byMaterial.values()].map((one) => one.done()),
-      blobs,
-      notes,
-    );
-  }
-  describeSource(kit, { fileName, format: 'obj', bytes, generator: null, notes }, blobs);
-  return kit;
+  return [...groups].map(([name, byMaterial]) => ({ name, meshes: [...byMaterial.values()].map((one) => one.done()) }));
 }
 
 function numbers(words: string[], count: number, fileName: string, where: string): number[] {

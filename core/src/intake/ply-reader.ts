@@ -38,10 +38,17 @@ export function looksLikePly(bytes: Uint8Array): boolean {
 
 /** Reads PLY: text and both binary orders (Turk, “The PLY polygon file format”, 1994). Polygons become fans. */
 export function readPly(bytes: Uint8Array, fileName: string, blobs: Blobs): Kit {
-  const { format, elements, start } = readHeader(bytes, fileName);
-  const next = format === 'ascii' ? textRows(bytes.subarray(start), fileName) : binaryRows(bytes, start, format === 'binary_little_endian', fileName);
   const kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
   const notes: ReadingNote[] = [unitNotSaid('PLY')];
+  addLoosePart(kit, kit.name, [parsePly(bytes, fileName, notes)], blobs, notes);
+  describeSource(kit, { fileName, format: 'ply', bytes, generator: null, notes }, blobs);
+  return kit;
+}
+
+/** The mesh of a PLY. @throws {IntakeError} */
+export function parsePly(bytes: Uint8Array, fileName: string, notes: ReadingNote[]): LooseMesh {
+  const { format, elements, start } = readHeader(bytes, fileName);
+  const next = format === 'ascii' ? textRows(bytes.subarray(start), fileName) : binaryRows(bytes, start, format === 'binary_little_endian', fileName);
   const mesh: LooseMesh = { material: null, positions: [], normals: [], uvs: [], indices: [] };
   for (const element of elements) {
     for (let i = 0; i < element.count; i++) {
@@ -54,9 +61,7 @@ export function readPly(bytes: Uint8Array, fileName: string, blobs: Blobs): Kit 
   }
   const vertices = mesh.positions.length / 3;
   if (mesh.indices.some((index) => !(index >= 0 && index < vertices))) throw new IntakeError('index-range', `“${fileName}” points at a vertex that is not there. Export it again.`, 'face');
-  addLoosePart(kit, kit.name, [mesh], blobs, notes);
-  describeSource(kit, { fileName, format: 'ply', bytes, generator: null, notes }, blobs);
-  return kit;
+  return mesh;
 }
 
 function readHeader(bytes: Uint8Array, fileName: string): { format: string; elements: Element[]; start: number } {
@@ -67,10 +72,12 @@ function readHeader(bytes: Uint8Array, fileName: string): { format: string; elem
   const elements: Element[] = [];
   for (const line of head.slice(0, end.index).split(/\r?\n/)) {
     const words = line.trim().split(/\s+/);
-    if (words[0] === 'format') format = words[1];
+    if (words[0] === 'format') format = words[1] ?? '';
     else if (words[0] === 'element') {
       const count = Number(words[2]);
+      if (words.length < 3) throw invalid(fileName, 'its header', `“${line.trim().slice(0, 60)}” is not an element`);
       if (!Number.isInteger(count) || count < 0 || count > MAX_ROWS) throw invalid(fileName, `element ${words[1]}`, `it announces ${words[2]} entries`);
+      if (elements.some((one) => one.name === words[1])) throw invalid(fileName, `element ${words[1]}`, 'it is announced twice');
       elements.push({ name: words[1], count, properties: [] });
     } else if (words[0] === 'property') {
       const list = words[1] === 'list';
@@ -81,6 +88,9 @@ function readHeader(bytes: Uint8Array, fileName: string): { format: string; elem
     }
   }
   if (!['ascii', 'binary_little_endian', 'binary_big_endian'].includes(format)) throw invalid(fileName, 'format', `“${format}” is not a format of PLY`);
+  const vertex = elements.find((one) => one.name === 'vertex');
+  if (!vertex || !['x', 'y', 'z'].every((axis) => vertex.properties.some((one) => one.name === axis))) throw invalid(fileName, 'its header', 'its vertices have no x, y and z');
+  for (const one of elements) if (one.properties.length === 0 && one.count > 0) throw invalid(fileName, `element ${one.name}`, 'it has entries without properties');
   return { format, elements, start: end.index + end[0].length };
 }
 

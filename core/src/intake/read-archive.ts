@@ -1,30 +1,48 @@
 import { unzipSync } from 'fflate';
 import type { Blobs, Kit } from '../document';
+import { cleanPath, type Companions } from './companions';
+import { framesAmong, readFrames, type FrameFile } from './frames-reader';
 import { IntakeError } from './intake-error';
 import { readModel } from './read-model';
 
+export const MAX_FILE_BYTES = 256 * 1024 * 1024;
 const MAX_ENTRIES = 2000;
 const MAX_BYTES = 1 << 30;
 /** More than this from one byte is made to fill a memory, not to hold a model. */
 const MAX_RATIO = 100;
 /** Small entries may pack as well as they like. */
 const RATIO_FROM_BYTES = 1 << 20;
-const MODEL = /\.(glb|gltf|obj|ply|stl)$/i;
+const MODEL = /\.(glb|gltf|obj|ply|stl|dae|bvh)$/i;
 
 export function looksLikeZip(bytes: Uint8Array): boolean {
-  return bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 3 && bytes[3] === 4;
+  return bytes[0] === 0x50 && bytes[1] === 0x4b && ((bytes[2] === 3 && bytes[3] === 4) || (bytes[2] === 5 && bytes[3] === 6));
 }
 
 /**
- * Reads the one model of a ZIP, with its materials and pictures beside it.
+ * Reads a ZIP: its one model with its materials and pictures beside it, or a set of numbered mesh frames. Motions (BVH)
+ * beside a model are named; they can be taken onto the kit later.
  *
  * @throws {IntakeError} where it is too large, leaves its folder, or holds no model or several
  */
 export async function readArchive(bytes: Uint8Array, fileName: string, blobs: Blobs): Promise<Kit> {
-  const files = new Map(Object.entries(unpack(bytes, fileName)).map(([path, data]) => [path.toLowerCase(), { path, data }]));
-  const models = [...files.values()].filter(({ path }) => MODEL.test(path) && !path.startsWith('__MACOSX/'));
-  if (models.length === 0) throw new IntakeError('no-model', `“${fileName}” holds no model: there is no GLB, glTF, OBJ, PLY or STL file in it. Put one in, with its pictures.`, fileName);
-  if (models.length > 1) {
+  const files = new Map(Object.entries(unpack(bytes, fileName)).map(([path, data]) => [cleanPath(path).toLowerCase(), { path, data }]));
+  const besideOf = (path: string): Companions => {
+    const folder = path.slice(0, path.lastIndexOf('/') + 1);
+    return (name) => files.get(cleanPath(folder + name).toLowerCase())?.data;
+  };
+  const models = [...files.values()].filter(({ path }) => MODEL.test(path) && !path.startsWith('__MACOSX/') && !/(^|\/)\._/.test(path));
+  if (models.length === 0) throw new IntakeError('no-model', `“${fileName}” holds no model: there is no GLB, glTF, OBJ, PLY, STL, COLLADA or BVH file in it. Put one in, with its pictures.`, fileName);
+  const frames = models.length > 1 ? framesAmong(models) : null;
+  const kit = frames ? readFrames(frames, fileName, bytes, blobs, besideOf) : await readOne(models, fileName, blobs, besideOf);
+  const format = frames ? 'frames' : 'zip';
+  Object.assign(kit.source!, { fileName: fileName.slice(0, 400), format, bytes: bytes.length, sha: blobs.put(bytes.slice()) });
+  return kit;
+}
+
+async function readOne(models: FrameFile[], fileName: string, blobs: Blobs, besideOf: (path: string) => Companions): Promise<Kit> {
+  const motions = models.length > 1 ? models.filter(({ path }) => /\.bvh$/i.test(path)) : [];
+  const rest = models.filter((model) => !motions.includes(model));
+  if (rest.length !== 1) {
     const names = models.map(({ path }) => `“${path}”`);
     throw new IntakeError(
       'several-models',
@@ -32,21 +50,12 @@ export async function readArchive(bytes: Uint8Array, fileName: string, blobs: Bl
       fileName,
     );
   }
-  const [{ path, data }] = models;
-  const folder = path.slice(0, path.lastIndexOf('/') + 1);
-  const kit = await readModel(data, path.slice(folder.length), blobs, (name) => files.get(resolve(folder + name).toLowerCase())?.data);
-  kit.source!.fileName = `${fileName} / ${path}`.slice(0, 400);
+  const [{ path, data }] = rest;
+  const kit = await readModel(data, path.slice(path.lastIndexOf('/') + 1), blobs, besideOf(path));
+  const notes = kit.source!.notes;
+  notes.unshift({ grade: 'note', code: 'from-archive', message: `Read from “${path}” (${kit.source!.format.toUpperCase()}).`, part: null });
+  for (const motion of motions) notes.push({ grade: 'note', code: 'motion-beside', message: `Left out: the motion “${motion.path}”. Take it onto this kit with “Clips from a file”.`, part: null });
   return kit;
-}
-
-/** A path without `.` and `..`; one that leaves the archive resolves to nothing that is in it. */
-function resolve(path: string): string {
-  const out: string[] = [];
-  for (const step of path.replaceAll('\\', '/').split('/')) {
-    if (step === '..') out.pop();
-    else if (step !== '.' && step !== '') out.push(step);
-  }
-  return out.join('/');
 }
 
 function unpack(bytes: Uint8Array, fileName: string): Record<string, Uint8Array> {
@@ -58,6 +67,7 @@ function unpack(bytes: Uint8Array, fileName: string): Record<string, Uint8Array>
         entries++;
         total += originalSize;
         if (entries > MAX_ENTRIES) throw new IntakeError('too-large', `“${fileName}” has more than ${MAX_ENTRIES.toLocaleString('en')} entries. Pack the model and its pictures alone.`, name);
+        if (originalSize > MAX_FILE_BYTES) throw new IntakeError('too-large', `“${fileName}” was refused: “${name}” in it is larger than 256 MiB. Simplify it, or split it.`, name);
         if (total > MAX_BYTES) throw new IntakeError('too-large', `“${fileName}” unpacks to more than 1 GiB. Pack the model and its pictures alone.`, name);
         if (originalSize > RATIO_FROM_BYTES && originalSize > MAX_RATIO * size)
           throw new IntakeError('ratio', `“${fileName}” was refused: “${name}” unpacks to more than ${MAX_RATIO} times its size.`, name);

@@ -1,5 +1,6 @@
-import type { Blobs, Kit } from '../document';
-import { looksLikeZip, readArchive } from './read-archive';
+import { checkKit, KitSchemaError, type Blobs, type Kit } from '../document';
+import { IntakeError, invalid } from './intake-error';
+import { looksLikeZip, MAX_FILE_BYTES, readArchive } from './read-archive';
 import { readModel } from './read-model';
 
 /**
@@ -7,6 +8,15 @@ import { readModel } from './read-model';
  *
  * @throws {IntakeError} where it is refused, with a sentence
  */
-export function readFile(bytes: Uint8Array, fileName: string, blobs: Blobs): Promise<Kit> {
-  return looksLikeZip(bytes) ? readArchive(bytes, fileName, blobs) : readModel(bytes, fileName, blobs);
+export async function readFile(bytes: Uint8Array, fileName: string, blobs: Blobs): Promise<Kit> {
+  if (bytes.length > MAX_FILE_BYTES) throw new IntakeError('too-large', `“${fileName}” is larger than 256 MiB, the most that is taken in. Simplify it, or split it into several files.`, fileName);
+  try {
+    return checkKit(looksLikeZip(bytes) ? await readArchive(bytes, fileName, blobs) : await readModel(bytes, fileName, blobs));
+  } catch (error) {
+    if (error instanceof KitSchemaError) throw invalid(fileName, error.where ?? 'its data', 'a value in it is out of all bounds');
+    // Arrays too long for this machine, text too long for a string.
+    if (error instanceof RangeError || (error instanceof Error && 'code' in error && error.code === 'ERR_STRING_TOO_LONG'))
+      throw new IntakeError('too-large', `“${fileName}” needs more memory than reading may use. Simplify it, or split it into several files.`, fileName);
+    throw error;
+  }
 }

@@ -49,9 +49,9 @@ test('sampled in order, backwards and at random the values are the same', () => 
   const kit = withMotion(plain, blobs, 'a', 'turn', 1, [0, 40, -20, 90, 10, 300]);
   const flat = flattenParts(kit);
   const compiled = compileClip(kit.clips.clip, flat, blobs);
-  const pose = newPose(1);
+  const pose = newPose(flat);
   const at = (time: number) => {
-    resetPose(pose);
+    resetPose(flat, pose);
     sampleClip(compiled, time, pose);
     return pose.turn[1];
   };

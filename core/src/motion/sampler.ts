@@ -21,6 +21,10 @@ interface CompiledSamples {
   interpolation: SampleTrack['interpolation'];
   times: Float32Array;
   values: Float32Array;
+  /** Numbers a sample: 3, 4, or as many as morph targets. */
+  width: number;
+  /** Where they begin in the pose's weights. */
+  weightsAt: number;
   cursor: number;
 }
 
@@ -30,7 +34,7 @@ export interface CompiledClip {
   samples: CompiledSamples[];
 }
 
-/** Tracks whose part is not among `flat` are left out. */
+/** Tracks whose part is not among `flat`, or whose morph targets are others by now, are left out. */
 export function compileClip(clip: Clip, flat: FlatParts, blobs: Blobs): CompiledClip {
   const compiled: CompiledClip = { keys: [], samples: [] };
   for (const track of clip.tracks) {
@@ -39,12 +43,16 @@ export function compileClip(clip: Clip, flat: FlatParts, blobs: Blobs): Compiled
     if (track.kind === 'keys') {
       if (track.keys.length > 0) compiled.keys.push(compileKeys(track, part));
     } else if (track.times.count > 0) {
+      const targets = flat.weightsAt[part + 1] - flat.weightsAt[part];
+      if (track.property === 'weights' && track.values.size !== targets) continue;
       compiled.samples.push({
         part,
         property: track.property,
         interpolation: track.interpolation,
         times: readArray<Float32Array>(blobs, track.times),
         values: readArray<Float32Array>(blobs, track.values),
+        width: track.values.size,
+        weightsAt: flat.weightsAt[part],
         cursor: 0,
       });
     }
@@ -121,11 +129,12 @@ export function sampleClip(compiled: CompiledClip, time: number, pose: Pose): vo
   for (const track of compiled.samples) sampleDense(track, time, pose);
 }
 
-const row = new Float64Array(4);
+let row = new Float64Array(64);
 
 function sampleDense(track: CompiledSamples, time: number, pose: Pose): void {
-  const width = track.property === 'rotation' ? 4 : 3;
-  const { times, values } = track;
+  const { times, values, width } = track;
+  if (width > row.length) row = new Float64Array(width);
+  const turns = track.property === 'rotation';
   const curve = track.interpolation === 'curve';
   const stride = curve ? 3 * width : width;
   const lead = curve ? width : 0;
@@ -139,14 +148,15 @@ function sampleDense(track: CompiledSamples, time: number, pose: Pose): void {
     const there = here + stride;
     if (curve) {
       for (let c = 0; c < width; c++) row[c] = hermite(u, values[here + c], values[here + width + c], values[there + c], values[there - width + c], span);
-      if (width === 4) normalizeRow();
-    } else if (width === 4) slerpRow(values, here, there, u);
+      if (turns) normalizeRow();
+    } else if (turns) slerpRow(values, here, there, u);
     else for (let c = 0; c < width; c++) row[c] = values[here + c] + (values[there + c] - values[here + c]) * u;
   }
   const p = track.part;
   if (track.property === 'offset') for (let c = 0; c < 3; c++) pose.offset[3 * p + c] += row[c];
   else if (track.property === 'size') for (let c = 0; c < 3; c++) pose.size[3 * p + c] *= row[c];
-  else pose.spin.set(row, 4 * p);
+  else if (turns) for (let c = 0; c < 4; c++) pose.spin[4 * p + c] = row[c];
+  else for (let c = 0; c < width; c++) pose.weights[track.weightsAt + c] = row[c];
 }
 
 function normalizeRow(): void {

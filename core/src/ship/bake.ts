@@ -16,13 +16,17 @@ export interface BakedPart {
   translation: Float64Array;
   rotation: Float64Array;
   scale: Float64Array;
-  moves: { translation: boolean; rotation: boolean; scale: boolean };
+  /** Morph weights, as many a key as the part's mesh has targets. */
+  weights: Float64Array;
+  moves: { translation: boolean; rotation: boolean; scale: boolean; weights: boolean };
 }
 
 /** A step in motion takes this long in a world of straight keys, seconds. */
 const STEP_SECONDS = 1e-4;
 /** Where Penner's bounce touches the ground or tops out. */
 const BOUNCE_CORNERS = [4 / 11, 6 / 11, 8 / 11, 9 / 11, 10 / 11];
+/** Greatest difference of a morph weight. */
+const WEIGHT_TOLERANCE = 5e-4;
 const TURN_BETWEEN_KEYS = 85;
 const MAX_DEPTH = 12;
 
@@ -63,16 +67,13 @@ class PartSampler {
     this.compiled = compileClip(clip, this.poser.flat, blobs);
   }
 
-  /** Translation (3), rotation (4), scale (3), turns in degrees (3). */
+  /** Translation (3), rotation (4), scale (3), turns in degrees (3), morph weights. */
   at(time: number): number[] {
     const { pose } = this.poser;
-    pose.offset.fill(0);
-    pose.turn.fill(0);
-    pose.size.fill(1);
-    pose.spin.set([0, 0, 0, 1]);
+    this.poser.reset();
     sampleClip(this.compiled, time, pose);
     this.poser.update();
-    return [...this.poser.translation, ...this.poser.rotation, ...this.poser.scale, ...pose.turn];
+    return [...this.poser.translation, ...this.poser.rotation, ...this.poser.scale, ...pose.turn, ...pose.weights];
   }
 }
 
@@ -132,6 +133,7 @@ function isStraight(sampler: PartSampler, from: number, a: number[], to: number,
   for (const u of [0.25, 0.5, 0.75]) {
     const truth = sampler.at(from + (to - from) * u);
     for (let c = 0; c < 3; c++) if (Math.abs(a[c] + (b[c] - a[c]) * u - truth[c]) > length / 2) return false;
+    for (let c = 13; c < truth.length; c++) if (Math.abs(a[c] + (b[c] - a[c]) * u - truth[c]) > WEIGHT_TOLERANCE) return false;
     for (let c = 7; c < 10; c++) if (Math.abs(a[c] + (b[c] - a[c]) * u - truth[c]) > 1e-4) return false;
     if (angleBetweenQuats(slerp(a, b, u), [truth[3], truth[4], truth[5], truth[6]]) > degrees / 2) return false;
   }
@@ -156,10 +158,12 @@ function toBakedPart(id: Id, rows: { time: number; row: number[] }[], clip: Clip
     translation: new Float64Array(3 * rows.length),
     rotation: new Float64Array(4 * rows.length),
     scale: new Float64Array(3 * rows.length),
+    weights: Float64Array.from(rows.flatMap(({ row }) => row.slice(13))),
     moves: {
       translation: clip.tracks.some((track) => track.property === 'offset'),
       rotation: clip.tracks.some((track) => track.property === 'turn' || track.property === 'rotation'),
       scale: clip.tracks.some((track) => track.property === 'size'),
+      weights: clip.tracks.some((track) => track.property === 'weights'),
     },
   };
   rows.forEach(({ row }, i) => {

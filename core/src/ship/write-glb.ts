@@ -1,6 +1,7 @@
-import { Document, WebIO, type Accessor as GltfAccessor, type Material as GltfMaterial, type Mesh as GltfMesh, type Node, type Texture } from '@gltf-transform/core';
+import { Document, WebIO, type Accessor as GltfAccessor, type Material as GltfMaterial, type Mesh as GltfMesh, type Node, type Texture, type TextureInfo } from '@gltf-transform/core';
+import { KHRONOS_EXTENSIONS } from '@gltf-transform/extensions';
 import { partsInOrder, readArray, type Accessor, type Blobs, type Id, type Kit, type Material, type TextureSlot } from '../document';
-import { composeMatrix, decomposeMatrix, restWorlds } from '../geometry';
+import { composeMatrix, decomposeMatrix, restWorlds, writeMaterialExtensions, writeTextureTransform } from '../geometry';
 import { clipsInOrder } from '../motion';
 import { bakeClip, type BakeOptions } from './bake';
 
@@ -63,8 +64,15 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
         const written = document.createPrimitive().setIndices(accessorOf(primitive.indices, 'index'));
         for (const semantic of Object.keys(primitive.attributes).sort()) written.setAttribute(semantic, accessorOf(primitive.attributes[semantic], 'attribute'));
         if (primitive.material !== null) written.setMaterial(materialOf(primitive.material));
+        primitive.targets?.forEach((target, i) => {
+          const to = document.createPrimitiveTarget(kit.meshes[id].targets![i].name);
+          for (const semantic of Object.keys(target).sort()) to.setAttribute(semantic, accessorOf(target[semantic], 'target'));
+          written.addTarget(to);
+        });
         made.addPrimitive(written);
       }
+      const targets = kit.meshes[id].targets ?? [];
+      if (targets.length > 0) made.setWeights(targets.map((target) => target.weight)).setExtras({ targetNames: targets.map((target) => target.name) });
       meshes.set(id, made);
     }
     return made;
@@ -94,22 +102,31 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
   }
   for (const clip of clipsInOrder(kit)) {
     const animation = document.createAnimation(clip.name);
-    const add = (part: Id, path: 'translation' | 'rotation' | 'scale', times: GltfAccessor, values: Float64Array, size: 3 | 4) => {
+    const add = (part: Id, path: 'translation' | 'rotation' | 'scale' | 'weights', times: GltfAccessor, values: Float64Array, size: 1 | 3 | 4) => {
       const output = document.createAccessor().setType(TYPE_BY_SIZE[size]).setArray(Float32Array.from(values)).setBuffer(buffer);
       const sampler = document.createAnimationSampler().setInput(times).setOutput(output).setInterpolation('LINEAR');
       animation.addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(nodes.get(part)!).setTargetPath(path).setSampler(sampler));
     };
     for (const baked of bakeClip(kit, clip, blobs, bake)) {
-      if (kit.parts[baked.part].skin !== null && !parentIds.has(baked.part)) continue;
       const times = document.createAccessor().setType('SCALAR').setArray(Float32Array.from(baked.times)).setBuffer(buffer);
+      if (baked.moves.weights && baked.weights.length > 0) add(baked.part, 'weights', times, baked.weights, 1);
+      if (kit.parts[baked.part].skin !== null && !parentIds.has(baked.part)) continue;
       if (baked.moves.translation) add(baked.part, 'translation', times, baked.translation, 3);
       if (baked.moves.rotation) add(baked.part, 'rotation', times, baked.rotation, 4);
       if (baked.moves.scale) add(baked.part, 'scale', times, baked.scale, 3);
     }
     if (animation.listChannels().length === 0) animation.dispose();
   }
-  const bytes = await new WebIO().writeBinary(document);
+  const bytes = await new WebIO().registerExtensions(KHRONOS_EXTENSIONS).writeBinary(document);
   return { bytes, nodes: parts.map((part) => part.id) };
+}
+
+function writeSlot(document: Document, info: TextureInfo, slot: TextureSlot): void {
+  info
+    .setTexCoord(slot.texCoord)
+    .setWrapS(slot.wrapS as 10497)
+    .setWrapT(slot.wrapT as 10497);
+  if (slot.transform) writeTextureTransform(document, info, slot.transform);
 }
 
 function smallIndices(indices: Uint32Array): Uint16Array | Uint32Array {
@@ -137,10 +154,8 @@ function writeMaterial(document: Document, material: Material, textureOf: (id: I
   for (const [slot, set, info] of slots) {
     if (!slot) continue;
     set(textureOf(slot.image));
-    info()!
-      .setTexCoord(slot.texCoord)
-      .setWrapS(slot.wrapS as 10497)
-      .setWrapT(slot.wrapT as 10497);
+    writeSlot(document, info()!, slot);
   }
+  writeMaterialExtensions(document, made, material, textureOf, writeSlot);
   return made;
 }

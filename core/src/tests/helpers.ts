@@ -2,7 +2,7 @@ import { addClip, setKeys } from '../motion';
 import { callOf, runCall } from '../operations';
 import { emptyKit, MemoryBlobs, newPart, putArray, type Axis, type Blobs, type Call, type Easing, type Id, type Kit, type KeyProperty, type Part } from '../document';
 import { clipTime, compileClip, sampleClip } from '../motion';
-import { flattenParts, Poser, posedVertices, resetPose } from '../geometry';
+import { flattenParts, Poser, posedVertices } from '../geometry';
 
 /** Helpers for tests: small kits, and where their vertices are. */
 
@@ -42,13 +42,13 @@ export function withMotion(kit: Kit, blobs: Blobs, part: Id, property: KeyProper
 /** World positions of every vertex, part after part by name, at a time of a clip (at rest where none is named). */
 export function worldVertices(kit: Kit, blobs: Blobs, clip?: Id, time = 0): number[] {
   const poser = new Poser(flattenParts(kit));
-  resetPose(poser.pose);
+  poser.reset();
   const at = clip === undefined ? null : clipTime(kit.clips[clip].loop, kit.clips[clip].lengthSeconds, time);
   if (clip !== undefined && at !== null) sampleClip(compileClip(kit.clips[clip], poser.flat, blobs), at, poser.pose);
   poser.update();
   return Object.values(kit.parts)
     .sort((a, b) => (a.id < b.id ? -1 : 1))
-    .flatMap((part) => [...posedVertices(kit, blobs, part, (id) => poser.worldOf(id))]);
+    .flatMap((part) => [...posedVertices(kit, blobs, part, (id) => poser.worldOf(id), poser.weightsOf(part.id))]);
 }
 
 /** The greatest difference between two lists of numbers; infinite where their lengths differ. */

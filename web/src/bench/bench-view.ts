@@ -245,7 +245,7 @@ export class BenchView {
       if (this.kit.parts[id])
         growBounds(
           bounds,
-          posedVertices(this.kit, this.blobs, this.kit.parts[id], (other) => this.poser!.worldOf(other)),
+          posedVertices(this.kit, this.blobs, this.kit.parts[id], (other) => this.poser!.worldOf(other), this.poser!.weightsOf(id)),
         );
     return bounds;
   }

@@ -1,4 +1,4 @@
-import { addBindingPose, clipTime, compileClip, leverKey, resetPose, sampleClip, type Blobs, type CompiledClip, type Id, type Kit, type PoseDelta, type Poser, type Variable } from '@itchkit/core';
+import { addBindingPose, clipTime, compileClip, leverKey, sampleClip, type Blobs, type CompiledClip, type Id, type Kit, type PoseDelta, type Poser, type Variable } from '@itchkit/core';
 
 /** What moves a kit on the bench. */
 export interface PoseSource {
@@ -16,7 +16,7 @@ const compiledClips = new WeakMap<Poser, Map<unknown, CompiledClip>>();
 
 /** Poses a kit's parts from a clip at a time, levers, and a part held by hand. */
 export function poseKit(poser: Poser, kit: Kit, blobs: Blobs, source: PoseSource, variables: readonly Variable[]): void {
-  resetPose(poser.pose);
+  poser.reset();
   const clip = source.clip === null ? undefined : kit.clips[source.clip];
   if (clip) {
     const time = clipTime(clip.loop, clip.lengthSeconds, source.time);

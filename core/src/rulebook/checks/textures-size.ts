@@ -1,3 +1,4 @@
+import { slotsOf } from '../../document';
 import type { Check, Said } from '../types';
 import { nameList } from '../wording';
 
@@ -15,9 +16,7 @@ export const texturesSize: Check = {
       if (isPower(image.width) && isPower(image.height) && Math.max(image.width, image.height) <= most) return [];
       const width = nearestPower(image.width, most);
       const height = nearestPower(image.height, most);
-      const users = Object.values(kit.materials).filter((material) =>
-        [material.baseColorTexture, material.metallicRoughnessTexture, material.normalTexture, material.occlusionTexture, material.emissiveTexture].some((slot) => slot?.image === image.id),
-      );
+      const users = Object.values(kit.materials).filter((material) => slotsOf(material).some((slot) => slot.image === image.id));
       const materials = new Set(users.map((material) => material.id));
       const shows = (mesh: string | null) => mesh !== null && kit.meshes[mesh].primitives.some((primitive) => primitive.material !== null && materials.has(primitive.material));
       const resizable = image.mediaType === 'image/png' || image.mediaType === 'image/jpeg';

@@ -1,4 +1,4 @@
-import { count, type Kit } from '@itchkit/core';
+import { count, slotsOf, type Kit } from '@itchkit/core';
 
 /** What a kit holds that no package of it does, each with the reason. */
 export function leftOut(kit: Kit): { what: string; why: string }[] {
@@ -7,7 +7,7 @@ export function leftOut(kit: Kit): { what: string; why: string }[] {
   const used = new Set(
     Object.values(kit.materials)
       .filter((material) => shown.has(material.id))
-      .flatMap((one) => [one.baseColorTexture, one.metallicRoughnessTexture, one.normalTexture, one.occlusionTexture, one.emissiveTexture].map((slot) => slot?.image)),
+      .flatMap((one) => slotsOf(one).map((slot) => slot.image)),
   );
   const images = Object.values(kit.images).filter((image) => !used.has(image.id));
   const clips = Object.values(kit.clips).filter((clip) => clip.tracks.length === 0);
