@@ -24,6 +24,7 @@ module.exports = {
       to: { path: '^core/src/([^/]+)/.+', pathNot: ['^core/src/$1/', '^core/src/[^/]+/index\\.ts$'] },
     },
     { name: 'core-by-its-index', severity: 'error', from: { path: '^(web|demo|cli)/' }, to: { path: '^core/src/', pathNot: ['^core/src/index\\.ts$', '^core/src/[^/]+/index\\.ts$'] } },
+    { name: 'node-parts-for-node', comment: 'What needs Node stays out of what runs in the page.', severity: 'error', from: { path: '^(core/src|web/src/(?!server/)|demo)/' }, to: { path: '^core/node/' } },
     { name: 'routes-are-thin', severity: 'error', from: { path: '^web/src/(?!app/)' }, to: { path: '^web/src/app/' } },
     { name: 'server-stays-on-the-server', severity: 'error', from: { path: '^web/src/(?!app/api|server/)', pathNot: '\\.test\\.ts$' }, to: { path: '^web/src/server/' } },
   ],

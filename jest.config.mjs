@@ -7,6 +7,7 @@ export default {
   testTimeout: 60_000,
   projects: [
     { ...shared, displayName: 'core', testMatch: ['<rootDir>/core/src/**/*.test.ts'] },
+    { ...shared, displayName: 'cli', testMatch: ['<rootDir>/cli/src/**/*.test.ts'] },
     { ...shared, displayName: 'demo', testMatch: ['<rootDir>/demo/src/**/*.test.ts'] },
     { ...shared, displayName: 'web', testMatch: ['<rootDir>/web/src/**/*.test.ts'], testPathIgnorePatterns: ['/web/src/server/'] },
     { ...shared, displayName: 'server', testEnvironmentOptions: { globalsCleanup: 'off' }, testMatch: ['<rootDir>/web/src/server/**/*.test.ts'], globalSetup: '<rootDir>/scripts/jest-database.mjs', globalTeardown: '<rootDir>/scripts/jest-database-end.mjs' },

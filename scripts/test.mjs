@@ -10,11 +10,12 @@ import { setUp } from './lib/setup.mjs';
 const bin = (path) => join(ROOT, 'node_modules', path);
 const STEPS = [
   ['types of core', [bin('typescript/bin/tsc'), '-p', 'core']],
+  ['types of cli', [bin('typescript/bin/tsc'), '-p', 'cli']],
   ['types of demo', [bin('typescript/bin/tsc'), '-p', 'demo']],
   ['types of web', [bin('typescript/bin/tsc'), '-p', 'web']],
   ['types of e2e', [bin('typescript/bin/tsc'), '-p', 'e2e']],
   ['ESLint', [bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0']],
-  ['dependency rules', [bin('dependency-cruiser/bin/dependency-cruise.mjs'), '--config', '.dependency-cruiser.cjs', 'core/src', 'web/src', 'demo/src']],
+  ['dependency rules', [bin('dependency-cruiser/bin/dependency-cruise.mjs'), '--config', '.dependency-cruiser.cjs', 'core/src', 'cli/src', 'web/src', 'demo/src']],
   ['Jest', [bin('jest/bin/jest.js')]],
   ['the production build', null],
   ['Playwright', [bin('@playwright/test/cli.js'), 'test', '-c', 'e2e/playwright.config.ts']],

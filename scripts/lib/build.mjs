@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
+import { bundleCli, CLI_BUNDLE, ensureReadWorker, isFresh } from './bundle.mjs';
 import { endLeftBuilds } from './left-builds.mjs';
 import { ROOT, WEB } from './paths.mjs';
 import { run, sleep } from './run.mjs';
@@ -27,6 +28,8 @@ function sourceHash() {
 
 /** The production build, made anew where sources changed or a build was broken off. */
 export async function ensureBuild() {
+  await ensureReadWorker();
+  if (!isFresh(CLI_BUNDLE)) await bundleCli();
   const hash = sourceHash();
   const mark = join(WEB, '.next', 'ITCHKIT_SOURCES');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === hash) return;

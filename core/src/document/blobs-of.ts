@@ -23,3 +23,10 @@ export function blobsOf(kit: Kit): Set<Sha> {
   for (const one of kit.parked ?? []) if (one.kind === 'track') addTrack(one.track);
   return result;
 }
+
+/** What a kit needs to be kept whole: its blobs, and the file that it came from. */
+export function keptBlobsOf(kit: Kit): Set<Sha> {
+  const result = blobsOf(kit);
+  if (kit.source) result.add(kit.source.sha);
+  return result;
+}

@@ -1,5 +1,5 @@
 import type { Blobs, Kit, Space } from '../document';
-import { isEmptyBounds, restBounds, sizeOf } from '../geometry';
+import { type Bounds, growBounds, isEmptyBounds, restBounds, restWorlds, sizeOf } from '../geometry';
 
 export const UNITS = [
   { name: 'metres', short: 'm', metres: 1 },
@@ -23,14 +23,30 @@ export interface SpaceGuess {
   why: string;
 }
 
+/** Formats that say nothing of axes, and are written by many with z up. */
+const AXES_NOT_SAID = new Set(['obj', 'ply', 'stl', 'frames']);
+/** A thing stands on the ground where its lowest point is this near to it, as a share of its height. */
+const STANDS = 0.02;
+
+/** Which way is up: the standard's y, unless the thing stands on the ground along z and does not along y. */
+function guessAxes(kit: Kit, bounds: Bounds): { axes: Partial<Space>; why: string } {
+  const current = kit.source!.space;
+  if (!AXES_NOT_SAID.has(kit.source!.format) || current.up !== '+y') return { axes: {}, why: '' };
+  const stands = (axis: number) => Math.abs(bounds.min[axis]) <= STANDS * (bounds.max[axis] - bounds.min[axis]);
+  if (stands(1) || !stands(2) || bounds.max[2] <= 0) return { axes: {}, why: '' };
+  return { axes: { up: '+z', forward: '-y' }, why: ' It stands on the ground along z and not along y, so z is taken to be up.' };
+}
+
 /**
  * The unit that a file's numbers are most likely in. The standard's metres are taken where the size that they give is
- * believable; otherwise the first unit whose size is. Axes are the standard's.
+ * believable; otherwise the first unit whose size is. Axes are the standard's, or z up where the thing stands so.
  */
 export function guessSpace(kit: Kit, blobs: Blobs): SpaceGuess {
   const current = kit.source!.space;
+  if (kit.source!.notes.some((note) => note.code === 'space-stated')) return { space: current, why: 'So the file says itself.' };
   const bounds = restBounds(kit, blobs);
-  if (isEmptyBounds(bounds)) return { space: current, why: 'There is no mesh to judge a size by.' };
+  if (isEmptyBounds(bounds)) growBounds(bounds, [...restWorlds(kit).values()].flatMap((world) => [...world.slice(12, 15)]));
+  if (!(Math.max(...sizeOf(bounds)) > 0)) return { space: current, why: 'There is nothing to judge a size by.' };
   const units = Math.max(...sizeOf(bounds)) / current.metresPerUnit;
   const believable = (metres: number) => units * metres >= BELIEVABLE.least && units * metres <= BELIEVABLE.most;
   const unit = UNITS.filter((one) => one.metres === 1 || one.metres === 0.01 || one.metres === 0.001).find((one) => believable(one.metres)) ?? UNITS[0];
@@ -39,5 +55,6 @@ export function guessSpace(kit: Kit, blobs: Blobs): SpaceGuess {
     unit.metres === 1
       ? `In metres, as the standard says, its longest side is ${figure}.`
       : `In metres its longest side would be ${Number(units.toPrecision(3)).toLocaleString('en')} m; in ${unit.name} it is ${figure}.`;
-  return { space: { ...current, metresPerUnit: unit.metres }, why };
+  const axes = guessAxes(kit, bounds);
+  return { space: { ...current, ...axes.axes, metresPerUnit: unit.metres }, why: `${why}${axes.why}` };
 }

@@ -1,4 +1,5 @@
 import { checkKit, KitSchemaError, type Blobs, type Kit } from '../document';
+import { ALONE, type Companions } from './companions';
 import { IntakeError, invalid } from './intake-error';
 import { looksLikeZip, MAX_FILE_BYTES, readArchive } from './read-archive';
 import { readModel } from './read-model';
@@ -6,12 +7,13 @@ import { readModel } from './read-model';
 /**
  * Reads whatever a person drops: a model, or a ZIP of one.
  *
+ * @param beside Files that a model may name, where it is no ZIP.
  * @throws {IntakeError} where it is refused, with a sentence
  */
-export async function readFile(bytes: Uint8Array, fileName: string, blobs: Blobs): Promise<Kit> {
+export async function readFile(bytes: Uint8Array, fileName: string, blobs: Blobs, beside: Companions = ALONE): Promise<Kit> {
   if (bytes.length > MAX_FILE_BYTES) throw new IntakeError('too-large', `“${fileName}” is larger than 256 MiB, the most that is taken in. Simplify it, or split it into several files.`, fileName);
   try {
-    return checkKit(looksLikeZip(bytes) ? await readArchive(bytes, fileName, blobs) : await readModel(bytes, fileName, blobs));
+    return checkKit(looksLikeZip(bytes) ? await readArchive(bytes, fileName, blobs) : await readModel(bytes, fileName, blobs, beside));
   } catch (error) {
     if (error instanceof KitSchemaError) throw invalid(fileName, error.where ?? 'its data', 'a value in it is out of all bounds');
     // Arrays too long for this machine, text too long for a string.

@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import { readArray, readBindMatrices, type Accessor, type Blobs, type Id, type Image, type Kit, type Material, type Poser, type Primitive } from '@itchkit/core';
+import { readArray, readBindMatrices, type Accessor, type Blobs, type Id, type Image, type Kit, type Material, type Poser, type Primitive, type TextureSlot } from '@itchkit/core';
 
 type Geometry = THREE.BufferGeometry;
 
@@ -58,6 +58,8 @@ export class KitScene {
       group.position.fromArray(translation, 3 * i);
       group.quaternion.fromArray(rotation, 4 * i);
       group.scale.fromArray(scale, 3 * i);
+      const weights = poser.weightsOf(flat.ids[i]);
+      if (weights.length > 0) for (const object of this.meshesOf(flat.ids[i])) object.morphTargetInfluences = Array.from(weights);
     }
     this.root.updateMatrixWorld(true);
   }
@@ -119,6 +121,8 @@ export class KitScene {
         this.groups.get(id)!.add(object);
       }
       object.userData.part = id;
+      // A morph may reach out of the bounds that three.js has worked out for rest.
+      if (primitive.targets) object.frustumCulled = false;
       return object;
     });
     this.built.set(id, { key, objects });
@@ -136,6 +140,7 @@ export class KitScene {
     add('uv', primitive.attributes.TEXCOORD_0);
     add('skinIndex', primitive.attributes.JOINTS_0);
     add('skinWeight', primitive.attributes.WEIGHTS_0);
+    if (primitive.targets) addTargets(geometry, primitive.targets, blobs);
     geometry.setIndex(new THREE.BufferAttribute(readArray(blobs, primitive.indices), 1));
     this.geometries.set(primitive, geometry);
     return geometry;
@@ -157,7 +162,7 @@ export class KitScene {
     });
     if (source.baseColorTexture) {
       const image = kit.images[source.baseColorTexture.image];
-      if (image) made.map = this.textureOf(image, blobs, true);
+      if (image) made.map = transformed(this.textureOf(image, blobs, true), source.baseColorTexture.transform);
     }
     this.materials.set(source.id, { source, images: kit.images, made });
     return made;
@@ -182,4 +187,27 @@ export class KitScene {
       .catch(() => undefined);
     return texture;
   }
+}
+
+/** Every target gets the attributes that any of them has: three.js wants them all alike. */
+function addTargets(geometry: Geometry, targets: NonNullable<Primitive['targets']>, blobs: Blobs): void {
+  const count = geometry.getAttribute('position').count;
+  geometry.morphTargetsRelative = true;
+  for (const [semantic, name] of [
+    ['POSITION', 'position'],
+    ['NORMAL', 'normal'],
+  ]) {
+    if (!targets.some((target) => target[semantic])) continue;
+    geometry.morphAttributes[name as 'position'] = targets.map((target) => new THREE.BufferAttribute(target[semantic] ? readArray<Float32Array>(blobs, target[semantic]) : new Float32Array(3 * count), 3));
+  }
+}
+
+/** The texture with its UVs moved, turned and sized (KHR_texture_transform); itself where there is nothing to do. */
+function transformed(texture: THREE.Texture, transform: TextureSlot['transform']): THREE.Texture {
+  if (!transform) return texture;
+  const own = texture.clone();
+  own.offset.fromArray(transform.offset);
+  own.repeat.fromArray(transform.scale);
+  own.rotation = transform.rotation;
+  return own;
 }

@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useCallback, useState } from 'react';
 import { takeInFile } from '../api';
 import { formatBytes } from '../format';
-import { MAX_FILE_BYTES } from '../limits';
+import { MAX_FILE_BYTES } from '@itchkit/core';
 
 /** A file on its way in. */
 export interface Arrival {

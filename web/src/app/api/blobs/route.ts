@@ -4,7 +4,7 @@ import { packFrames, unpackFrames } from '../../../frames';
 import { loadBlobs, storeBlobs } from '../../../server/blob-store';
 import { database } from '../../../server/database';
 import { json, jsonBody, readBody, route } from '../../../server/route';
-import { MAX_FILE_BYTES } from '../../../limits';
+import { MAX_FILE_BYTES } from '@itchkit/core';
 
 export const dynamic = 'force-dynamic';
 

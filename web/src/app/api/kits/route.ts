@@ -2,7 +2,7 @@ import { database } from '../../../server/database';
 import { listKits } from '../../../server/kit-store';
 import { json, readBody, route } from '../../../server/route';
 import { takeInFile } from '../../../server/take-in';
-import { MAX_FILE_BYTES } from '../../../limits';
+import { MAX_FILE_BYTES } from '@itchkit/core';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,0 +1,79 @@
+import { WebIO, getBounds } from '@gltf-transform/core';
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { sailFrame, tailCollada, tailGlb, WALKER_BVH } from '../../core/src/tests/fixtures';
+
+const PROGRAM = join(__dirname, '../itchkit.mjs');
+let folder = '';
+
+const run = (...args: string[]) => spawnSync(process.execPath, [PROGRAM, ...args], { cwd: folder, encoding: 'utf8' });
+
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'itchkit-'));
+  writeFileSync(join(folder, 'tail.glb'), await tailGlb());
+  writeFileSync(join(folder, 'tail.dae'), tailCollada());
+  writeFileSync(join(folder, 'walker.bvh'), WALKER_BVH);
+  writeFileSync(join(folder, 'letter.txt'), 'Dear harbour master,');
+  mkdirSync(join(folder, 'sail'));
+  for (const n of [1, 2, 3]) writeFileSync(join(folder, 'sail', `furl${n}.obj`), sailFrame(n));
+});
+afterAll(() => rmSync(folder, { recursive: true }));
+
+test('inspect as JSON says what the file holds', () => {
+  const { stdout, status } = run('inspect', 'tail.glb', '--json');
+  expect(status).toBe(0);
+  expect(JSON.parse(stdout)).toMatchObject({
+    file: 'tail.glb',
+    format: 'glb',
+    ok: true,
+    parts: 3,
+    meshes: 1,
+    triangles: 24,
+    vertices: 16,
+    materials: 0,
+    joints: 2,
+    skins: 1,
+    morphTargets: 1,
+    textures: [],
+    clips: [
+      { name: 'wag', seconds: 1, tracks: 3, keys: 9 },
+      { name: 'hop', seconds: 1, tracks: 1, keys: 3 },
+    ],
+    notes: [],
+  });
+});
+
+test('several files are a list; a refused one has its code, and the exit code says so', () => {
+  const { stdout, status } = run('inspect', '--json', 'walker.bvh', 'letter.txt', 'nowhere.glb', 'sail');
+  expect(status).toBe(2);
+  const [walker, letter, nowhere, sail] = JSON.parse(stdout) as { ok: boolean; format?: string; joints?: number; morphTargets?: number; error?: { code: string } }[];
+  expect(walker).toMatchObject({ ok: true, format: 'bvh', joints: 3, parts: 5 });
+  expect(letter).toMatchObject({ ok: false, error: { code: 'not-known' } });
+  expect(nowhere).toMatchObject({ ok: false, error: { code: 'no-file' } });
+  expect(sail).toMatchObject({ ok: true, format: 'frames', morphTargets: 2 });
+});
+
+test('convert writes other units and axes, as another reader sees them; misuse is a sentence', async () => {
+  const { status } = run('convert', 'tail.dae', '--out', 'out.glb', '--unit', 'cm', '--up', '+z', '--forward', '-y');
+  expect(status).toBe(0);
+  const document = await new WebIO().readBinary(new Uint8Array(readFileSync(join(folder, 'out.glb'))));
+  const { min, max } = getBounds(document.getRoot().listScenes()[0]);
+  [-10, -10, 0].forEach((value, axis) => expect(min[axis]).toBeCloseTo(value, 4));
+  [10, 10, 150].forEach((value, axis) => expect(max[axis]).toBeCloseTo(value, 4));
+
+  for (const [args, words] of [
+    [['convert', 'tail.dae'], '--out'],
+    [['convert', 'tail.dae', '--out', 'x.glb', '--up', 'sideways'], 'is no axis'],
+    [['convert', 'tail.dae', '--out', 'x.glb', '--up', '+z', '--forward', '-z'], 'one axis'],
+    [['convert', 'tail.dae', '--out', 'x.glb', '--unit', 'furlongs'], 'is no unit'],
+    [['convert', 'letter.txt', '--out', 'x.glb'], 'neither a GLB'],
+    [['convert', 'tail.dae', '--out', 'no/such/folder/x.glb'], 'could not be written'],
+    [['improve', 'tail.dae'], 'unknown command'],
+  ] as [string[], string][]) {
+    const { status: code, stderr } = run(...args);
+    expect([code, stderr]).toEqual([2, expect.stringContaining(words)]);
+    expect(stderr).not.toContain('    at ');
+  }
+});

@@ -1,0 +1,54 @@
+import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { basename, dirname, join, relative, resolve, sep } from 'node:path';
+import { zipSync } from 'fflate';
+import { KitError, MAX_FILE_BYTES, MemoryBlobs, readFile, type Companions, type Kit } from '@itchkit/core';
+
+export class FileError extends KitError {}
+
+/** Reads a file, or a folder as if it were a ZIP of itself. Files beside a model are found in its folder and below. */
+export async function readPath(path: string, blobs: MemoryBlobs): Promise<Kit> {
+  let stat;
+  try {
+    stat = statSync(path);
+  } catch {
+    throw new FileError('no-file', `There is no file “${path}”. Check its name and folder.`, path);
+  }
+  if (stat.isDirectory()) return readFile(zipFolder(path), `${basename(resolve(path))}.zip`, blobs);
+  if (stat.size > MAX_FILE_BYTES) throw new FileError('too-large', `“${path}” is larger than 256 MiB, the most that is taken in. Simplify it, or split it into several files.`, path);
+  return readFile(new Uint8Array(readFileSync(path)), basename(path), blobs, besideOf(path));
+}
+
+function besideOf(path: string): Companions {
+  const folder = resolve(dirname(path));
+  return (name) => {
+    const file = resolve(folder, name.replaceAll('\\', '/'));
+    if (!file.startsWith(folder + sep)) return undefined;
+    try {
+      return statSync(file).size > MAX_FILE_BYTES ? undefined : new Uint8Array(readFileSync(file));
+    } catch {
+      return undefined;
+    }
+  };
+}
+
+const MAX_ENTRIES = 2000;
+
+function zipFolder(folder: string): Uint8Array {
+  const entries: Record<string, Uint8Array> = {};
+  let total = 0;
+  const stack = [folder];
+  while (stack.length > 0) {
+    for (const entry of readdirSync(stack.pop()!, { withFileTypes: true })) {
+      if (entry.name.startsWith('.')) continue;
+      const path = join(entry.parentPath, entry.name);
+      if (entry.isDirectory()) stack.push(path);
+      else if (entry.isFile()) {
+        total += statSync(path).size;
+        if (total > MAX_FILE_BYTES || Object.keys(entries).length >= MAX_ENTRIES)
+          throw new FileError('too-large', `“${folder}” holds more than ${MAX_ENTRIES.toLocaleString('en')} files or 256 MiB. Keep the model and its pictures alone in it.`, folder);
+        entries[relative(folder, path).split(sep).join('/')] = new Uint8Array(readFileSync(path));
+      }
+    }
+  }
+  return zipSync(entries, { level: 0 });
+}

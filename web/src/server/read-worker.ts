@@ -1,0 +1,44 @@
+import { parentPort } from 'node:worker_threads';
+import { countGrades, KitError, MemoryBlobs, readFile, runChecks, type GradeCounts, type Kit, type Rulebook, type Sha } from '@itchkit/core';
+import { useNodeParts } from '@itchkit/core/node';
+
+export interface ReadRequest {
+  bytes: Uint8Array;
+  fileName: string;
+  /** What the kit is checked against; its counts come back. */
+  rulebook: Rulebook | null;
+}
+
+export type ReadAnswer =
+  | { ok: true; kit: Kit; blobs: [Sha, Uint8Array][]; counts: GradeCounts | null }
+  | { ok: false; code: string; message: string; where: string | null };
+
+/** Reads one file after the other in a thread of its own, so that a bad one harms nothing but itself. */
+useNodeParts();
+parentPort?.on('message', (request: ReadRequest) => {
+  answer(request).then(
+    (result) => parentPort!.postMessage(result, buffersOf(result)),
+    (error: unknown) => {
+      // What is no refusal is a fault of ours; the thread dies of it, and its starter says so.
+      setImmediate(() => {
+        throw error;
+      });
+    },
+  );
+});
+
+async function answer({ bytes, fileName, rulebook }: ReadRequest): Promise<ReadAnswer> {
+  try {
+    const blobs = new MemoryBlobs();
+    const kit = await readFile(bytes, fileName, blobs);
+    if (rulebook) kit.targets = [{ rulebook: rulebook.id, version: rulebook.version }];
+    return { ok: true, kit, blobs: [...blobs.entries()], counts: rulebook && countGrades(runChecks({ kit, rulebook, blobs })) };
+  } catch (error) {
+    if (error instanceof KitError) return { ok: false, code: error.code, message: error.message, where: error.where };
+    throw error;
+  }
+}
+
+function buffersOf(result: ReadAnswer): ArrayBuffer[] {
+  return result.ok ? [...new Set(result.blobs.map(([, bytes]) => bytes.buffer as ArrayBuffer))] : [];
+}
