@@ -49,16 +49,16 @@ async function readNow(request: ReadRequest, limits: ReadLimits): Promise<Read> 
     const done = (result: ReadAnswer | IntakeError) => {
       clearTimeout(limit);
       clearInterval(look);
-      worker.removeAllListeners();
+      worker.off('message', done).off('error', failed).off('exit', ended);
       resolve(result);
     };
     const limit = setTimeout(() => done(refusal('too-slow', fileName, `takes longer to read than ${Math.round(limits.milliseconds / 1000)} s`)), limits.milliseconds);
     const look = setInterval(() => {
       if (process.memoryUsage.rss() - before > limits.memoryBytes) done(tooMuch(fileName));
     }, LOOK_EVERY);
-    worker.once('message', done);
-    worker.once('error', (error: NodeJS.ErrnoException) => done(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? tooMuch(fileName) : died(fileName)));
-    worker.once('exit', () => done(died(fileName)));
+    const failed = (error: NodeJS.ErrnoException) => done(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? tooMuch(fileName) : died(fileName));
+    const ended = () => done(died(fileName));
+    worker.on('message', done).on('error', failed).on('exit', ended);
     // A copy goes over: the caller keeps its own.
     worker.postMessage(request);
   });

@@ -35,7 +35,7 @@ export function Shelf() {
           Shelf
         </Typography>
         <Typography color="text.secondary" sx={{ mb: 5 }}>
-          Drop a model anywhere on this page to start a kit from it: GLB, glTF, OBJ, PLY or STL, or a ZIP of one with its materials and pictures.
+          Drop a model anywhere on this page to start a kit from it: GLB, glTF, OBJ, PLY, STL, COLLADA or BVH, numbered mesh frames, or a ZIP or folder of one with its pictures.
         </Typography>
         <Arrivals list={arrivals.list} onCancel={arrivals.cancel} onDismiss={arrivals.dismiss} />
         {error && <Box role="alert">{error.message}</Box>}

@@ -3,8 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useCallback, useState } from 'react';
 import { takeInFile } from '../api';
-import { formatBytes } from '../format';
-import { MAX_FILE_BYTES } from '@itchkit/core';
+import { bundleFile, gatherDrop, type DroppedFile } from './gather';
 
 /** A file on its way in. */
 export interface Arrival {
@@ -25,25 +24,22 @@ export function useArrivals() {
   const change = useCallback((key: number, fields: Partial<Arrival> | null) => setList((before) => before.flatMap((one) => (one.key !== key ? [one] : fields ? [{ ...one, ...fields }] : []))), []);
 
   const take = useCallback(
-    async (files: File[]) => {
-      const made = files.map((file) => ({ file, arrival: { key: nextKey++, name: file.name, share: 0, failure: null, abort: new AbortController() } as Arrival }));
+    async (files: DroppedFile[]) => {
+      const made = gatherDrop(files).map((bundle) => ({ bundle, arrival: { key: nextKey++, name: bundle.name, share: 0, failure: null, abort: new AbortController() } as Arrival }));
       setList((before) => [...before.filter((one) => one.failure === null), ...made.map(({ arrival }) => arrival)]);
       const ids: string[] = [];
-      for (const { file, arrival } of made) {
-        if (file.size > MAX_FILE_BYTES) {
-          change(arrival.key, { failure: `“${file.name}” is ${formatBytes(file.size)}; files up to ${formatBytes(MAX_FILE_BYTES)} are taken in. Simplify it, or split it into several files.` });
-          continue;
-        }
+      for (const { bundle, arrival } of made) {
         try {
-          ids.push(await takeInFile(file, (share) => change(arrival.key, { share }), arrival.abort.signal));
+          ids.push(await takeInFile(await bundleFile(bundle), (share) => change(arrival.key, { share }), arrival.abort.signal));
           change(arrival.key, null);
         } catch (error) {
           if (error instanceof DOMException && error.name === 'AbortError') change(arrival.key, null);
+          else if (error instanceof DOMException) change(arrival.key, { failure: `“${arrival.name}” could not be read from the disk. Was it moved or changed meanwhile? Drop it again.` });
           else change(arrival.key, { failure: error instanceof Error ? error.message : String(error) });
         }
       }
       await queries.invalidateQueries({ queryKey: ['kits'] });
-      if (ids.length === 1 && files.length === 1) router.push(`/kits/${ids[0]}/intake`);
+      if (ids.length === 1 && made.length === 1) router.push(`/kits/${ids[0]}/intake`);
     },
     [change, queries, router],
   );

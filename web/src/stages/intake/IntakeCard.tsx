@@ -6,7 +6,7 @@ import { formatBytes, formatCount } from '../../format';
 import { ReadingNotes } from './ReadingNotes';
 import { Settle } from './Settle';
 
-const FORMATS: Record<string, string> = { glb: 'GLB (glTF 2.0)', gltf: 'glTF 2.0', obj: 'OBJ', ply: 'PLY', stl: 'STL' };
+const FORMATS: Record<string, string> = { glb: 'GLB (glTF 2.0)', gltf: 'glTF 2.0', obj: 'OBJ', ply: 'PLY', stl: 'STL', dae: 'COLLADA', bvh: 'BVH', frames: 'numbered mesh frames', zip: 'ZIP' };
 
 /** What was read, and in which unit and axes. */
 export function IntakeCard() {

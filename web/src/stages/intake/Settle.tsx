@@ -18,14 +18,19 @@ export function Settle({ source }: { source: Source }) {
   const longest = useMemo(() => Math.max(...sizeOf(restBounds(kit, session.blobs))), [kit, session]);
   const guess = useMemo(() => guessSpace(kit, session.blobs), [kit, session]);
   const settle = (change: Partial<Space>) => run(callOf(settleSource, { space: { ...space, ...change } }));
-  const guessed = guess.space.metresPerUnit !== space.metresPerUnit && !source.settled;
+  const guessed = !source.settled && (guess.space.metresPerUnit !== space.metresPerUnit || guess.space.up !== space.up);
 
   return (
     <Section title="Unit and axes">
       <Box sx={{ fontSize: 13, lineHeight: 1.5, mb: 2, color: guessed ? 'kit.warn' : 'text.secondary' }}>
         {source.settled ? `Taken in ${unitOf(space.metresPerUnit).name}.` : guess.why}
-        {guessed && ` It was probably drawn in ${unitOf(guess.space.metresPerUnit).name}.`}
+        {guessed && ` It was probably drawn in ${unitOf(guess.space.metresPerUnit).name}, with ${guess.space.up} up.`}
       </Box>
+      {guessed && (
+        <Button variant="outlined" size="small" fullWidth sx={{ mb: 2 }} onClick={() => settle(guess.space)}>
+          Take {unitOf(guess.space.metresPerUnit).name}, {guess.space.up} up
+        </Button>
+      )}
       <Box role="radiogroup" aria-label="Unit of the source" sx={{ display: 'grid', gap: 0.5, mb: 3 }}>
         {UNITS.map((unit) => {
           const on = Math.abs(unit.metres - space.metresPerUnit) < 1e-9;

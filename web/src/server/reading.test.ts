@@ -1,0 +1,51 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { buildSluiceCraneGlb } from '@itchkit/demo';
+import { checkKit } from '@itchkit/core';
+
+/** A module of its own for each way to die: the worker's path is read when one is started. */
+async function readerOf(code: string | null): Promise<typeof import('./reading')> {
+  jest.resetModules();
+  process.env.ITCHKIT_READ_WORKER = code === null ? REAL : fake(code);
+  return import('./reading');
+}
+
+const REAL = process.env.ITCHKIT_READ_WORKER!;
+const folder = mkdtempSync(join(tmpdir(), 'reading-'));
+let made = 0;
+
+function fake(code: string): string {
+  const path = join(folder, `worker-${made++}.mjs`);
+  writeFileSync(path, `import { parentPort } from 'node:worker_threads';\nparentPort.on('message', () => { ${code} });\n`);
+  return path;
+}
+
+afterAll(() => rmSync(folder, { recursive: true }));
+
+const BYTES = new TextEncoder().encode('Dear harbour master,');
+const limits = { memoryBytes: 2 ** 31, milliseconds: 20_000 };
+const fate = (reading: Promise<unknown>) => reading.then(() => 'read', (error: { code: string; message: string }) => `${error.code}: ${error.message}`);
+
+test('one reader reads file after file, refuses in between, and keeps what the caller has', async () => {
+  const { readInWorker } = await readerOf(null);
+  const bytes = await buildSluiceCraneGlb(8);
+  const [first, refused, again] = await Promise.all([readInWorker(bytes, 'crane.glb', null), fate(readInWorker(BYTES, 'letter.glb', null)), readInWorker(bytes, 'crane.glb', null)]);
+  expect(checkKit(first.kit).source!.counts).toEqual(again.kit.source!.counts);
+  expect(refused).toMatch(/^not-known: “letter\.glb”/);
+  expect(bytes.length).toBeGreaterThan(1000);
+});
+
+test.each<[string, string, Partial<typeof limits>, RegExp]>([
+  ['throws', "throw new Error('broken')", {}, /^reader-died: “a\.glb”/],
+  ['ends itself', 'process.exit(3)', {}, /^reader-died/],
+  ['never ends', 'for (;;);', { milliseconds: 300 }, /^too-slow: .*0 s/],
+  ['fills the heap', 'const all = []; for (;;) all.push(new Array(1e5).fill(Math.random()))', { memoryBytes: 64 * 2 ** 20 }, /^too-large: .*memory/],
+  ['fills what is beside the heap', 'const all = []; for (;;) { all.push(new Uint8Array(2 ** 24).fill(1)); Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 5); }', { memoryBytes: 256 * 2 ** 20 }, /^too-large: .*memory/],
+])('a reader that %s refuses its own file only', async (_, code, own, expected) => {
+  const { readInWorker } = await readerOf(code);
+  expect(await fate(readInWorker(BYTES, 'a.glb', null, { ...limits, ...own }))).toMatch(expected);
+  process.env.ITCHKIT_READ_WORKER = REAL;
+  expect(await fate(readInWorker(BYTES, 'b.glb', null, limits))).toMatch(/^not-known/);
+});
+
