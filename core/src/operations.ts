@@ -1,6 +1,6 @@
 import { renameKit, runOperation, setTarget, KitError, type Applied, type Blobs, type Call, type Kit, type Operation } from './document';
 import { settleSource } from './intake';
-import { addClip, moveKeys, removeClip, removeKeys, removeTrack, setClip, setEasing, setKeys } from './motion';
+import { addClip, keepClips, moveKeys, removeClip, removeKeys, removeTrack, setClip, setEasing, setKeys, splitClip, trimClip } from './motion';
 import {
   applyScale,
   cleanNoise,
@@ -41,6 +41,9 @@ const ALL = [
   setClip,
   removeClip,
   removeTrack,
+  keepClips,
+  splitClip,
+  trimClip,
   setKeys,
   removeKeys,
   moveKeys,

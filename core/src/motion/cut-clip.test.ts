@@ -1,0 +1,119 @@
+import fc from 'fast-check';
+import { strToU8 } from 'fflate';
+import { checkKit, MemoryBlobs, putArray, type Clip, type Kit } from '../document';
+import { readFile } from '../intake';
+import { callOf, runCall } from '../operations';
+import { chainKit, greatestDifference, withMotion, worldVertices } from '../tests/helpers';
+import { tailCollada, tailGlb } from '../tests/fixtures';
+import { keepClips, splitClip, trimClip } from './arrival-operations';
+import { parseRanges } from './range-table';
+
+const blobs = new MemoryBlobs();
+const clipNamed = (kit: Kit, name: string) => Object.values(kit.clips).find((clip) => clip.name === name)!;
+/** Vertices at a time, the end too. */
+const posed = (kit: Kit, clip: Clip, time: number) => worldVertices({ ...kit, clips: { [clip.id]: { ...clip, loop: 'hold' } } }, blobs, clip.id, time);
+
+test('a piece of a clip moves as the clip did there: skins, morphs, steps', async () => {
+  for (const [bytes, name] of [
+    [await tailGlb(), 'tail.glb'],
+    [strToU8(tailCollada()), 'tail.dae'],
+  ] as [Uint8Array, string][]) {
+    const kit = await readFile(bytes, name, blobs);
+    for (const clip of Object.values(kit.clips)) {
+      const ranges = [
+        { name: 'first', from: 0, to: 0.4, loop: 'loop' as const },
+        { name: 'second', from: 0.3, to: 0.9, loop: 'once' as const },
+      ];
+      const after = checkKit(runCall(kit, callOf(splitClip, { clip: clip.id, ranges, keep: false }), blobs).kit);
+      expect(after.clips[clip.id]).toBeUndefined();
+      for (const range of ranges) {
+        const piece = clipNamed(after, range.name);
+        expect([piece.loop, piece.lengthSeconds]).toEqual([range.loop, expect.closeTo(range.to - range.from, 9)]);
+        for (const u of [0, 0.13, 0.5, 0.77, 1]) {
+          const time = u * (range.to - range.from);
+          expect(greatestDifference(posed(after, piece, time), posed(kit, clip, range.from + time))).toBeLessThan(1e-5);
+        }
+      }
+    }
+  }
+});
+
+test('cubic tracks are cut by their own derivative, at any time', () => {
+  fc.assert(
+    fc.property(fc.array(fc.double({ min: -2, max: 2, noNaN: true }), { minLength: 27, maxLength: 27 }), fc.double({ min: 0.05, max: 0.9, noNaN: true }), fc.double({ min: 1, max: 1.95, noNaN: true }), (numbers, from, to) => {
+      const { kit: plain, blobs: store } = chainKit([{ id: 'a' }]);
+      const clip: Clip = {
+        id: 'clip',
+        name: 'clip',
+        order: 0,
+        lengthSeconds: 2,
+        rate: 30,
+        loop: 'hold',
+        tracks: [{ kind: 'samples', id: 't', part: 'a', property: 'offset', interpolation: 'curve', times: putArray(store, Float32Array.from([0, 0.7, 2]), 1), values: putArray(store, Float32Array.from(numbers), 3) }],
+      };
+      const kit = { ...plain, clips: { clip } };
+      const cut = runCall(kit, callOf(trimClip, { clip: 'clip', from, to }), store).kit;
+      for (const u of [0, 0.2, 0.5, 0.8, 1]) {
+        const time = u * (to - from);
+        expect(greatestDifference(worldVertices(cut, store, 'clip', time), worldVertices(kit, store, 'clip', from + time))).toBeLessThan(2e-4);
+      }
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test.each(['hold', 'straight', 'curve', 'bounce'] as const)('sparse %s keys keep their way where a clip is cut', (easing) => {
+  const { kit: plain, blobs: store } = chainKit([{ id: 'a' }, { id: 'b', parent: 'a' }]);
+  const kit = withMotion(plain, store, 'a', 'offset', 1, [0, 3, -1, 2], easing);
+  const before = { ...kit, clips: { clip: { ...kit.clips.clip, loop: 'hold' as const } } };
+  const after = runCall(before, callOf(trimClip, { clip: 'clip', from: 0.5, to: 1.6 }), store).kit;
+  expect(after.clips.clip.lengthSeconds).toBeCloseTo(1.1, 9);
+  for (let frame = 0; frame < 33; frame++) {
+    const time = frame / 30;
+    const off = greatestDifference(worldVertices(after, store, 'clip', time), worldVertices(before, store, 'clip', 0.5 + time));
+    // A bounce touches the ground between two frames.
+    expect(off).toBeLessThan(easing === 'bounce' ? 0.2 : 5e-3);
+  }
+});
+
+const CLIP: Clip = { id: 'c', name: 'all', order: 0, lengthSeconds: 59 / 30, rate: 30, loop: 'loop', tracks: [] };
+
+test('range tables: pasted, with a heading, in frames or seconds, with loop words', () => {
+  expect(parseRanges('name,from,to,loop\nfurl,0,23,once\n"wave",24,59\n', CLIP, 'frames')).toEqual([
+    { name: 'furl', from: 0, to: 23 / 30, loop: 'once' },
+    { name: 'wave', from: 24 / 30, to: 59 / 30, loop: 'loop' },
+  ]);
+  expect(parseRanges('# cuts\nfurl\t0\t0.5\tping-pong\nwave;15f;1.5s;hold', CLIP, 'seconds')).toEqual([
+    { name: 'furl', from: 0, to: 0.5, loop: 'ping-pong' },
+    { name: 'wave', from: 0.5, to: 1.5, loop: 'hold' },
+  ]);
+});
+
+test('numbered names share out the frames', () => {
+  const furl = { name: 'furl', from: 0, to: 23 / 30, loop: 'loop' };
+  const wave = { name: 'wave', from: 24 / 30, to: 59 / 30, loop: 'loop' };
+  expect(parseRanges('furl01…furl24, wave01…', CLIP, 'frames')).toEqual([furl, wave]);
+  expect(parseRanges('furl_01 - 24\nwave_01...wave_36', CLIP, 'frames')).toEqual([furl, wave]);
+  expect(parseRanges(Array.from({ length: 24 }, (_, i) => `furl${i + 1}`).join('\n'), CLIP, 'frames')).toEqual([furl]);
+});
+
+test.each([
+  ['furl,0', 'Line 1: a row is name, from, to and loop'],
+  ['furl,0,90', 'Line 1: “furl” runs from 0 to 90'],
+  ['furl,0,10\nwave,20,12', 'Line 2: “wave” ends before'],
+  ['furl,0,10,sideways', 'no loop mode'],
+  ['furl,zero,10', 'should be two numbers'],
+  [',0,10', 'the name is missing'],
+  ['furl01…furl99', 'needs frames 1 to 99'],
+  ['furl9…furl2', 'counts down'],
+])('%s is refused by its line', (text, words) => {
+  expect(() => parseRanges(text, CLIP, 'frames')).toThrow(words);
+});
+
+test('what would reach out of the clip is refused, and one clip can be kept of many', async () => {
+  const kit = await readFile(await tailGlb(), 'tail.glb', blobs);
+  const wag = clipNamed(kit, 'wag').id;
+  expect(() => runCall(kit, callOf(trimClip, { clip: wag, from: 0.5, to: 3 }), blobs)).toThrow('reach out of the clip');
+  expect(() => runCall(kit, callOf(splitClip, { clip: wag, ranges: [{ name: 'x', from: 0, to: 9, loop: 'loop' }], keep: true }), blobs)).toThrow('reach out of the clip');
+  expect(Object.keys(runCall(kit, callOf(keepClips, { clips: [wag] }), blobs).kit.clips)).toEqual([wag]);
+});

@@ -1,0 +1,96 @@
+import { newId, putArray, readArray, type Blobs, type Clip, type Key, type KeyTrack, type SampleTrack, type Track } from '../document';
+import { hermite } from './easing';
+import { sampleKeys } from './sampler';
+
+/** Closer than this to an end, a key is the end, seconds. */
+const NEAR = 1e-6;
+
+/**
+ * The tracks of a clip between two times, seconds, with the pose at both ends kept. Dense tracks are cut exactly, curves by
+ * their own derivative there. In a sparse track a curve or bounce that is cut through becomes straight keys a frame apart.
+ */
+export function cutTracks(clip: Clip, from: number, to: number, blobs: Blobs): Track[] {
+  return clip.tracks.flatMap((track): Track[] => {
+    const cut = track.kind === 'keys' ? cutKeys(track, from, to, 1 / clip.rate) : cutSamples(track, from, to, blobs);
+    return cut ? [{ ...cut, id: newId() }] : [];
+  });
+}
+
+function cutKeys(track: KeyTrack, from: number, to: number, frame: number): KeyTrack | null {
+  if (track.keys.length === 0) return null;
+  const keys: Key[] = [];
+  const add = (time: number, value: number, easing: Key['easing']) => keys.push({ time: Math.max(0, time - from), value, easing });
+  const valueAt = (time: number) => sampleKeys(track, time)!;
+  const cutThrough = (key: Key, next: Key | undefined) => next !== undefined && (key.easing === 'curve' || key.easing === 'bounce') && ((key.time < from - NEAR && next.time > from + NEAR) || (key.time < to - NEAR && next.time > to + NEAR));
+  const first = track.keys.findLast((key) => key.time <= from + NEAR);
+  if (!first) add(from, valueAt(from), 'hold');
+  track.keys.forEach((key, i) => {
+    const next = track.keys[i + 1];
+    const end = Math.min(to, next?.time ?? to);
+    const start = Math.max(from, key.time);
+    if (key.time > to + NEAR || end < from - NEAR || (next && next.time <= from + NEAR)) return;
+    if (cutThrough(key, next)) for (let t = start; t < end - NEAR; t += frame) add(t, valueAt(t), 'straight');
+    else add(start, valueAt(start), key.easing);
+  });
+  if (keys.at(-1)!.time < to - from - NEAR) add(to, valueAt(to), 'straight');
+  return { ...track, keys };
+}
+
+function cutSamples(track: SampleTrack, from: number, to: number, blobs: Blobs): SampleTrack | null {
+  const times = readArray<Float32Array>(blobs, track.times);
+  const values = readArray<Float32Array>(blobs, track.values);
+  if (times.length === 0) return null;
+  const width = track.values.size;
+  const curve = track.interpolation === 'curve';
+  const rows: { time: number; row: number[] }[] = [{ time: from, row: rowAt(track, times, values, width, from) }];
+  for (let i = 0; i < times.length; i++) {
+    if (times[i] <= from + NEAR || times[i] >= to - NEAR) continue;
+    const start = i * width * (curve ? 3 : 1);
+    rows.push({ time: times[i], row: [...values.subarray(start, start + width * (curve ? 3 : 1))] });
+  }
+  if (to > from + NEAR) rows.push({ time: to, row: rowAt(track, times, values, width, to) });
+  const out = Float32Array.from(rows.flatMap(({ row }) => row));
+  return { ...track, times: putArray(blobs, Float32Array.from(rows, ({ time }) => time - from), 1), values: putArray(blobs, out, width) };
+}
+
+/** A row at any time, with tangents where the track is a curve: those of the cubic that runs through there. */
+function rowAt(track: SampleTrack, times: Float32Array, values: Float32Array, width: number, time: number): number[] {
+  const curve = track.interpolation === 'curve';
+  const stride = curve ? 3 * width : width;
+  const lead = curve ? width : 0;
+  let i = 0;
+  while (i + 1 < times.length && times[i + 1] <= time + NEAR) i++;
+  const here = [...values.subarray(i * stride + lead, i * stride + lead + width)];
+  const zero = new Array<number>(width).fill(0);
+  if (i === times.length - 1 || time <= times[i] + NEAR) {
+    if (!curve) return here;
+    // Before the first and after the last key nothing moves.
+    return time < times[0] - NEAR || time > times[i] + NEAR ? [...zero, ...here, ...zero] : [...values.subarray(i * stride, (i + 1) * stride)];
+  }
+  if (track.interpolation === 'hold') return here;
+  const span = times[i + 1] - times[i];
+  const u = (time - times[i]) / span;
+  const there = [...values.subarray((i + 1) * stride + lead, (i + 1) * stride + lead + width)];
+  if (!curve) return track.property === 'rotation' ? slerp(here, there, u) : here.map((value, c) => value + (there[c] - value) * u);
+  const out = here.map((_, c) => values[i * stride + 2 * width + c]);
+  const into = here.map((_, c) => values[(i + 1) * stride + c]);
+  const value = here.map((v, c) => hermite(u, v, out[c], there[c], into[c], span));
+  const tangent = here.map((v, c) => hermiteSlope(u, v, out[c], there[c], into[c], span));
+  return [...tangent, ...value, ...tangent];
+}
+
+/** Derivative of a cubic Hermite by time. */
+function hermiteSlope(u: number, a: number, ta: number, b: number, tb: number, span: number): number {
+  return ((6 * u * u - 6 * u) * (a - b)) / span + (3 * u * u - 4 * u + 1) * ta + (3 * u * u - 2 * u) * tb;
+}
+
+function slerp(a: number[], b: number[], u: number): number[] {
+  let dot = a.reduce((sum, value, c) => sum + value * b[c], 0);
+  const flip = dot < 0 ? -1 : 1;
+  dot = Math.min(1, dot * flip);
+  const angle = Math.acos(dot);
+  const sine = Math.sin(angle);
+  const from = sine < 1e-9 ? 1 - u : Math.sin((1 - u) * angle) / sine;
+  const to = flip * (sine < 1e-9 ? u : Math.sin(u * angle) / sine);
+  return a.map((value, c) => from * value + to * b[c]);
+}
