@@ -22,7 +22,8 @@ export function spaceOf({ unit, up, forward }: SpaceOptions): Space {
   if (upAxis[1] === forwardAxis[1]) throw new OptionError('option', `Up (${upAxis}) and forward (${forwardAxis}) lie on one axis. Choose two different ones.`, 'forward');
   const known = UNITS.find((one) => one.short === unit || one.name === unit || one.name === `${unit}s`);
   const metresPerUnit = unit === undefined ? 1 : (known?.metres ?? Number(unit));
-  if (!(metresPerUnit > 0) || !Number.isFinite(metresPerUnit)) throw new OptionError('option', `“--unit ${unit}” is no unit. Give ${UNITS.map((one) => one.short).join(', ')}, or how many metres one unit is.`, 'unit');
+  if (!(metresPerUnit > 0) || !Number.isFinite(metresPerUnit))
+    throw new OptionError('option', `“--unit ${unit}” is no unit. Give ${UNITS.map((one) => one.short).join(', ')}, or how many metres one unit is.`, 'unit');
   return { metresPerUnit, up: upAxis, forward: forwardAxis, handedness: 'right' };
 }
 

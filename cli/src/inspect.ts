@@ -28,7 +28,11 @@ export interface Refused {
 export function inspectKit(file: string, kit: Kit, blobs: Blobs): Inspection {
   const bounds = restBounds(kit, blobs);
   // A skeleton alone is as large as its joints reach.
-  if (isEmptyBounds(bounds)) growBounds(bounds, [...restWorlds(kit).values()].flatMap((world) => [...world.slice(12, 15)]));
+  if (isEmptyBounds(bounds))
+    growBounds(
+      bounds,
+      [...restWorlds(kit).values()].flatMap((world) => [...world.slice(12, 15)]),
+    );
   const empty = isEmptyBounds(bounds);
   const zero: Vec3 = [0, 0, 0];
   const joints = new Set([...Object.values(kit.skins).flatMap((skin) => skin.joints), ...Object.values(kit.parts).flatMap((part) => (part.role === 'joint' ? [part.id] : []))]);

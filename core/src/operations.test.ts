@@ -7,6 +7,10 @@ import { chainKit, withMotion } from './tests/helpers';
 const row = { value: 3, offset: [0, 0, 0], turn: [0, 9, 0], size: [1, 1, 1] };
 const key = { track: 'track', time: 0 };
 
+/** A kit with a clip of its own. */
+const otherKit = chainKit([{ id: 'a' }]);
+const other = withMotion(otherKit.kit, otherKit.blobs, 'a', 'turn', 0, [0, 45]);
+
 /** One honest call of each operation, on the kit below. */
 const CALLS: Record<string, unknown> = {
   'kit.rename': { name: 'Other' },
@@ -30,8 +34,19 @@ const CALLS: Record<string, unknown> = {
   'motion.set-clip': { clip: 'clip', name: 'run', lengthSeconds: 3, rate: 60, loop: 'hold' },
   'motion.remove-clip': { clip: 'clip' },
   'motion.keep-clips': { clips: ['clip'] },
-  'motion.split-clip': { clip: 'clip', ranges: [{ name: 'a', from: 0, to: 1, loop: 'loop' }, { name: 'b', from: 1, to: 2, loop: 'once' }], keep: false },
+  'motion.split-clip': {
+    clip: 'clip',
+    ranges: [
+      { name: 'a', from: 0, to: 1, loop: 'loop' },
+      { name: 'b', from: 1, to: 2, loop: 'once' },
+    ],
+    keep: false,
+  },
   'motion.trim-clip': { clip: 'clip', from: 0.5, to: 1.5 },
+  'motion.take-clips': { source: other, clips: ['clip'], pairs: { a: 'b' }, scale: 1 },
+  'intake.take-version': { next: chainKit([{ id: 'n' }]).kit, base: null, matches: { n: 'a' } },
+  'intake.give-parked': { parked: ['p'], part: 'c' },
+  'intake.drop-parked': { parked: ['p'] },
   'motion.remove-track': { clip: 'clip', track: 'track' },
   'motion.set-keys': { clip: 'clip', time: 0.5, easing: 'bounce', values: [{ part: 'c', property: 'size', axis: 2, value: 2 }] },
   'motion.remove-keys': { clip: 'clip', keys: [key] },
@@ -50,6 +65,7 @@ function made() {
   const kit = JSON.parse(JSON.stringify(withMotion(plain, blobs, 'b', 'turn', 1, [0, 90, 30]))) as Kit;
   kit.clips.clip.tracks[0].id = 'track';
   kit.bindings.x = { id: 'x', variable: 'v', index: 0, part: 'b', outside: 'clamp', rows: [{ value: 0, offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] }] };
+  kit.parked = [{ id: 'p', partName: 'gone', kind: 'binding', binding: { ...kit.bindings.x, id: 'gone' } }];
   const png = encode({ width: 5, height: 5, channels: 3, depth: 8, data: new Uint8Array(75) });
   kit.images.img = { id: 'img', name: 'img', mediaType: 'image/png', blob: blobs.put(png), bytes: png.length, width: 5, height: 5 };
   kit.materials.mat = newMaterial({ id: 'mat', name: 'mat', baseColorTexture: { image: 'img', texCoord: 0, wrapS: 10497, wrapT: 10497 } });

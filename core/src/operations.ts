@@ -1,6 +1,6 @@
 import { renameKit, runOperation, setTarget, KitError, type Applied, type Blobs, type Call, type Kit, type Operation } from './document';
-import { settleSource } from './intake';
-import { addClip, keepClips, moveKeys, removeClip, removeKeys, removeTrack, setClip, setEasing, setKeys, splitClip, trimClip } from './motion';
+import { dropParked, giveParked, settleSource, takeVersion } from './intake';
+import { addClip, keepClips, moveKeys, removeClip, removeKeys, removeTrack, setClip, setEasing, setKeys, splitClip, takeClips, trimClip } from './motion';
 import {
   applyScale,
   cleanNoise,
@@ -23,6 +23,9 @@ const ALL = [
   renameKit,
   setTarget,
   settleSource,
+  takeVersion,
+  giveParked,
+  dropParked,
   renameParts,
   setRole,
   setHidden,
@@ -44,6 +47,7 @@ const ALL = [
   keepClips,
   splitClip,
   trimClip,
+  takeClips,
   setKeys,
   removeKeys,
   moveKeys,

@@ -33,7 +33,13 @@ export function readAnimations(document: Document, kit: Kit, partOf: Map<Node, I
         const stride = sampler.getInterpolation() === 'CUBICSPLINE' ? 3 : 1;
         const rows = path === 'weights' ? input.length * stride * width : input.length * stride;
         const values = new Float32Array(input.length * stride * width);
-        if (!INTERPOLATION[sampler.getInterpolation()] || width === 0 || input.length === 0 || output.getCount() !== rows || input.some((time, i) => !Number.isFinite(time) || (i > 0 && time <= input[i - 1]))) {
+        if (
+          !INTERPOLATION[sampler.getInterpolation()] ||
+          width === 0 ||
+          input.length === 0 ||
+          output.getCount() !== rows ||
+          input.some((time, i) => !Number.isFinite(time) || (i > 0 && time <= input[i - 1]))
+        ) {
           repairs.leftOut('track-times', `a track of “${name}” on “${kit.parts[part].name}” whose times and values do not fit`, 'warn', kit.parts[part].name);
           continue;
         }

@@ -28,9 +28,19 @@ beforeAll(() => useNodeParts());
 test('Draco and Meshopt are unpacked', async () => {
   const plain = await read(await tailGlb());
   const draco = tailDocument();
-  draco.getRoot().listMeshes()[0].listPrimitives()[0].listTargets().forEach((target) => target.dispose());
+  draco
+    .getRoot()
+    .listMeshes()[0]
+    .listPrimitives()[0]
+    .listTargets()
+    .forEach((target) => target.dispose());
   draco.getRoot().listMeshes()[0].setWeights([]);
-  draco.getRoot().listAnimations()[0].listChannels().find((channel) => channel.getTargetPath() === 'weights')!.dispose();
+  draco
+    .getRoot()
+    .listAnimations()[0]
+    .listChannels()
+    .find((channel) => channel.getTargetPath() === 'weights')!
+    .dispose();
   draco.createExtension(KHRDracoMeshCompression).setRequired(true);
   const unpacked = await read(await written(draco));
   expect(kitCounts(unpacked).triangles).toBe(24);
@@ -48,7 +58,10 @@ test('Draco and Meshopt are unpacked', async () => {
 test('morph targets, their clip, material extensions and UV transformations go out as they came in', async () => {
   const document = tailDocument();
   const png = encode({ width: 4, height: 4, channels: 3, depth: 8, data: new Uint8Array(48).fill(90) });
-  const texture = document.createTexture('scales').setImage(png as Uint8Array<ArrayBuffer>).setMimeType('image/png');
+  const texture = document
+    .createTexture('scales')
+    .setImage(png as Uint8Array<ArrayBuffer>)
+    .setMimeType('image/png');
   const coat = document.createExtension(KHRMaterialsClearcoat).createClearcoat().setClearcoatFactor(0.75).setClearcoatTexture(texture);
   const material = document.createMaterial('hide').setBaseColorTexture(texture).setExtension('KHR_materials_clearcoat', coat);
   material.setExtension('KHR_materials_emissive_strength', document.createExtension(KHRMaterialsEmissiveStrength).createEmissiveStrength().setEmissiveStrength(4));

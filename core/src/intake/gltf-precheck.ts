@@ -147,7 +147,8 @@ function checkRanges(json: GltfJson, fileName: string): void {
   const whole = (value: unknown) => value === undefined || (Number.isInteger(value) && (value as number) >= 0);
   views.forEach((view, i) => {
     const where = `bufferViews[${i}]`;
-    if (!whole(view.byteOffset) || !whole(view.byteStride) || !Number.isInteger(view.byteLength) || view.byteLength! < 0) throw invalid(fileName, where, 'its offset, length or stride is no whole number');
+    if (!whole(view.byteOffset) || !whole(view.byteStride) || !Number.isInteger(view.byteLength) || view.byteLength! < 0)
+      throw invalid(fileName, where, 'its offset, length or stride is no whole number');
     const buffer = json.buffers?.[view.buffer ?? -1];
     if (!buffer || !Number.isInteger(buffer.byteLength)) throw invalid(fileName, where, 'its buffer has no length');
     if ((view.byteOffset ?? 0) + view.byteLength! > (buffer.byteLength as number)) throw invalid(fileName, where, 'it reaches past the end of its buffer');

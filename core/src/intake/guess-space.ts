@@ -45,7 +45,11 @@ export function guessSpace(kit: Kit, blobs: Blobs): SpaceGuess {
   const current = kit.source!.space;
   if (kit.source!.notes.some((note) => note.code === 'space-stated')) return { space: current, why: 'So the file says itself.' };
   const bounds = restBounds(kit, blobs);
-  if (isEmptyBounds(bounds)) growBounds(bounds, [...restWorlds(kit).values()].flatMap((world) => [...world.slice(12, 15)]));
+  if (isEmptyBounds(bounds))
+    growBounds(
+      bounds,
+      [...restWorlds(kit).values()].flatMap((world) => [...world.slice(12, 15)]),
+    );
   if (!(Math.max(...sizeOf(bounds)) > 0)) return { space: current, why: 'There is nothing to judge a size by.' };
   const units = Math.max(...sizeOf(bounds)) / current.metresPerUnit;
   const believable = (metres: number) => units * metres >= BELIEVABLE.least && units * metres <= BELIEVABLE.most;

@@ -44,7 +44,8 @@ function widePng(side: number): Uint8Array {
 
 const dae = (from: string | RegExp, to: string) => strToU8(tailCollada().replace(from, to));
 const bvh = (from: string | RegExp, to: string) => strToU8(WALKER_BVH.replace(from, to));
-const PLY = 'ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n1 0 0\n0 1 0\n3 0 1 2\n';
+const PLY =
+  'ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n1 0 0\n0 1 0\n3 0 1 2\n';
 
 /** Name, what becomes of it, and the bytes. */
 const CORPUS: [string, string | RegExp, string, () => Uint8Array | Promise<Uint8Array>][] = [
@@ -119,11 +120,15 @@ function edited(bytes: Uint8Array, edit: (view: DataView) => void): Uint8Array {
   return out;
 }
 
-test.each(CORPUS)('%s', async (_, expected, name, make) => {
-  const result = await fate(await make(), name);
-  if (typeof expected === 'string') expect(result).toBe(expected);
-  else expect(result).toMatch(expected);
-}, 10_000);
+test.each(CORPUS)(
+  '%s',
+  async (_, expected, name, make) => {
+    const result = await fate(await make(), name);
+    if (typeof expected === 'string') expect(result).toBe(expected);
+    else expect(result).toMatch(expected);
+  },
+  10_000,
+);
 
 /** Mulberry32 (T. Ettinger, public domain): the same mutations in every run. */
 function random(seed: number): () => number {

@@ -117,7 +117,20 @@ test('OBJ, PLY and STL: triangles and points', async () => {
 
   const faces = Array.from({ length: tail.indices.length / 3 }, (_, i) => tail.indices.slice(3 * i, 3 * i + 3));
   const rows = Array.from({ length: 16 }, (_, i) => tail.positions.slice(3 * i, 3 * i + 3));
-  const ply = ['ply', 'format ascii 1.0', 'element vertex 16', 'property float x', 'property float y', 'property float z', 'element face 24', 'property list uchar int vertex_indices', 'end_header', ...rows.map((row) => row.join(' ')), ...faces.map((face) => `3 ${face.join(' ')}`), ''].join('\n');
+  const ply = [
+    'ply',
+    'format ascii 1.0',
+    'element vertex 16',
+    'property float x',
+    'property float y',
+    'property float z',
+    'element face 24',
+    'property list uchar int vertex_indices',
+    'end_header',
+    ...rows.map((row) => row.join(' ')),
+    ...faces.map((face) => `3 ${face.join(' ')}`),
+    '',
+  ].join('\n');
   const plyHere = await read(ply, 'tail.ply');
   const plyThere = new THREE.Mesh(new PLYLoader().parse(ply));
   expect(kitCounts(plyHere).triangles).toBe(trianglesOf(plyThere));
@@ -131,7 +144,12 @@ test('OBJ, PLY and STL: triangles and points', async () => {
 });
 
 test('numbered frames: the morphed mesh at each frame is the frame itself', async () => {
-  const files = Object.fromEntries([1, 2, 3, 4].flatMap((n) => [[`furl${String(n).padStart(2, '0')}.obj`, strToU8(sailFrame(n))], [`wave_${n}.obj`, strToU8(sailFrame(n / 3))]]));
+  const files = Object.fromEntries(
+    [1, 2, 3, 4].flatMap((n) => [
+      [`furl${String(n).padStart(2, '0')}.obj`, strToU8(sailFrame(n))],
+      [`wave_${n}.obj`, strToU8(sailFrame(n / 3))],
+    ]),
+  );
   const kit = await read(zipSync({ ...files, 'sail.obj': strToU8(sailFrame(0)) }), 'sail.zip');
   expect(kit.source!.format).toBe('frames');
   expect(Object.values(kit.clips).map((clip) => [clip.name, clip.lengthSeconds])).toEqual([

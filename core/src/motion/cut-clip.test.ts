@@ -40,24 +40,39 @@ test('a piece of a clip moves as the clip did there: skins, morphs, steps', asyn
 
 test('cubic tracks are cut by their own derivative, at any time', () => {
   fc.assert(
-    fc.property(fc.array(fc.double({ min: -2, max: 2, noNaN: true }), { minLength: 27, maxLength: 27 }), fc.double({ min: 0.05, max: 0.9, noNaN: true }), fc.double({ min: 1, max: 1.95, noNaN: true }), (numbers, from, to) => {
-      const { kit: plain, blobs: store } = chainKit([{ id: 'a' }]);
-      const clip: Clip = {
-        id: 'clip',
-        name: 'clip',
-        order: 0,
-        lengthSeconds: 2,
-        rate: 30,
-        loop: 'hold',
-        tracks: [{ kind: 'samples', id: 't', part: 'a', property: 'offset', interpolation: 'curve', times: putArray(store, Float32Array.from([0, 0.7, 2]), 1), values: putArray(store, Float32Array.from(numbers), 3) }],
-      };
-      const kit = { ...plain, clips: { clip } };
-      const cut = runCall(kit, callOf(trimClip, { clip: 'clip', from, to }), store).kit;
-      for (const u of [0, 0.2, 0.5, 0.8, 1]) {
-        const time = u * (to - from);
-        expect(greatestDifference(worldVertices(cut, store, 'clip', time), worldVertices(kit, store, 'clip', from + time))).toBeLessThan(2e-4);
-      }
-    }),
+    fc.property(
+      fc.array(fc.double({ min: -2, max: 2, noNaN: true }), { minLength: 27, maxLength: 27 }),
+      fc.double({ min: 0.05, max: 0.9, noNaN: true }),
+      fc.double({ min: 1, max: 1.95, noNaN: true }),
+      (numbers, from, to) => {
+        const { kit: plain, blobs: store } = chainKit([{ id: 'a' }]);
+        const clip: Clip = {
+          id: 'clip',
+          name: 'clip',
+          order: 0,
+          lengthSeconds: 2,
+          rate: 30,
+          loop: 'hold',
+          tracks: [
+            {
+              kind: 'samples',
+              id: 't',
+              part: 'a',
+              property: 'offset',
+              interpolation: 'curve',
+              times: putArray(store, Float32Array.from([0, 0.7, 2]), 1),
+              values: putArray(store, Float32Array.from(numbers), 3),
+            },
+          ],
+        };
+        const kit = { ...plain, clips: { clip } };
+        const cut = runCall(kit, callOf(trimClip, { clip: 'clip', from, to }), store).kit;
+        for (const u of [0, 0.2, 0.5, 0.8, 1]) {
+          const time = u * (to - from);
+          expect(greatestDifference(worldVertices(cut, store, 'clip', time), worldVertices(kit, store, 'clip', from + time))).toBeLessThan(2e-4);
+        }
+      },
+    ),
     { numRuns: 60 },
   );
 });

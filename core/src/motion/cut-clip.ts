@@ -21,7 +21,8 @@ function cutKeys(track: KeyTrack, from: number, to: number, frame: number): KeyT
   const keys: Key[] = [];
   const add = (time: number, value: number, easing: Key['easing']) => keys.push({ time: Math.max(0, time - from), value, easing });
   const valueAt = (time: number) => sampleKeys(track, time)!;
-  const cutThrough = (key: Key, next: Key | undefined) => next !== undefined && (key.easing === 'curve' || key.easing === 'bounce') && ((key.time < from - NEAR && next.time > from + NEAR) || (key.time < to - NEAR && next.time > to + NEAR));
+  const cutThrough = (key: Key, next: Key | undefined) =>
+    next !== undefined && (key.easing === 'curve' || key.easing === 'bounce') && ((key.time < from - NEAR && next.time > from + NEAR) || (key.time < to - NEAR && next.time > to + NEAR));
   const first = track.keys.findLast((key) => key.time <= from + NEAR);
   if (!first) add(from, valueAt(from), 'hold');
   track.keys.forEach((key, i) => {
@@ -50,7 +51,15 @@ function cutSamples(track: SampleTrack, from: number, to: number, blobs: Blobs):
   }
   if (to > from + NEAR) rows.push({ time: to, row: rowAt(track, times, values, width, to) });
   const out = Float32Array.from(rows.flatMap(({ row }) => row));
-  return { ...track, times: putArray(blobs, Float32Array.from(rows, ({ time }) => time - from), 1), values: putArray(blobs, out, width) };
+  return {
+    ...track,
+    times: putArray(
+      blobs,
+      Float32Array.from(rows, ({ time }) => time - from),
+      1,
+    ),
+    values: putArray(blobs, out, width),
+  };
 }
 
 /** A row at any time, with tangents where the track is a curve: those of the cubic that runs through there. */

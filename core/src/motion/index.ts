@@ -4,5 +4,7 @@ export * from './clip-time';
 export * from './cut-clip';
 export * from './easing';
 export * from './key-operations';
+export * from './match-names';
 export * from './range-table';
 export * from './sampler';
+export * from './take-clips';

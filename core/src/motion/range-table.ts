@@ -89,7 +89,10 @@ function fromTable(lines: { line: string; number: number }[], clip: Clip, unit: 
     const range = { name: name.slice(0, 200), from: seconds(from), to: seconds(to) };
     if (!Number.isFinite(range.from) || !Number.isFinite(range.to)) throw new RangeTableError(`“${from}” and “${to}” should be two numbers, in ${unit}.`, number);
     if (range.from < -1e-6 || range.to > clip.lengthSeconds + 0.5 / clip.rate)
-      throw new RangeTableError(`“${name}” runs from ${from} to ${to}, and the clip is ${Number(clip.lengthSeconds.toFixed(3))} s long (${Math.round(clip.lengthSeconds * clip.rate)} frames).`, number);
+      throw new RangeTableError(
+        `“${name}” runs from ${from} to ${to}, and the clip is ${Number(clip.lengthSeconds.toFixed(3))} s long (${Math.round(clip.lengthSeconds * clip.rate)} frames).`,
+        number,
+      );
     if (range.to < range.from) throw new RangeTableError(`“${name}” ends before it begins.`, number);
     const mode = LOOP_WORDS[loop.toLowerCase()];
     if (!mode) throw new RangeTableError(`“${loop}” is no loop mode. Say loop, once, ping-pong or hold.`, number);

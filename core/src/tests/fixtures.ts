@@ -36,7 +36,12 @@ export function tailDocument(): Document {
   const document = new Document();
   const buffer = document.createBuffer();
   const tail = tailMesh();
-  const accessor = (type: 'SCALAR' | 'VEC3' | 'VEC4' | 'MAT4', array: Float32Array | Uint16Array | Uint8Array) => document.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(buffer);
+  const accessor = (type: 'SCALAR' | 'VEC3' | 'VEC4' | 'MAT4', array: Float32Array | Uint16Array | Uint8Array) =>
+    document
+      .createAccessor()
+      .setType(type)
+      .setArray(array as Float32Array<ArrayBuffer>)
+      .setBuffer(buffer);
   const primitive = document
     .createPrimitive()
     .setAttribute('POSITION', accessor('VEC3', Float32Array.from(tail.positions)))
@@ -46,7 +51,11 @@ export function tailDocument(): Document {
     .setIndices(accessor('SCALAR', Uint16Array.from(tail.indices)));
   const swell = tail.positions.map((value, i) => (i % 3 === 1 ? 0 : value));
   primitive.addTarget(document.createPrimitiveTarget('swell').setAttribute('POSITION', accessor('VEC3', Float32Array.from(swell))));
-  const mesh = document.createMesh('tail').addPrimitive(primitive).setWeights([0.25]).setExtras({ targetNames: ['swell'] });
+  const mesh = document
+    .createMesh('tail')
+    .addPrimitive(primitive)
+    .setWeights([0.25])
+    .setExtras({ targetNames: ['swell'] });
   const tip = document.createNode('tip').setTranslation([0, 0.75, 0]);
   const root = document.createNode('root').setTranslation([0, 0.1, 0]).addChild(tip);
   const binds = Float32Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, -0.1, 0, 1, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, -0.85, 0, 1]);
@@ -80,7 +89,8 @@ export function tailCollada(): string {
   const swap = (v: number[], factor: number) => v.map((_, i) => (i % 3 === 0 ? v[i] : i % 3 === 1 ? -v[i + 1] : v[i - 1]) * factor);
   const source = (id: string, values: number[], stride: number) =>
     `<source id="${id}"><float_array id="${id}-array" count="${values.length}">${values.join(' ')}</float_array><technique_common><accessor source="#${id}-array" count="${values.length / stride}" stride="${stride}"/></technique_common></source>`;
-  const names = (id: string, values: string[]) => `<source id="${id}"><Name_array id="${id}-array" count="${values.length}">${values.join(' ')}</Name_array><technique_common><accessor source="#${id}-array" count="${values.length}" stride="1"/></technique_common></source>`;
+  const names = (id: string, values: string[]) =>
+    `<source id="${id}"><Name_array id="${id}-array" count="${values.length}">${values.join(' ')}</Name_array><technique_common><accessor source="#${id}-array" count="${values.length}" stride="1"/></technique_common></source>`;
   const weights = [0, 1 / 3, 2 / 3, 1];
   const v = Array.from({ length: 16 }, (_, i) => `0 ${3 - Math.floor(i / 4)} 1 ${Math.floor(i / 4)}`).join(' ');
   const faces = tail.indices.map((i) => `${i} ${i}`).join(' ');

@@ -198,7 +198,9 @@ function addTargets(geometry: Geometry, targets: NonNullable<Primitive['targets'
     ['NORMAL', 'normal'],
   ]) {
     if (!targets.some((target) => target[semantic])) continue;
-    geometry.morphAttributes[name as 'position'] = targets.map((target) => new THREE.BufferAttribute(target[semantic] ? readArray<Float32Array>(blobs, target[semantic]) : new Float32Array(3 * count), 3));
+    geometry.morphAttributes[name as 'position'] = targets.map(
+      (target) => new THREE.BufferAttribute(target[semantic] ? readArray<Float32Array>(blobs, target[semantic]) : new Float32Array(3 * count), 3),
+    );
   }
 }
 

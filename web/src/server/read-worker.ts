@@ -9,9 +9,7 @@ export interface ReadRequest {
   rulebook: Rulebook | null;
 }
 
-export type ReadAnswer =
-  | { ok: true; kit: Kit; blobs: [Sha, Uint8Array][]; counts: GradeCounts | null }
-  | { ok: false; code: string; message: string; where: string | null };
+export type ReadAnswer = { ok: true; kit: Kit; blobs: [Sha, Uint8Array][]; counts: GradeCounts | null } | { ok: false; code: string; message: string; where: string | null };
 
 /** Reads one file after the other in a thread of its own, so that a bad one harms nothing but itself. */
 useNodeParts();

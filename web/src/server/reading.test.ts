@@ -25,7 +25,11 @@ afterAll(() => rmSync(folder, { recursive: true }));
 
 const BYTES = new TextEncoder().encode('Dear harbour master,');
 const limits = { memoryBytes: 2 ** 31, milliseconds: 20_000 };
-const fate = (reading: Promise<unknown>) => reading.then(() => 'read', (error: { code: string; message: string }) => `${error.code}: ${error.message}`);
+const fate = (reading: Promise<unknown>) =>
+  reading.then(
+    () => 'read',
+    (error: { code: string; message: string }) => `${error.code}: ${error.message}`,
+  );
 
 test('one reader reads file after file, refuses in between, and keeps what the caller has', async () => {
   const { readInWorker } = await readerOf(null);
@@ -41,11 +45,15 @@ test.each<[string, string, Partial<typeof limits>, RegExp]>([
   ['ends itself', 'process.exit(3)', {}, /^reader-died/],
   ['never ends', 'for (;;);', { milliseconds: 300 }, /^too-slow: .*0 s/],
   ['fills the heap', 'const all = []; for (;;) all.push(new Array(1e5).fill(Math.random()))', { memoryBytes: 64 * 2 ** 20 }, /^too-large: .*memory/],
-  ['fills what is beside the heap', 'const all = []; for (;;) { all.push(new Uint8Array(2 ** 24).fill(1)); Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 5); }', { memoryBytes: 256 * 2 ** 20 }, /^too-large: .*memory/],
+  [
+    'fills what is beside the heap',
+    'const all = []; for (;;) { all.push(new Uint8Array(2 ** 24).fill(1)); Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 5); }',
+    { memoryBytes: 256 * 2 ** 20 },
+    /^too-large: .*memory/,
+  ],
 ])('a reader that %s refuses its own file only', async (_, code, own, expected) => {
   const { readInWorker } = await readerOf(code);
   expect(await fate(readInWorker(BYTES, 'a.glb', null, { ...limits, ...own }))).toMatch(expected);
   process.env.ITCHKIT_READ_WORKER = REAL;
   expect(await fate(readInWorker(BYTES, 'b.glb', null, limits))).toMatch(/^not-known/);
 });
-

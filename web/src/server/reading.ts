@@ -75,4 +75,5 @@ async function readNow(request: ReadRequest, limits: ReadLimits): Promise<Read> 
 
 const refusal = (code: string, fileName: string, what: string) => new IntakeError(code, `“${fileName}” ${what}. Simplify it, or split it into several files.`, fileName);
 const tooMuch = (fileName: string) => refusal('too-large', fileName, 'needs more memory than reading may use');
-const died = (fileName: string) => new IntakeError('reader-died', `“${fileName}” could not be read: its reader broke off. Nothing else is harmed. Export it again, in another format if you can.`, fileName);
+const died = (fileName: string) =>
+  new IntakeError('reader-died', `“${fileName}” could not be read: its reader broke off. Nothing else is harmed. Export it again, in another format if you can.`, fileName);

@@ -1,0 +1,357 @@
+import Joi from 'joi';
+import {
+  checkKit,
+  defineOperation,
+  idSchema,
+  KitError,
+  newId,
+  nextOrder,
+  readArray,
+  partsInOrder,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Material,
+  type Mesh,
+  type Part,
+  type Primitive,
+  type Skin,
+  type Vec3,
+} from '../document';
+import {
+  conformKit,
+  decomposeMatrix,
+  fitPoints,
+  invertMatrix,
+  multiplyMatrices,
+  posedVertices,
+  readBindMatrices,
+  restWorlds,
+  transferWeights,
+  transformMesh,
+  writeBindMatrices,
+  type Mat3,
+  type Mat4,
+} from '../geometry';
+import { changeOfSource } from './settle-source';
+import { baseOfParts } from './match-version';
+
+const IDENTITY: Mat4 = Float64Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]);
+
+export class VersionError extends KitError {
+  constructor(message: string) {
+    super('version', message);
+  }
+}
+
+/** A reading of a kit's source in the space that the kit's own source was settled in; one that states its space keeps that. */
+export function inSpaceOf(kit: Kit, reading: Kit, blobs: Blobs): Kit {
+  const copy = structuredClone(reading);
+  if (!kit.source || !copy.source || copy.source.notes.some((note) => note.code === 'space-stated')) return copy;
+  conformKit(copy, changeOfSource(copy.source.space, kit.source.space), blobs);
+  copy.source.space = kit.source.space;
+  copy.source.settled = kit.source.settled;
+  return copy;
+}
+
+interface VersionArgs {
+  /** The new version as read, in the kit's space (`inSpaceOf`). */
+  next: Kit;
+  /** The kit's source as it was read, in the same space; null where it is not kept. */
+  base: Kit | null;
+  /** Part of the kit by part of the new version; null makes a new part. */
+  matches: Record<Id, Id | null>;
+}
+
+/**
+ * Takes in a new version of the kit's source. Matched parts keep name, role, pivot, place in the tree, rig, clips and
+ * bindings, and get the new mesh where the new file has it; what was done to the whole since (moved, turned, sized) is done
+ * to it too. New parts are added, gone ones removed; tracks and bindings of those are parked.
+ */
+export const takeVersion = defineOperation<VersionArgs>({
+  id: 'intake.take-version',
+  title: (_, { next }) => `Take in “${next?.source?.fileName ?? 'a new version'}”`,
+  args: Joi.object({ next: Joi.object().required(), base: Joi.object().allow(null).required(), matches: Joi.object().pattern(idSchema, idSchema.allow(null)).required() }),
+  change(kit, { next, base, matches }, blobs) {
+    checkKit(next);
+    if (base) checkKit(base);
+    new VersionMerge(kit, next, base, matches, blobs).merge();
+  },
+});
+
+class VersionMerge {
+  private readonly worlds: Map<Id, Mat4>;
+  private readonly nextWorlds: Map<Id, Mat4>;
+  private readonly baseOf: Map<Id, Part>;
+  private readonly edits = new Map<Id, Mat4>();
+  /** The kit's part for each part of the new version. */
+  private readonly partFor = new Map<Id, Id>();
+  private readonly materials = new Map<Id, Id>();
+  private readonly meshes = new Map<string, Id>();
+
+  constructor(
+    private readonly kit: Kit,
+    private readonly next: Kit,
+    private readonly base: Kit | null,
+    matches: Record<Id, Id | null>,
+    private readonly blobs: Blobs,
+  ) {
+    this.worlds = restWorlds(kit);
+    this.nextWorlds = restWorlds(next);
+    this.baseOf = base ? baseOfParts(kit, base) : new Map();
+    const taken = new Set<Id>();
+    for (const [id, part] of Object.entries(matches)) {
+      if (part === null) continue;
+      if (!next.parts[id] || !kit.parts[part]) throw new VersionError('A match names a part that is not there any more. Compare the new version again.');
+      if (taken.has(part)) throw new VersionError(`Two parts of the new version are matched to “${kit.parts[part].name}”. Match each part once.`);
+      taken.add(part);
+      this.partFor.set(id, part);
+    }
+  }
+
+  merge(): void {
+    const before = new Set(Object.keys(this.kit.parts));
+    this.findEdits();
+    this.takeMaterials();
+    const order = partsInOrder(this.next);
+    for (const one of order) if (!this.partFor.has(one.id)) this.addPart(one);
+    for (const one of order) this.takeMesh(one, before.has(this.partFor.get(one.id)!));
+    this.removeGone(before);
+    this.dropUnused();
+    if (this.next.source) this.kit.source = structuredClone(this.next.source);
+  }
+
+  /** What was done to each matched part since it was read, as a movement of the world: from the corners of its old mesh then and now. */
+  private findEdits(): void {
+    if (!this.base) return;
+    const baseWorlds = restWorlds(this.base);
+    for (const part of this.partFor.values()) {
+      const before = this.baseOf.get(part);
+      if (!before || before.mesh === null || this.kit.parts[part].mesh === null) continue;
+      const edit = fitPoints(cornersOf(this.base, before, baseWorlds, this.blobs), cornersOf(this.kit, this.kit.parts[part], this.worlds, this.blobs));
+      if (edit) this.edits.set(part, edit);
+    }
+  }
+
+  /** The edit of a part, or of the nearest one above it that has one, or of any. */
+  private editOf(part: Id | null): Mat4 {
+    for (let up = part; up !== null; up = this.kit.parts[up].parent) {
+      const edit = this.edits.get(up);
+      if (edit) return edit;
+    }
+    return this.edits.values().next().value ?? IDENTITY;
+  }
+
+  /** By name: ours stays where it was changed since it was read, otherwise the new one comes in under its id. */
+  private takeMaterials(): void {
+    const { kit, next, base } = this;
+    for (const material of Object.values(next.materials)) {
+      const ours = Object.values(kit.materials).find((one) => one.name === material.name);
+      const before = base && Object.values(base.materials).find((one) => one.name === material.name);
+      const untouched = !ours || !before || sayOf(kit, ours) === sayOf(base, before);
+      const id = ours?.id ?? newId();
+      this.materials.set(material.id, id);
+      if (ours && !untouched) continue;
+      kit.materials[id] = { ...withImages(material, (image) => this.takeImage(image)), id };
+    }
+  }
+
+  private takeImage(id: Id): Id {
+    const image = this.next.images[id];
+    const known = Object.values(this.kit.images).find((one) => one.blob === image.blob);
+    if (known) return known.id;
+    const made = newId();
+    this.kit.images[made] = { ...image, id: made };
+    return made;
+  }
+
+  /** Hangs a part that the kit did not have below its parent's counterpart, where the new file has it. */
+  private addPart(one: Part): void {
+    const { kit } = this;
+    const parent = one.parent === null ? null : this.partFor.get(one.parent)!;
+    const above = parent === null ? IDENTITY : this.worldOf(parent);
+    const world = multiplyMatrices(this.editOf(parent), this.nextWorlds.get(one.id)!);
+    const inverse = invertMatrix(above);
+    const { translation, rotation, scale } = decomposeMatrix(inverse ? multiplyMatrices(inverse, world) : world);
+    const id = newId();
+    kit.parts[id] = { ...structuredClone(one), id, parent, order: nextOrder(kit, parent), translation, rotation, scale, mesh: null, skin: null };
+    this.partFor.set(one.id, id);
+    this.worlds.set(id, inverse ? multiplyMatrices(above, multiplyMatrices(inverse, world)) : world);
+  }
+
+  private worldOf(id: Id): Mat4 {
+    return this.worlds.get(id)!;
+  }
+
+  private takeMesh(one: Part, matched: boolean): void {
+    const { kit, next } = this;
+    const part = kit.parts[this.partFor.get(one.id)!];
+    if (matched) {
+      const lastName = (path: string | undefined) => path?.slice(path.lastIndexOf('/') + 1);
+      // A name that nobody has touched goes along with the file.
+      if (lastName(part.from) === part.name) part.name = one.name;
+    }
+    if (one.from !== undefined) part.from = one.from;
+    if (one.mesh === null) {
+      if (matched && this.baseOf.get(part.id)?.mesh != null) Object.assign(part, { mesh: null, skin: null });
+      return;
+    }
+    const fresh = this.withMaterials(next.meshes[one.mesh]);
+    const edit = this.editOf(part.id);
+    const oldMesh = part.mesh === null ? null : kit.meshes[part.mesh];
+    if (part.skin !== null && oldMesh) {
+      const to = multiplyMatrices(invertMatrix(this.bindSpace(kit, part, this.worlds)) ?? IDENTITY, multiplyMatrices(edit, this.bindSpace(next, one, this.nextWorlds)));
+      part.mesh = this.put(reweigh(oldMesh, moved(fresh, to, this.blobs), this.blobs), null);
+    } else if (one.skin !== null) {
+      part.skin = this.takeSkin(one.skin, edit);
+      part.mesh = this.put(fresh, one.mesh);
+    } else {
+      const inverse = invertMatrix(this.worldOf(part.id));
+      if (!inverse) throw new VersionError(`“${part.name}” is flattened to nothing, so its new mesh can't be placed. Give it another size first.`);
+      const to = multiplyMatrices(inverse, multiplyMatrices(edit, this.nextWorlds.get(one.id)!));
+      part.mesh = this.put(moved(fresh, to, this.blobs), `${one.mesh}/${[...to].map((value) => value.toFixed(6)).join()}`);
+    }
+  }
+
+  /** Meshes that were shared in the file and end up the same stay shared. */
+  private put(mesh: Mesh, key: string | null): Id {
+    const known = key === null ? undefined : this.meshes.get(key);
+    if (known) return known;
+    const id = newId();
+    this.kit.meshes[id] = { ...mesh, id };
+    if (key !== null) this.meshes.set(key, id);
+    return id;
+  }
+
+  private withMaterials(mesh: Mesh): Mesh {
+    return { ...mesh, primitives: mesh.primitives.map((primitive) => ({ ...primitive, material: primitive.material === null ? null : this.materials.get(primitive.material)! })) };
+  }
+
+  /** Where a mesh's own numbers lie in the world at rest: under its joints where it is skinned. */
+  private bindSpace(of: Kit, part: Part, worlds: Map<Id, Mat4>): Mat4 {
+    if (part.skin === null) return worlds.get(part.id)!;
+    const skin = of.skins[part.skin];
+    return multiplyMatrices(worlds.get(skin.joints[0])!, readBindMatrices(skin, this.blobs)[0]);
+  }
+
+  /** A skin of the new file on the kit's joints: B' = J'⁻¹ · edit · J · B, so that every vertex stands where the file has it. */
+  private takeSkin(id: Id, edit: Mat4): Id {
+    const source = this.next.skins[id];
+    const binds = readBindMatrices(source, this.blobs);
+    const matrices = source.joints.map((joint, i) => {
+      const inverse = invertMatrix(this.worldOf(this.partFor.get(joint)!)) ?? IDENTITY;
+      return multiplyMatrices(inverse, multiplyMatrices(edit, multiplyMatrices(this.nextWorlds.get(joint)!, binds[i])));
+    });
+    const made: Skin = { id: newId(), name: source.name, joints: source.joints.map((joint) => this.partFor.get(joint)!), inverseBindMatrices: writeBindMatrices(matrices, this.blobs) };
+    this.kit.skins[made.id] = made;
+    return made.id;
+  }
+
+  /** Parts of the source that the new version has not. Joints of a skin that stays are kept. */
+  private removeGone(before: Set<Id>): void {
+    const { kit } = this;
+    const kept = new Set(this.partFor.values());
+    const anySource = Object.values(kit.parts).some((part) => part.from !== undefined);
+    const joints = new Set(Object.values(kit.parts).flatMap((part) => (part.skin !== null && (kept.has(part.id) || part.from === undefined) ? kit.skins[part.skin].joints : [])));
+    const gone = [...before].filter((id) => !kept.has(id) && !joints.has(id) && (kit.parts[id].from !== undefined || !anySource));
+    const names = new Map(gone.map((id) => [id, kit.parts[id].name]));
+    for (const id of gone) this.park(id, names.get(id)!);
+    for (const id of gone) {
+      for (const child of Object.values(kit.parts)) if (child.parent === id) this.liftChild(child, kit.parts[id].parent);
+      delete kit.parts[id];
+    }
+  }
+
+  /** Hangs a part one higher, where it stands. */
+  private liftChild(child: Part, parent: Id | null): void {
+    const world = this.worldOf(child.id);
+    const inverse = parent === null ? IDENTITY : (invertMatrix(this.worldOf(parent)) ?? IDENTITY);
+    const { translation, rotation, scale } = decomposeMatrix(multiplyMatrices(inverse, world));
+    Object.assign(child, { parent, translation, rotation, scale, order: nextOrder(this.kit, parent) });
+  }
+
+  private park(id: Id, partName: string): void {
+    const { kit } = this;
+    const parked = kit.parked ?? [];
+    for (const clip of Object.values(kit.clips)) {
+      for (const track of clip.tracks) if (track.part === id) parked.push({ id: newId(), partName, kind: 'track', clip: clip.id, track });
+      clip.tracks = clip.tracks.filter((track) => track.part !== id);
+    }
+    for (const binding of Object.values(kit.bindings)) {
+      if (binding.part !== id) continue;
+      parked.push({ id: newId(), partName, kind: 'binding', binding });
+      delete kit.bindings[binding.id];
+    }
+    if (parked.length > 0) kit.parked = parked;
+  }
+
+  private dropUnused(): void {
+    const { kit } = this;
+    const parts = Object.values(kit.parts);
+    const meshes = new Set(parts.map((part) => part.mesh));
+    for (const id of Object.keys(kit.meshes)) if (!meshes.has(id)) delete kit.meshes[id];
+    const skins = new Set(parts.map((part) => part.skin));
+    for (const id of Object.keys(kit.skins)) if (!skins.has(id)) delete kit.skins[id];
+  }
+}
+
+/** Places in the world of every corner of every triangle, in order: they stay the same where vertices are split or joined. */
+function cornersOf(kit: Kit, part: Part, worlds: Map<Id, Mat4>, blobs: Blobs): Float64Array {
+  const points = posedVertices(kit, blobs, part, (id) => worlds.get(id)!);
+  const lists = kit.meshes[part.mesh!].primitives.map((primitive) => ({ indices: readArray<Uint32Array>(blobs, primitive.indices), vertices: primitive.attributes.POSITION.count }));
+  const out = new Float64Array(3 * lists.reduce((sum, one) => sum + one.indices.length, 0));
+  let at = 0;
+  let first = 0;
+  for (const { indices, vertices } of lists) {
+    for (const index of indices) {
+      out.set(points.subarray(3 * (first + index), 3 * (first + index) + 3), at);
+      at += 3;
+    }
+    first += vertices;
+  }
+  return out;
+}
+
+function moved(mesh: Mesh, m: Mat4, blobs: Blobs): Mesh {
+  const linear: Mat3 = [m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]];
+  const still = m.every((value, i) => Math.abs(value - IDENTITY[i]) < 1e-7);
+  return still ? mesh : transformMesh(mesh, linear, [m[12], m[13], m[14]] as Vec3, blobs);
+}
+
+/** The weights of the old mesh on the new one: row by row where the triangles are the same, else by nearest surface. */
+function reweigh(old: Mesh, fresh: Mesh, blobs: Blobs): Mesh {
+  const sameTopology =
+    old.primitives.length === fresh.primitives.length &&
+    old.primitives.every((primitive, i) => primitive.indices.blob === fresh.primitives[i].indices.blob && primitive.attributes.POSITION.count === fresh.primitives[i].attributes.POSITION.count);
+  if (!sameTopology) return transferWeights(old, fresh, blobs);
+  return {
+    ...fresh,
+    primitives: fresh.primitives.map((primitive, i): Primitive => {
+      const attributes = { ...primitive.attributes };
+      for (const semantic of Object.keys(attributes)) if (/^(JOINTS|WEIGHTS)_/.test(semantic)) delete attributes[semantic];
+      for (const [semantic, accessor] of Object.entries(old.primitives[i].attributes)) if (/^(JOINTS|WEIGHTS)_/.test(semantic)) attributes[semantic] = accessor;
+      return { ...primitive, attributes };
+    }),
+  };
+}
+
+/** A material with other image ids, in its slots and its extensions'. */
+function withImages(material: Material, imageOf: (id: Id) => Id): Material {
+  // A draft of immer can't be cloned otherwise.
+  const copy = JSON.parse(JSON.stringify(material)) as Material;
+  const slots = [
+    copy.baseColorTexture,
+    copy.metallicRoughnessTexture,
+    copy.normalTexture,
+    copy.occlusionTexture,
+    copy.emissiveTexture,
+    ...Object.values(copy.extensions ?? {}).flatMap((one) => Object.values(one.textures)),
+  ];
+  for (const slot of slots) if (slot) slot.image = imageOf(slot.image);
+  return copy;
+}
+
+/** All that a material says, its images by their contents. */
+function sayOf(kit: Kit, material: Material): string {
+  return JSON.stringify({ ...withImages(material, (id) => kit.images[id].blob), id: '' });
+}
