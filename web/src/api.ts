@@ -61,6 +61,12 @@ export interface BuiltRow {
   at: string;
 }
 
+export interface RevisionRow {
+  number: number;
+  cause: string;
+  at: string;
+}
+
 export const api = {
   listKits: () => send<ShelfKit[]>('GET', '/api/kits'),
   loadKit: (id: string) => send<{ id: string; revision: number; document: Kit }>('GET', `/api/kits/${id}`),
@@ -71,6 +77,10 @@ export const api = {
   setSummary: (id: string, revision: number, counts: GradeCounts) => send('PUT', `/api/kits/${id}/summary`, { revision, counts }),
   setThumbnail: (id: string, revision: number, png: Blob) => call(`/api/kits/${id}/thumbnail?revision=${revision}`, { method: 'PUT', body: png }),
   listPackages: (id: string) => send<BuiltRow[]>('GET', `/api/kits/${id}/packages`),
+  listRevisions: (id: string) => send<RevisionRow[]>('GET', `/api/kits/${id}/revisions`),
+  loadRevision: (id: string, number: number) => send<RevisionRow & { document: Kit }>('GET', `/api/kits/${id}/revisions/${number}`),
+  /** The kit's source as it was read; null where it is not kept. */
+  readSource: (id: string) => send<{ kit: Kit | null }>('POST', `/api/kits/${id}/source`),
   buildPackage: (id: string) => send<BuiltRow>('POST', `/api/kits/${id}/packages`),
   async loadBlobs(shas: string[]): Promise<[string, Uint8Array][]> {
     if (shas.length === 0) return [];
@@ -81,16 +91,25 @@ export const api = {
 };
 
 /** Sends a file with progress (0 to 1), cancellable. Gives the id of the kit made from it. */
-export function takeInFile(file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<string> {
+export async function takeInFile(file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<string> {
+  return (await sendFile<{ id: string }>('/api/kits', file, onProgress, signal)).id;
+}
+
+/** Reads a file beside a kit: nothing of the kit is changed. */
+export async function readFileBeside(id: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Kit> {
+  return (await sendFile<{ kit: Kit }>(`/api/kits/${id}/readings`, file, onProgress, signal)).kit;
+}
+
+function sendFile<T>(path: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<T> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open('POST', '/api/kits');
+    request.open('POST', path);
     request.setRequestHeader('x-file-name', encodeURIComponent(file.name));
     request.setRequestHeader('content-type', 'application/octet-stream');
     request.upload.onprogress = (event) => onProgress(event.lengthComputable ? event.loaded / event.total : 0);
     request.onload = () => {
-      const body = JSON.parse(request.responseText || '{}') as { id?: string; code?: string; detail?: string };
-      if (request.status === 201 && body.id) resolve(body.id);
+      const body = JSON.parse(request.responseText || '{}') as T & { code?: string; detail?: string };
+      if (request.status === 201) resolve(body);
       else reject(new ApiError(request.status, body.code ?? 'server', body.detail ?? `The server answered ${request.status}. Try again.`));
     };
     request.onerror = () => reject(new OfflineError());

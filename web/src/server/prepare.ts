@@ -1,9 +1,10 @@
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { join } from 'node:path';
 import { sluiceCrane, sluiceCraneFinished } from '@itchkit/demo';
-import { countGrades, MemoryBlobs, runChecks, type Kit } from '@itchkit/core';
+import { countGrades, keptBlobsOf, MemoryBlobs, runChecks, type Kit } from '@itchkit/core';
 import { RULEBOOKS } from '../rulebooks';
 import { storeBlobs } from './blob-store';
+import { collectBlobs } from './collect-blobs';
 import { openDatabase, type Database } from './database';
 import { createKit } from './kit-store';
 import { kits } from './schema';
@@ -18,7 +19,11 @@ export async function seedDemoKits(db: Database): Promise<void> {
   for (const build of [sluiceCraneFinished, sluiceCrane]) {
     const blobs = new MemoryBlobs();
     const kit: Kit = await build(rulebook, blobs);
-    await storeBlobs(db, blobs.entries());
+    const kept = keptBlobsOf(kit);
+    await storeBlobs(
+      db,
+      [...blobs.entries()].filter(([sha]) => kept.has(sha)),
+    );
     await createKit(db, kit, 'demo kit', countGrades(runChecks({ kit, rulebook, blobs })));
   }
 }
@@ -29,6 +34,7 @@ async function prepare(): Promise<void> {
   try {
     await migrateDatabase(db);
     const [any] = await db.select({ id: kits.id }).from(kits).limit(1);
+    await collectBlobs(db);
     if (!any && process.env.ITCHKIT_SEED !== 'no') await seedDemoKits(db);
   } finally {
     await db.$client.end();

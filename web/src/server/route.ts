@@ -33,6 +33,16 @@ function checkCaller(request: Request): void {
   if (request.method !== 'GET' && origin && new URL(origin).host !== host) throw new KitError('origin', 'Another site tried to change something here; that is not allowed.', origin);
 }
 
+/** What the caller's file is called: `x-file-name`, percent-encoded. */
+export function fileNameOf(request: Request): string {
+  const name = request.headers.get('x-file-name') ?? 'model';
+  try {
+    return decodeURIComponent(name).slice(0, 400);
+  } catch {
+    return name.slice(0, 400);
+  }
+}
+
 const MAX_JSON = 64 * 1024 * 1024;
 
 /** The JSON body, checked. @throws {KitError} where it is too large, no JSON, or does not fit */

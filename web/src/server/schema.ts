@@ -40,6 +40,7 @@ export const blobs = pgTable('blobs', {
   sha: text('sha').primaryKey(),
   bytes: bytea('bytes').notNull(),
   size: integer('size').notNull(),
+  storedAt: timestamp('stored_at', { withTimezone: true }).notNull().defaultNow(),
 });
 
 export const packages = pgTable(

@@ -1,8 +1,8 @@
 import { keptBlobsOf, type Kit, type Sha } from '@itchkit/core';
 import { RULEBOOKS } from '../rulebooks';
-import { storeBlobs } from './blob-store';
+import { loadBlobs, storeBlobs } from './blob-store';
 import type { Database } from './database';
-import { createKit } from './kit-store';
+import { createKit, loadKit } from './kit-store';
 import { readInWorker } from './reading';
 
 /** Reads a file into a new kit for the first rulebook. @throws {IntakeError} where the file is refused; nothing is kept then */
@@ -19,4 +19,19 @@ export async function storeKept(db: Database, kit: Kit, blobs: [Sha, Uint8Array]
     db,
     blobs.filter(([sha]) => kept.has(sha)),
   );
+}
+
+/** Reads a file beside a kit: its reading, with all blobs stored, and nothing of the kit changed. @throws {IntakeError} */
+export async function readBeside(db: Database, bytes: Uint8Array, fileName: string): Promise<Kit> {
+  const { kit, blobs } = await readInWorker(bytes, fileName, null);
+  await storeKept(db, kit, blobs);
+  return kit;
+}
+
+/** The source of a kit read again as it came; null where there is none, or it is not kept any more. */
+export async function readSource(db: Database, id: string): Promise<Kit | null> {
+  const { document } = await loadKit(db, id);
+  const { source } = document;
+  const bytes = source && (await loadBlobs(db, [source.sha])).get(source.sha);
+  return bytes ? readBeside(db, bytes, source.fileName.split(' / ')[0]) : null;
 }

@@ -1,0 +1,1 @@
+ALTER TABLE "blobs" ADD COLUMN "stored_at" timestamp with time zone DEFAULT now() NOT NULL;
