@@ -3,7 +3,7 @@ import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['**/node_modules/**', '**/.next/**', '.data/**', '**/next-env.d.ts', 'test-results/**', 'playwright-report/**'] },
+  { ignores: ['cli/dist/**', 'web/.worker/**', '**/node_modules/**', '**/.next/**', '.data/**', '**/next-env.d.ts', 'test-results/**', 'playwright-report/**'] },
   js.configs.recommended,
   ...tseslint.configs.recommended,
   { files: ['**/*.{ts,tsx}'], languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } }, rules: { '@typescript-eslint/no-floating-promises': 'error', '@typescript-eslint/consistent-type-imports': 'error' } },

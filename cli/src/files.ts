@@ -1,7 +1,8 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, dirname, join, relative, resolve, sep } from 'node:path';
 import { zipSync } from 'fflate';
-import { KitError, MAX_FILE_BYTES, MemoryBlobs, readFile, type Companions, type Kit } from '@itchkit/core';
+import type { MemoryBlobs} from '@itchkit/core';
+import { KitError, MAX_FILE_BYTES, readFile, type Companions, type Kit } from '@itchkit/core';
 
 export class FileError extends KitError {}
 

@@ -1,7 +1,7 @@
 import { renameSync, writeFileSync } from 'node:fs';
 import { Command, CommanderError } from 'commander';
 import { KitError, MemoryBlobs } from '@itchkit/core';
-import { useNodeParts } from '@itchkit/core/node';
+import { equipNode } from '@itchkit/core/node';
 import { convertKit, spaceOf, type SpaceOptions } from './convert';
 import { readPath } from './files';
 import { describe, inspectKit, type Inspection, type Refused } from './inspect';
@@ -66,7 +66,7 @@ function program(): Command {
 }
 
 async function main(): Promise<void> {
-  useNodeParts();
+  equipNode();
   try {
     await program().parseAsync();
   } catch (error) {

@@ -1,3 +1,4 @@
+export * from './compare-kits';
 export * from './document';
 export * from './geometry';
 export * from './intake';

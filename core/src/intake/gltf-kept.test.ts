@@ -4,7 +4,7 @@ import draco3d from 'draco3d';
 import { encode } from 'fast-png';
 import { strToU8 } from 'fflate';
 import { MeshoptEncoder } from 'meshoptimizer/encoder';
-import { useNodeParts } from '../../node';
+import { equipNode } from '../../node';
 import { checkKit, MemoryBlobs, readArray, type Kit } from '../document';
 import { kitCounts, restBounds } from '../geometry';
 import { writeGlb } from '../ship';
@@ -23,7 +23,7 @@ async function written(document: Document): Promise<Uint8Array> {
   return io.writeBinary(document);
 }
 
-beforeAll(() => useNodeParts());
+beforeAll(() => equipNode());
 
 test('Draco and Meshopt are unpacked', async () => {
   const plain = await read(await tailGlb());

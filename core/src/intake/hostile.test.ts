@@ -1,12 +1,12 @@
 import { encode } from 'fast-png';
 import { strToU8, zipSync } from 'fflate';
-import { useNodeParts } from '../../node';
+import { equipNode } from '../../node';
 import { checkKit, MemoryBlobs } from '../document';
 import { sailFrame, tailCollada, tailGlb, WALKER_BVH } from '../tests/fixtures';
 import { IntakeError } from './intake-error';
 import { readFile } from './read-file';
 
-beforeAll(() => useNodeParts());
+beforeAll(() => equipNode());
 
 /** What becomes of a file: the notes' codes, or the refusal's code. Anything but a reading or a refusal in a sentence fails. */
 async function fate(bytes: Uint8Array, name: string): Promise<string> {
@@ -72,7 +72,7 @@ const CORPUS: [string, string | RegExp, string, () => Uint8Array | Promise<Uint8
   ['an accessor of a type that is none', 'invalid', 'a.gltf', () => withTriangle({ accessors: [{ bufferView: 0, componentType: 99, count: 3, type: 'VEC9' }] })],
   ['positions that are scalars', 'invalid', 'a.gltf', () => withTriangle({ accessors: [{ bufferView: 0, componentType: 5126, count: 3, type: 'SCALAR' }] })],
   ['all positions no numbers', /^read: .*not-finite/, 'a.gltf', () => withTriangle({ buffers: [{ byteLength: 36, uri: data(Array(9).fill(NaN)) }] })],
-  ['a placement that is no number', /^(invalid|read: .*placement)/, 'a.gltf', () => withTriangle({ nodes: [{ mesh: 0, translation: [1e999, 0, 0].map(() => '1e999' as never) }] })],
+  ['a placement that is no number', /^(invalid|read: .*placement)/, 'a.gltf', () => withTriangle({ nodes: [{ mesh: 0, translation: ['1e999', 0, 0] as never }] })],
   ['a buffer on another machine', 'remote', 'a.gltf', () => withTriangle({ buffers: [{ byteLength: 36, uri: 'https://example.invalid/a.bin' }] })],
   ['a buffer by file address', 'remote', 'a.gltf', () => withTriangle({ buffers: [{ byteLength: 36, uri: 'file:///etc/hostname' }] })],
   ['a buffer that is not there', 'missing-file', 'a.gltf', () => withTriangle({ buffers: [{ byteLength: 36, uri: 'hull.bin' }] })],

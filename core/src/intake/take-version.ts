@@ -193,7 +193,7 @@ class VersionMerge {
     }
     if (one.from !== undefined) part.from = one.from;
     if (one.mesh === null) {
-      if (matched && this.baseOf.get(part.id)?.mesh != null) Object.assign(part, { mesh: null, skin: null });
+      if (matched && (this.baseOf.get(part.id)?.mesh ?? null) !== null) Object.assign(part, { mesh: null, skin: null });
       return;
     }
     const fresh = this.withMaterials(next.meshes[one.mesh]);

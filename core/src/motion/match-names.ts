@@ -1,4 +1,5 @@
 import { partsInOrder, type Id, type Kit, type Part } from '../document';
+import { emptyBounds, growBounds, restWorlds, sizeOf } from '../geometry';
 
 const SIDES: [RegExp, string][] = [
   [/(^|[ _.-])(l|lf|left)(?=$|[ _.-])/g, '$1<'],
@@ -13,7 +14,10 @@ export function plainName(name: string): string {
     .toLowerCase();
   for (const [pattern, sign] of SIDES) plain = plain.replace(pattern, sign);
   plain = plain.replace(/^(left|right)/, (side) => (side === 'left' ? '<' : '>')).replace(/(left|right)$/, (side) => (side === 'left' ? '<' : '>'));
-  const letters = plain.replace(/[ _.-]+/g, ' ').replace(/\b(jnt|joint|bone|def|ctrl|bip\d*)\b/g, '').replace(/[^a-z0-9<>]/g, '');
+  const letters = plain
+    .replace(/[ _.-]+/g, ' ')
+    .replace(/\b(jnt|joint|bone|def|ctrl|bip\d*)\b/g, '')
+    .replace(/[^a-z0-9<>]/g, '');
   const side = /[<>]/.exec(letters)?.[0] ?? '';
   return side + letters.replace(/[<>]/g, '');
 }
@@ -37,4 +41,25 @@ export function matchByNames(source: Kit, kit: Kit): Record<Id, Id | null> {
   pass((part) => part.name);
   pass((part) => plainName(part.name));
   return result;
+}
+
+/** How much larger the matched parts of a kit stand apart than those of another one: what its moves are to be multiplied by. */
+export function guessClipScale(source: Kit, kit: Kit, pairs: Record<Id, Id | null>): number {
+  const height = (of: Kit, ids: Id[]) => {
+    const worlds = restWorlds(of);
+    const bounds = emptyBounds();
+    for (const id of ids) growBounds(bounds, worlds.get(id)!.slice(12, 15));
+    return Math.hypot(...sizeOf(bounds));
+  };
+  const matched = Object.entries(pairs).filter((pair): pair is [Id, Id] => pair[1] !== null);
+  const there = height(
+    source,
+    matched.map(([id]) => id),
+  );
+  const here = height(
+    kit,
+    matched.map(([, id]) => id),
+  );
+  const ratio = here / there;
+  return Number.isFinite(ratio) && ratio > 0 && Math.abs(ratio - 1) > 0.02 ? Number(ratio.toPrecision(4)) : 1;
 }

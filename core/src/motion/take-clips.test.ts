@@ -52,7 +52,12 @@ test('onto a skeleton whose joints are turned at rest the limbs still point wher
     const own = turnOf(part.name);
     const up = parent ? turnOf(parent.name) : [0, 0, 0, 1];
     const [x, y, z, w] = [-up[0], -up[1], -up[2], up[3]];
-    part.rotation = [w * own[0] + x * own[3] + y * own[2] - z * own[1], w * own[1] - x * own[2] + y * own[3] + z * own[0], w * own[2] + x * own[1] - y * own[0] + z * own[3], w * own[3] - x * own[0] - y * own[1] - z * own[2]];
+    part.rotation = [
+      w * own[0] + x * own[3] + y * own[2] - z * own[1],
+      w * own[1] - x * own[2] + y * own[3] + z * own[0],
+      w * own[2] + x * own[1] - y * own[0] + z * own[3],
+      w * own[3] - x * own[0] - y * own[1] - z * own[2],
+    ];
   }
   const kit = take(checkKit(turned), source);
   for (const time of [0, 1 / 30, 2 / 30, 0.0999]) {
@@ -75,9 +80,17 @@ test('motion without a part, clips of a name that is taken, morphs of another nu
   const tail = await readFile(await tailGlb(), 'tail.glb', blobs);
   const again = take(tail, tail);
   expect(Object.values(again.clips).map((clip) => clip.name)).toEqual(['wag', 'hop', 'wag 2', 'hop 2']);
-  const without = { ...tail, meshes: Object.fromEntries(Object.entries(tail.meshes).map(([id, mesh]) => [id, { ...mesh, targets: undefined, primitives: mesh.primitives.map(({ targets: _, ...rest }) => rest) }])), clips: {} };
+  const without = {
+    ...tail,
+    meshes: Object.fromEntries(Object.entries(tail.meshes).map(([id, mesh]) => [id, { ...mesh, targets: undefined, primitives: mesh.primitives.map(({ targets: _, ...rest }) => rest) }])),
+    clips: {},
+  };
   const plain = take(JSON.parse(JSON.stringify(without)) as Kit, tail);
-  expect(Object.values(plain.clips).flatMap((clip) => clip.tracks.map((track) => track.property)).sort()).toEqual(['offset', 'offset', 'rotation']);
+  expect(
+    Object.values(plain.clips)
+      .flatMap((clip) => clip.tracks.map((track) => track.property))
+      .sort(),
+  ).toEqual(['offset', 'offset', 'rotation']);
   const walked = take({ ...tail }, await walker());
   expect(Object.values(walked.clips).at(-1)!.tracks).toEqual([]);
 });

@@ -1,5 +1,22 @@
 import Joi from 'joi';
-import { checkKit, defineOperation, idSchema, idsSchema, KitError, newId, putArray, readArray, type Blobs, type Clip, type Id, type Kit, type Quat, type SampleTrack, type Track, type Vec3 } from '../document';
+import {
+  checkKit,
+  defineOperation,
+  idSchema,
+  idsSchema,
+  KitError,
+  newId,
+  putArray,
+  readArray,
+  type Blobs,
+  type Clip,
+  type Id,
+  type Kit,
+  type Quat,
+  type SampleTrack,
+  type Track,
+  type Vec3,
+} from '../document';
 import { conjugateQuat, decomposeMatrix, flattenParts, multiplyQuats, normalizeQuat, Poser, restWorlds, rotateVector, type Mat4 } from '../geometry';
 import { compileClip, sampleClip } from './sampler';
 
@@ -23,11 +40,18 @@ interface TakeClipsArgs {
  */
 export const takeClips = defineOperation<TakeClipsArgs>({
   id: 'motion.take-clips',
-  title: (_, { source, clips }) => (clips.length === 1 ? `Take clip “${source?.clips?.[clips[0]]?.name ?? ''}” from “${source?.name ?? ''}”` : `Take ${clips.length} clips from “${source?.name ?? ''}”`),
-  args: Joi.object({ source: Joi.object().required(), clips: idsSchema.required(), pairs: Joi.object().pattern(idSchema, idSchema.allow(null)).required(), scale: Joi.number().positive().max(1000).required() }),
+  title: (_, { source, clips }) =>
+    clips.length === 1 ? `Take clip “${source?.clips?.[clips[0]]?.name ?? ''}” from “${source?.name ?? ''}”` : `Take ${clips.length} clips from “${source?.name ?? ''}”`,
+  args: Joi.object({
+    source: Joi.object().required(),
+    clips: idsSchema.required(),
+    pairs: Joi.object().pattern(idSchema, idSchema.allow(null)).required(),
+    scale: Joi.number().positive().max(1000).required(),
+  }),
   change(kit, { source, clips, pairs, scale }, blobs) {
     checkKit(source);
-    for (const part of Object.values(pairs)) if (part !== null && !kit.parts[part]) throw new KitError('part-missing', 'A part that was chosen for a motion is no longer in the kit. Look at the table again.', part);
+    for (const part of Object.values(pairs))
+      if (part !== null && !kit.parts[part]) throw new KitError('part-missing', 'A part that was chosen for a motion is no longer in the kit. Look at the table again.', part);
     const taken = new Set(Object.values(kit.clips).map((clip) => clip.name));
     let order = Math.max(-1, ...Object.values(kit.clips).map((clip) => clip.order));
     for (const id of clips) {
@@ -69,7 +93,14 @@ function standsAlike(kit: Kit, source: Kit, ours: Id, theirs: Id, ourWorlds: Map
 function scaled(track: Track, scale: number, blobs: Blobs): Track {
   if (track.property !== 'offset' || scale === 1) return track;
   if (track.kind === 'keys') return { ...track, keys: track.keys.map((key) => ({ ...key, value: key.value * scale })) };
-  return { ...track, values: putArray(blobs, readArray<Float32Array>(blobs, track.values).map((value) => value * scale), track.values.size) };
+  return {
+    ...track,
+    values: putArray(
+      blobs,
+      readArray<Float32Array>(blobs, track.values).map((value) => value * scale),
+      track.values.size,
+    ),
+  };
 }
 
 /** World turns of every part, without scale, in a pose. */
@@ -128,7 +159,15 @@ function carryWorld(kit: Kit, source: Kit, clip: Clip, movers: Id[], pairs: Reco
   return [...out].flatMap(([part, values]) =>
     (['rotation', 'offset', 'size'] as const)
       .filter((property) => moves(property, values[property]))
-      .map((property): SampleTrack => ({ kind: 'samples', id: newId(), part, property, interpolation: 'straight', times: timeBlob, values: putArray(blobs, values[property], property === 'rotation' ? 4 : 3) })),
+      .map((property): SampleTrack => ({
+        kind: 'samples',
+        id: newId(),
+        part,
+        property,
+        interpolation: 'straight',
+        times: timeBlob,
+        values: putArray(blobs, values[property], property === 'rotation' ? 4 : 3),
+      })),
   );
 }
 

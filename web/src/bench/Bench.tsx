@@ -108,7 +108,8 @@ export function Bench({ stage }: { stage: Stage }) {
   );
 }
 
-function stageSource(stage: Stage, state: { clip: string | null; time: number; levers: Record<string, number>; held: PoseSource['held'] }): PoseSource {
+function stageSource(stage: Stage, state: { clip: string | null; preview: string | null; time: number; levers: Record<string, number>; held: PoseSource['held'] }): PoseSource {
+  if (state.preview !== null) return { ...REST, clip: state.preview, time: state.time };
   if (stage === 'motion') return { ...REST, clip: state.clip, time: state.time };
   if (stage === 'wiring') return { ...REST, levers: state.levers, held: state.held };
   return REST;

@@ -7,6 +7,7 @@ import Redo from '@mui/icons-material/Redo';
 import Search from '@mui/icons-material/Search';
 import Undo from '@mui/icons-material/Undo';
 import HelpOutlined from '@mui/icons-material/HelpOutlined';
+import History from '@mui/icons-material/History';
 import NextLink from 'next/link';
 import type { Stage } from '@itchkit/core';
 import { useOpenKit, useSession } from '../session/context';
@@ -17,7 +18,7 @@ import { SaveSign } from './SaveSign';
 import { SchemeSwitch } from './SchemeSwitch';
 import { TargetMenu } from './TargetMenu';
 
-export function Header({ stage, onFind, onHelp }: { stage: Stage; onFind: () => void; onHelp: () => void }) {
+export function Header({ stage, onFind, onHelp, onHistory }: { stage: Stage; onFind: () => void; onHelp: () => void; onHistory: () => void }) {
   const { session } = useOpenKit();
   const undo = useSession((state) => state.undo.at(-1)?.title);
   const redo = useSession((state) => state.redo.at(-1)?.title);
@@ -47,6 +48,11 @@ export function Header({ stage, onFind, onHelp }: { stage: Stage; onFind: () => 
               <Redo sx={{ fontSize: 18 }} />
             </IconButton>
           </span>
+        </Tooltip>
+        <Tooltip title="History (Shift H)">
+          <IconButton size="small" aria-label="History" onClick={onHistory}>
+            <History sx={{ fontSize: 18 }} />
+          </IconButton>
         </Tooltip>
       </Box>
       <RouteRibbon stage={stage} />

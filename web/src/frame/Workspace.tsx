@@ -5,6 +5,8 @@ import type { Stage } from '@itchkit/core';
 import { Bench } from '../bench/Bench';
 import { Ledger } from '../ledger/Ledger';
 import { PartsTree } from '../parts/PartsTree';
+import { HistoryPanel } from '../history/HistoryPanel';
+import { ViewingBar } from '../history/ViewingBar';
 import { OpenKitProvider } from '../session/context';
 import { STAGE_VIEWS } from '../stages/views';
 import { BUILT_STAGES } from '../stages/stages';
@@ -35,12 +37,14 @@ function WorkspaceFrame({ stage }: { stage: Stage }) {
   const { Tools, Card, Strip } = STAGE_VIEWS[stage]!;
   return (
     <Box sx={{ height: '100vh', display: 'flex', flexDirection: 'column' }}>
-      <Header stage={stage} onFind={commands.openFinder} onHelp={commands.openHelp} />
+      <Header stage={stage} onFind={commands.openFinder} onHelp={commands.openHelp} onHistory={commands.openHistory} />
+      <ViewingBar />
       <Box component="main" sx={{ flex: 1, minHeight: 0 }}>
         <Panels left={<Ledger stage={stage} />} tools={<Tools />} bench={<Bench stage={stage} />} strip={Strip ? <Strip /> : null} parts={<PartsTree />} card={<Card />} />
       </Box>
       <CommandFinder open={commands.finderOpen} commands={commands.list} onClose={commands.close} />
       <KeysHelp open={commands.helpOpen} commands={commands.list} onClose={commands.close} />
+      <HistoryPanel open={commands.historyOpen} onClose={commands.close} />
       <Conflict />
     </Box>
   );

@@ -13,7 +13,7 @@ export function useCommands(stage: Stage) {
   const router = useRouter();
   const run = useRun();
   const selected = useUi((state) => state.selection.length);
-  const [panel, setPanel] = useState<'finder' | 'help' | null>(null);
+  const [panel, setPanel] = useState<'finder' | 'help' | 'history' | null>(null);
 
   const selection = () => ui.getState().selection.filter((id) => session.kit.parts[id]);
   const frame = () => ui.setState({ frameRequest: { parts: stage === 'trial' ? [] : selection(), nonce: ui.getState().frameRequest.nonce + 1 } });
@@ -28,6 +28,7 @@ export function useCommands(stage: Stage) {
     { id: 'undo', title: 'Undo', group: 'Everywhere', keys: ['Ctrl Z'], run: () => void session.undo() },
     { id: 'redo', title: 'Redo', group: 'Everywhere', keys: ['Ctrl Shift Z', 'Ctrl Y'], run: () => void session.redo() },
     { id: 'find', title: 'Find any command', group: 'Everywhere', keys: ['Ctrl K'], run: () => setPanel('finder') },
+    { id: 'history', title: 'Show the history', group: 'Everywhere', keys: ['Shift H'], run: () => setPanel('history') },
     { id: 'help', title: 'List the keys', group: 'Everywhere', keys: ['?'], run: () => setPanel('help') },
     { id: 'mend-all', title: 'Mend all safe', group: 'Everywhere', keys: [], run: () => void session.mendAllSafe() },
     { id: 'shelf', title: 'Go to the shelf', group: 'Everywhere', keys: [], run: () => router.push('/') },
@@ -90,5 +91,14 @@ export function useCommands(stage: Stage) {
     return () => window.removeEventListener('keydown', onKey);
   }, []);
 
-  return { list, finderOpen: panel === 'finder', helpOpen: panel === 'help', openFinder: () => setPanel('finder'), openHelp: () => setPanel('help'), close: () => setPanel(null) };
+  return {
+    list,
+    finderOpen: panel === 'finder',
+    helpOpen: panel === 'help',
+    historyOpen: panel === 'history',
+    openHistory: () => setPanel('history'),
+    openFinder: () => setPanel('finder'),
+    openHelp: () => setPanel('help'),
+    close: () => setPanel(null),
+  };
 }

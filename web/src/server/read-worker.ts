@@ -1,6 +1,6 @@
 import { parentPort } from 'node:worker_threads';
 import { countGrades, KitError, MemoryBlobs, readFile, runChecks, type GradeCounts, type Kit, type Rulebook, type Sha } from '@itchkit/core';
-import { useNodeParts } from '@itchkit/core/node';
+import { equipNode } from '@itchkit/core/node';
 
 export interface ReadRequest {
   bytes: Uint8Array;
@@ -12,7 +12,7 @@ export interface ReadRequest {
 export type ReadAnswer = { ok: true; kit: Kit; blobs: [Sha, Uint8Array][]; counts: GradeCounts | null } | { ok: false; code: string; message: string; where: string | null };
 
 /** Reads one file after the other in a thread of its own, so that a bad one harms nothing but itself. */
-useNodeParts();
+equipNode();
 parentPort?.on('message', (request: ReadRequest) => {
   answer(request).then(
     (result) => parentPort!.postMessage(result, buffersOf(result)),

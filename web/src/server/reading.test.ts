@@ -3,9 +3,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { buildSluiceCraneGlb } from '@itchkit/demo';
 import { checkKit } from '@itchkit/core';
+import type { readInWorker } from './reading';
 
 /** A module of its own for each way to die: the worker's path is read when one is started. */
-async function readerOf(code: string | null): Promise<typeof import('./reading')> {
+async function readerOf(code: string | null): Promise<{ readInWorker: typeof readInWorker }> {
   jest.resetModules();
   process.env.ITCHKIT_READ_WORKER = code === null ? REAL : fake(code);
   return import('./reading');

@@ -62,7 +62,11 @@ test('a new version is read beside the kit, matched to its source, and taken in 
   const blobs = await blobsFor(document, base, next);
   const [a, b] = [inSpaceOf(document, base, blobs), inSpaceOf(document, next, blobs)];
   const matches = matchVersion(document, a, b, blobs);
-  expect(compareVersion(document, a, b, matches, blobs).filter((row) => row.state === 'gone').map((row) => row.name)).toEqual(['Ladder']);
+  expect(
+    compareVersion(document, a, b, matches, blobs)
+      .filter((row) => row.state === 'gone')
+      .map((row) => row.name),
+  ).toEqual(['Ladder']);
   const pairs = Object.fromEntries(Object.entries(matches).map(([one, { part }]) => [one, part]));
   const { kit, patches } = runCall(document, callOf(takeVersion, { next: b, base: a, matches: pairs }), blobs);
   await saveKit(db(), id, revision, patches, 'Take in');

@@ -30,8 +30,9 @@ export function useSession<T>(select: (state: SessionState) => T): T {
   return useStore(useOpenKit().session.store, select);
 }
 
+/** The kit in view: as it is, or an old revision that is looked at. */
 export function useKit(): Kit {
-  return useSession((state) => state.kit);
+  return useSession((state) => state.viewing?.kit ?? state.kit);
 }
 
 export function useUi<T>(select: (state: UiState) => T): T {

@@ -18,12 +18,35 @@ export interface SessionState {
   findings: Finding[];
   /** Whether `findings` are those of `kit` as it stands. */
   checked: boolean;
+  /** An old revision that is looked at, read-only; null where the kit itself is in view. */
+  viewing: Viewing | null;
   /** How long the last checks took, milliseconds, from the change to the Ledger. */
   checkMilliseconds: number;
 }
 
+export interface Viewing {
+  number: number;
+  cause: string;
+  at: string;
+  kit: Kit;
+}
+
+export class ReadOnlyError extends KitError {
+  constructor(number: number) {
+    super('read-only', `Revision ${number} is only looked at. Go back to the kit, or restore this revision, before you change anything.`);
+  }
+}
+
 const SAVE_AFTER = 300;
 const RETRY_AFTER = 1000;
+
+/** Patches that make one document another, a table at a time. */
+function replacing(from: Kit, to: Kit): Patch[] {
+  const keys = [...new Set([...Object.keys(from), ...Object.keys(to)])] as (keyof Kit)[];
+  return keys
+    .filter((key) => from[key] !== to[key])
+    .map((key): Patch => (to[key] === undefined ? { op: 'remove', path: [key] } : { op: from[key] === undefined ? 'add' : 'replace', path: [key], value: to[key] }));
+}
 
 /** An open kit: its document, undo, checks and saving. */
 export class Session {
@@ -46,7 +69,7 @@ export class Session {
     revision: number,
     private readonly onNotice: (message: string) => void,
   ) {
-    this.store = createStore(() => ({ kit, revision, undo: [], redo: [], save: 'saved' as SaveState, saveMessage: null, findings: [], checked: false, checkMilliseconds: 0 }));
+    this.store = createStore(() => ({ kit, revision, undo: [], redo: [], save: 'saved' as SaveState, saveMessage: null, findings: [], checked: false, viewing: null, checkMilliseconds: 0 }));
     this.bench = new CheckBench(this.blobs);
     this.journal = new Journal(id);
     this.channel = new BroadcastChannel(`itch-kit/${id}`);
@@ -83,8 +106,15 @@ export class Session {
     return this.store.getState().kit;
   }
 
+  /** What is in view: the kit, or an old revision. */
+  get shown(): Kit {
+    const { kit, viewing } = this.store.getState();
+    return viewing?.kit ?? kit;
+  }
+
   /** Runs operations as one step of undo. @throws {KitError} where one can't be done; nothing is changed then */
   run(calls: Call | Call[], title?: string): void {
+    this.mustBeNow();
     const list = Array.isArray(calls) ? calls : [calls];
     const applied = this.applyAll(this.kit, list);
     if (applied.patches.length === 0) return;
@@ -112,10 +142,63 @@ export class Session {
     return this.step('redo', 'undo', 'patches', 'Redo');
   }
 
+  private mustBeNow(): void {
+    const { viewing } = this.store.getState();
+    if (viewing) throw new ReadOnlyError(viewing.number);
+  }
+
+  /** Goes back or on to where so many steps are done. */
+  stepTo(done: number): void {
+    while (this.store.getState().undo.length > done && this.undo() !== null);
+    while (this.store.getState().undo.length < done && this.redo() !== null);
+  }
+
+  /** Looks at an old revision, read-only. */
+  async view(number: number): Promise<void> {
+    const { document, ...rest } = await api.loadRevision(this.id, number);
+    await this.fetchBlobs(document);
+    this.store.setState({ viewing: { ...rest, kit: document }, checked: false });
+    void this.runChecks();
+  }
+
+  /** Back to the kit as it is now. */
+  leaveView(): void {
+    this.store.setState({ viewing: null, checked: false });
+    void this.runChecks();
+  }
+
+  /** Makes the revision in view the newest one, as a step that can be undone. */
+  restoreViewed(): void {
+    const { viewing } = this.store.getState();
+    if (!viewing) return;
+    this.store.setState({ viewing: null });
+    this.become(viewing.kit, `Restore revision ${viewing.number}`);
+  }
+
+  /** Makes the kit what a document says, as one step. */
+  private become(document: Kit, title: string): void {
+    const { kit } = this;
+    const step = { title, patches: replacing(kit, document), inverse: replacing(document, kit) };
+    this.store.setState((state) => ({ kit: patchKit(kit, step.patches), undo: [...state.undo.slice(-199), step], redo: [] }));
+    this.changed({ title, patches: step.patches, calls: null });
+  }
+
+  /** Findings of any document; its blobs are fetched first. */
+  async findingsOf(document: Kit): Promise<Finding[]> {
+    await this.fetchBlobs(document);
+    return this.bench.check(document);
+  }
+
+  /** A document of the server beside the kit, with its blobs here. */
+  async bring(document: Kit): Promise<Kit> {
+    await this.fetchBlobs(document);
+    return document;
+  }
+
   private step(from: 'undo' | 'redo', to: 'undo' | 'redo', which: 'patches' | 'inverse', word: string): string | null {
     const state = this.store.getState();
     const step = state[from].at(-1);
-    if (!step) return null;
+    if (!step || state.viewing) return null;
     this.store.setState({ kit: patchKit(state.kit, step[which]), [from]: state[from].slice(0, -1), [to]: [...state[to], step] });
     this.changed({ title: `${word}: ${step.title}`, patches: step[which], calls: null });
     return step.title;
@@ -236,8 +319,7 @@ export class Session {
     const mine = this.kit;
     const { document, revision } = this.theirs;
     this.theirs = null;
-    const patches = (Object.keys(mine) as (keyof Kit)[]).filter((key) => mine[key] !== document[key]).map((key): Patch => ({ op: 'replace', path: [key], value: mine[key] }));
-    this.pending = [{ title: 'Kept this window’s kit', patches, calls: null }];
+    this.pending = [{ title: 'Kept this window’s kit', patches: replacing(document, mine), calls: null }];
     this.journal.write(this.pending);
     for (const sha of blobsOf(mine)) this.blobs.added.add(sha);
     this.store.setState({ revision, save: 'waiting', saveMessage: null });
@@ -262,11 +344,11 @@ export class Session {
     if (this.checking || this.closed) return;
     this.checking = true;
     try {
-      for (let kit: Kit | null = null; kit !== this.kit && !this.closed;) {
-        kit = this.kit;
+      for (let kit: Kit | null = null; kit !== this.shown && !this.closed;) {
+        kit = this.shown;
         const started = performance.now();
         const findings = await this.bench.check(kit);
-        this.store.setState({ findings, checked: kit === this.kit, checkMilliseconds: performance.now() - started });
+        this.store.setState({ findings, checked: kit === this.shown, checkMilliseconds: performance.now() - started });
       }
     } catch (error) {
       if (!this.closed) this.onNotice(error instanceof KitError ? error.message : 'The checks stopped. Reload the page; everything saved is kept.');
@@ -277,8 +359,8 @@ export class Session {
   }
 
   private reportCounts(): void {
-    const { checked, findings, revision } = this.store.getState();
-    if (!checked) return;
+    const { checked, findings, revision, viewing } = this.store.getState();
+    if (!checked || viewing) return;
     const counts = { stop: 0, warn: 0, note: 0 };
     for (const finding of findings) counts[finding.grade]++;
     void api.setSummary(this.id, revision, counts).catch(() => undefined);
@@ -290,11 +372,16 @@ export class Session {
 
   /** Builds the package of the kit as it stands, in the worker. */
   pack() {
-    return this.bench.pack(this.kit);
+    return this.bench.pack(this.shown);
   }
 
   /** Applies all safe mends as one step. Gives how many were made. */
   async mendAllSafe(): Promise<number> {
+    const { viewing } = this.store.getState();
+    if (viewing) {
+      this.onNotice(new ReadOnlyError(viewing.number).message);
+      return 0;
+    }
     const kit = this.kit;
     const calls = await this.bench.safeMends(kit);
     if (calls.length > 0 && kit === this.kit) this.run(calls, `Mend all safe (${calls.length})`);

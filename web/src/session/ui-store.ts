@@ -10,6 +10,8 @@ export interface UiState {
   /** Seconds since the clip was started; may run past its end while it loops. */
   time: number;
   playing: boolean;
+  /** A clip that the pointer rests on in a list, shown on the bench while it does. */
+  preview: Id | null;
   keys: KeyRef[];
   binding: Id | null;
   /** Value of each lever, by `leverKey`. */
@@ -29,6 +31,7 @@ export function createUiStore(): StoreApi<UiState> {
     clip: null,
     time: 0,
     playing: false,
+    preview: null,
     keys: [],
     binding: null,
     levers: {},

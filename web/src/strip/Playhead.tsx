@@ -13,7 +13,7 @@ export function Playhead() {
   useEffect(() => {
     const place = () => {
       const { clip: id, time } = ui.getState();
-      const clip = id === null ? undefined : session.kit.clips[id];
+      const clip = id === null ? undefined : session.shown.clips[id];
       if (clip && line.current) line.current.style.transform = `translateX(${scale.x(clipTime(clip.loop, clip.lengthSeconds, time) ?? clip.lengthSeconds)}px)`;
     };
     place();

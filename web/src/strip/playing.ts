@@ -10,7 +10,7 @@ type Run = (calls: Call | Call[], title?: string) => boolean;
 /** The clip in view and the time within it, on a frame. */
 export function whereInClip(session: Session, ui: StoreApi<UiState>): { clip: Clip; time: number } | null {
   const { clip: id, time } = ui.getState();
-  const clip = id === null ? undefined : session.kit.clips[id];
+  const clip = id === null ? undefined : session.shown.clips[id];
   if (!clip) return null;
   return { clip, time: frameTime(clipTime(clip.loop, clip.lengthSeconds, time) ?? clip.lengthSeconds, clip.rate) };
 }
@@ -48,12 +48,22 @@ export function togglePlay(stage: Stage, session: Session, ui: StoreApi<UiState>
   const store = (inTrial ? trial : ui) as unknown as { getState: () => Playing; setState: (change: Partial<Playing>) => void };
   const state = store.getState();
   if (state.playing) return store.setState({ playing: false });
-  const kit = inTrial ? trial.getState().loaded?.kit : session.kit;
+  const kit = inTrial ? trial.getState().loaded?.kit : session.shown;
   const clip = state.clip === null ? undefined : kit?.clips[state.clip];
   if (!clip) return;
   const end = endOf(clip);
   store.setState({ playing: true, time: end !== null && state.time >= end ? 0 : state.time });
   runClock(store, end);
+}
+
+/** Plays a clip on the bench for as long as the pointer rests on it in a list. */
+export function startPreview(ui: StoreApi<UiState>, clip: string): void {
+  ui.setState({ preview: clip, time: 0, playing: true });
+  runClock(ui, null);
+}
+
+export function endPreview(ui: StoreApi<UiState>): void {
+  if (ui.getState().preview !== null) ui.setState({ preview: null, time: 0, playing: false });
 }
 
 export function stepFrame(session: Session, ui: StoreApi<UiState>, by: number): void {

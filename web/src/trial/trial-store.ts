@@ -46,7 +46,7 @@ export function createTrialStore(): TrialStore {
 /** Builds the package of the kit as it stands and loads it into the stand-in, from nothing but the package's bytes. */
 export async function startTrial(store: TrialStore, session: Session): Promise<void> {
   if (store.getState().status === 'building') return;
-  const kit = session.kit;
+  const kit = session.shown;
   const rulebook = kit.targets[0] && rulebookById(kit.targets[0].rulebook);
   if (!rulebook) {
     store.setState({ ...EMPTY, status: 'failed', message: 'This kit has no target yet. Choose one at the top.' });

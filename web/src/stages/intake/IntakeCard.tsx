@@ -3,6 +3,8 @@ import Typography from '@mui/material/Typography';
 import { Empty, Fact, Section } from '../../frame/Section';
 import { useKit } from '../../session/context';
 import { formatBytes, formatCount } from '../../format';
+import { ArrivalClips } from './ArrivalClips';
+import { ParkedSection } from './ParkedSection';
 import { ReadingNotes } from './ReadingNotes';
 import { Settle } from './Settle';
 
@@ -38,6 +40,8 @@ export function IntakeCard() {
         </Fact>
       </Section>
       <Settle source={source} />
+      <ParkedSection />
+      <ArrivalClips />
       <ReadingNotes notes={source.notes} />
     </>
   );

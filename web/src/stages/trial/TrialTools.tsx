@@ -25,7 +25,7 @@ export function TrialTools() {
   const behind = status === 'running' && builtFrom !== kit;
   // Coming to the trial loads the kit as it stands; an edit afterwards says that the trial is behind.
   useEffect(() => {
-    if (trial.getState().builtFrom !== session.kit) void startTrial(trial, session);
+    if (trial.getState().builtFrom !== session.shown) void startTrial(trial, session);
   }, [trial, session]);
   return (
     <>

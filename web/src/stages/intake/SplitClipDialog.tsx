@@ -1,0 +1,115 @@
+'use client';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import TextField from '@mui/material/TextField';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import { useMemo, useState } from 'react';
+import { callOf, KitError, parseRanges, splitClip, type Clip, type ClipRange } from '@itchkit/core';
+import { useRun } from '../../session/context';
+
+type Unit = 'frames' | 'seconds';
+
+/** Splits a long clip by what a person pastes, and shows the pieces on a line as it is typed. */
+export function SplitClipDialog({ clip, onClose }: { clip: Clip; onClose: () => void }) {
+  const run = useRun();
+  const [text, setText] = useState('');
+  const [unit, setUnit] = useState<Unit>('frames');
+  const [keep, setKeep] = useState(false);
+  const { ranges, failure } = useMemo(() => parse(text, clip, unit), [text, clip, unit]);
+  const frames = Math.round(clip.lengthSeconds * clip.rate);
+  const load = async (file: File | undefined) => file && setText(await file.text());
+  return (
+    <Dialog open onClose={onClose} maxWidth="sm" fullWidth>
+      <DialogTitle>Split “{clip.name}”</DialogTitle>
+      <DialogContent>
+        <Box sx={{ mb: 3, fontSize: 13.5, lineHeight: 1.5 }}>
+          It is {frames} frames long ({Number(clip.lengthSeconds.toFixed(2))} s). Paste a table with name, from, to and loop, one clip a line; or numbered names such as furl01…furl24, wave01… that
+          share out the frames.
+        </Box>
+        <TextField
+          label="Ranges"
+          multiline
+          minRows={5}
+          maxRows={12}
+          fullWidth
+          autoFocus
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          error={failure !== null}
+          helperText={failure ?? (ranges.length > 0 ? `${ranges.length} clips` : ' ')}
+          placeholder={'furl, 0, 23, once\nwave, 24, 59, loop'}
+          slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: 'Martian Mono Variable, monospace', fontSize: 12.5 } } }}
+        />
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 3, my: 2 }}>
+          <ToggleButtonGroup exclusive size="small" value={unit} onChange={(_, next: Unit | null) => next && setUnit(next)} aria-label="Unit of from and to">
+            <ToggleButton value="frames">Frames</ToggleButton>
+            <ToggleButton value="seconds">Seconds</ToggleButton>
+          </ToggleButtonGroup>
+          <Button component="label" color="inherit">
+            From a CSV file
+            <input type="file" accept=".csv,.txt,text/csv,text/plain" hidden onChange={(event) => void load(event.target.files?.[0])} />
+          </Button>
+          <FormControlLabel control={<Checkbox size="small" checked={keep} onChange={(_, on) => setKeep(on)} />} label="Keep the long clip too" />
+        </Box>
+        <RangeLine clip={clip} ranges={ranges} />
+      </DialogContent>
+      <DialogActions sx={{ px: 6, pb: 4 }}>
+        <Button onClick={onClose}>Cancel</Button>
+        <Button variant="contained" disabled={ranges.length === 0} onClick={() => run(callOf(splitClip, { clip: clip.id, ranges, keep })) && onClose()}>
+          Split into {ranges.length}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+function parse(text: string, clip: Clip, unit: Unit): { ranges: ClipRange[]; failure: string | null } {
+  try {
+    return { ranges: parseRanges(text, clip, unit), failure: null };
+  } catch (error) {
+    if (!(error instanceof KitError)) throw error;
+    return { ranges: [], failure: error.message };
+  }
+}
+
+/** The pieces along the clip, each in a row of its own so that overlaps and gaps are seen. */
+function RangeLine({ clip, ranges }: { clip: Clip; ranges: ClipRange[] }) {
+  const share = (time: number) => `${(100 * time) / clip.lengthSeconds}%`;
+  return (
+    <Box
+      sx={{ position: 'relative', height: 18 * Math.max(1, Math.min(8, ranges.length)), bgcolor: 'kit.paper', borderRadius: 1, overflow: 'hidden' }}
+      role="img"
+      aria-label={`${ranges.length} pieces along the clip`}
+    >
+      {ranges.slice(0, 8).map((range, row) => (
+        <Box
+          key={row}
+          sx={{
+            position: 'absolute',
+            top: 18 * row + 1,
+            height: 16,
+            left: share(range.from),
+            width: share(Math.max(range.to - range.from, 0.4 / clip.rate)),
+            minWidth: 3,
+            bgcolor: 'kit.sea',
+            color: 'kit.sheet',
+            borderRadius: 0.5,
+            px: 1,
+            fontSize: 11,
+            lineHeight: '16px',
+            whiteSpace: 'nowrap',
+          }}
+        >
+          {range.name}
+        </Box>
+      ))}
+    </Box>
+  );
+}
