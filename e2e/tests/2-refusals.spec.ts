@@ -9,6 +9,9 @@ import { base, dropFile } from '../steps';
 
 useApplication({ seed: false });
 
+/** One pixel. */
+const PNG = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR4nGP4z8DwHwAFAAH/iZk9HQAAAABJRU5ErkJggg==', 'base64');
+
 test('a text file in disguise and a cut file are refused in a sentence, and the next one is taken in', async ({ page }) => {
   await page.goto(base());
   await dropFile(page, 'letter.glb', new TextEncoder().encode('Dear harbour master, the crane squeaks.'));
@@ -21,14 +24,15 @@ test('a text file in disguise and a cut file are refused in a sentence, and the 
   await expect(page.getByText('small crane.glb')).toBeVisible();
 });
 
-test('a ZIP with OBJ and MTL becomes a kit with its material, and one that leaves its folder is refused', async ({ page }) => {
+test('a ZIP with OBJ, MTL and a texture becomes a kit with its material, and one that leaves its folder is refused', async ({ page }) => {
   const obj = 'mtllib yard.mtl\nv 0 0 0\nv 2 0 0\nv 0 1 0\no Lid\nusemtl planks\nf 1 2 3\n';
   await page.goto(base());
   await dropFile(page, 'out.zip', zipSync({ '../crate.obj': strToU8(obj) }));
   await expect(page.getByRole('alert').filter({ hasText: 'would leave the archive' })).toBeVisible();
-  await dropFile(page, 'crate.zip', zipSync({ 'crate/crate.obj': strToU8(obj), 'crate/yard.mtl': strToU8('newmtl planks\nKd 1 0.5 0\n') }));
+  await dropFile(page, 'crate.zip', zipSync({ 'crate/crate.obj': strToU8(obj), 'crate/yard.mtl': strToU8('newmtl planks\nKd 1 0.5 0\nmap_Kd tex/planks.png\n'), 'crate/tex/planks.png': PNG }));
   await page.waitForURL('**/intake');
-  await expect(page.getByText('crate.zip / crate/crate.obj')).toBeVisible();
+  await expect(page.getByText('Read from “crate/crate.obj” (OBJ).')).toBeVisible();
+  await expect(page.getByText('1, 1 texture')).toBeVisible();
   await expect(page.getByText('OBJ does not say its unit or its axes.')).toBeVisible();
 });
 
@@ -41,7 +45,7 @@ test('a 300 MB file is refused in a sentence by the page, and by the server as p
   try {
     await page.goto(base());
     await page.getByLabel('Files for new kits').setInputFiles(path);
-    await expect(page.getByRole('alert').filter({ hasText: '“dock.glb” is 286.1 MiB; files up to 256.0 MiB are taken in.' })).toBeVisible();
+    await expect(page.getByRole('alert').filter({ hasText: '“dock.glb” is 286.1 MiB; up to 256.0 MiB are taken in.' })).toBeVisible();
   } finally {
     await rm(folder, { recursive: true });
   }

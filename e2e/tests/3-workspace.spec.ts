@@ -194,6 +194,14 @@ test('the shelf: duplicate, rename, take off, put back', async ({ page }) => {
   await page.getByRole('textbox', { name: 'Name of the kit' }).fill('Gantry');
   await page.keyboard.press('Enter');
   await expect(card('Gantry')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(card('Gantry')).toHaveCount(0);
+  await expect(find(page, '[data-kit^="Sluice crane, copy"]').first()).toBeVisible();
+  await find(page, '[data-kit^="Sluice crane, copy"]').first().getByRole('button').click();
+  await page.getByRole('menuitem', { name: 'Rename' }).click();
+  await page.getByRole('textbox', { name: 'Name of the kit' }).fill('Gantry');
+  await page.keyboard.press('Enter');
+  await expect(card('Gantry')).toBeVisible();
   await card('Gantry').getByRole('button').click();
   await page.getByRole('menuitem', { name: 'Take off the shelf' }).click();
   await expect(card('Gantry')).toHaveCount(0);

@@ -1,8 +1,9 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { join } from 'node:path';
+import { buildNextSluiceCraneGlb } from '@itchkit/demo';
 import { useApplication } from '../application';
-import { base, checked, choosePart, find, goToStage, openDemo, setNumber } from '../steps';
+import { base, checked, choosePart, find, goToStage, openDemo, saved, setNumber } from '../steps';
 
 /** With ITCHKIT_PICTURES=yes the pictures in docs/screenshots are drawn anew. */
 const PICTURES = process.env.ITCHKIT_PICTURES === 'yes';
@@ -15,6 +16,29 @@ async function look(page: Page, name: string): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).analyze();
   const serious = violations.filter((one) => one.impact === 'serious' || one.impact === 'critical');
   expect.soft(serious.map((one) => `${one.id}: ${one.nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`)).toEqual([]);
+}
+
+/** The comparison with a new version, and the history after it; everything as before at the end. */
+async function lookAtIntake(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'New version' }).click();
+  await find(page, '[role=dialog] input[type=file]').setInputFiles({
+    name: 'sluice-crane-2.glb',
+    mimeType: 'model/gltf-binary',
+    buffer: Buffer.from(await buildNextSluiceCraneGlb({ detail: 40, rename: { Boom: 'Jib' }, remove: ['Pump Wheel'], repivot: { 'Gate Leaf': [0, -60, 0] } })),
+  });
+  await expect(page.getByRole('button', { name: 'Take it in' })).toBeVisible();
+  await look(page, 'new-version');
+  await page.getByRole('button', { name: 'Take it in' }).click();
+  await saved(page);
+  await page.keyboard.press('Shift+H');
+  await page.getByRole('tab', { name: 'Revisions' }).click();
+  await page.getByRole('button', { name: 'Compare' }).first().click();
+  await expect(page.getByRole('table', { name: 'Figures' })).toBeVisible();
+  await look(page, 'history');
+  await page.getByRole('button', { name: 'Done' }).click();
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await saved(page);
 }
 
 for (const scheme of ['light', 'dark'] as const) {
@@ -32,6 +56,7 @@ for (const scheme of ['light', 'dark'] as const) {
     await look(page, name('shape'));
 
     await openDemo(page, 'Sluice crane, finished');
+    if (scheme === 'light') await lookAtIntake(page);
     await goToStage(page, 'Motion');
     await find(page, '[data-bead*="drv_turntable"]').nth(1).click();
     await look(page, name('motion'));

@@ -34,7 +34,7 @@ import {
   type Mat4,
 } from '../geometry';
 import { changeOfSource } from './settle-source';
-import { baseOfParts } from './match-version';
+import { baseOfParts, sourcePath } from './match-version';
 
 const IDENTITY: Mat4 = Float64Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]);
 
@@ -111,12 +111,13 @@ class VersionMerge {
 
   merge(): void {
     const before = new Set(Object.keys(this.kit.parts));
+    const fromSource = new Set([...before].filter((id) => sourcePath(this.kit, this.kit.parts[id]) !== undefined));
     this.findEdits();
     this.takeMaterials();
     const order = partsInOrder(this.next);
     for (const one of order) if (!this.partFor.has(one.id)) this.addPart(one);
     for (const one of order) this.takeMesh(one, before.has(this.partFor.get(one.id)!));
-    this.removeGone(before);
+    this.removeGone(fromSource);
     this.dropUnused();
     if (this.next.source) this.kit.source = structuredClone(this.next.source);
   }
@@ -248,12 +249,11 @@ class VersionMerge {
   }
 
   /** Parts of the source that the new version has not. Joints of a skin that stays are kept. */
-  private removeGone(before: Set<Id>): void {
+  private removeGone(fromSource: Set<Id>): void {
     const { kit } = this;
     const kept = new Set(this.partFor.values());
-    const anySource = Object.values(kit.parts).some((part) => part.from !== undefined);
-    const joints = new Set(Object.values(kit.parts).flatMap((part) => (part.skin !== null && (kept.has(part.id) || part.from === undefined) ? kit.skins[part.skin].joints : [])));
-    const gone = [...before].filter((id) => !kept.has(id) && !joints.has(id) && (kit.parts[id].from !== undefined || !anySource));
+    const joints = new Set(Object.values(kit.parts).flatMap((part) => (part.skin !== null && (kept.has(part.id) || !fromSource.has(part.id)) ? kit.skins[part.skin].joints : [])));
+    const gone = [...fromSource].filter((id) => !kept.has(id) && !joints.has(id));
     const names = new Map(gone.map((id) => [id, kit.parts[id].name]));
     for (const id of gone) this.park(id, names.get(id)!);
     for (const id of gone) {

@@ -18,6 +18,7 @@ export class KitScene {
   private readonly materials = new Map<Id, { source: Material; images: Record<Id, Image>; made: THREE.MeshStandardMaterial }>();
   private readonly textures = new Map<string, THREE.Texture>();
   private readonly plain = new THREE.MeshStandardMaterial({ color: 0xb9b2a4, roughness: 0.9 });
+  private readonly plainFlat = new THREE.MeshStandardMaterial({ color: 0xb9b2a4, roughness: 0.9, flatShading: true });
 
   update(kit: Kit, blobs: Blobs): void {
     for (const [id, group] of this.groups) {
@@ -81,6 +82,7 @@ export class KitScene {
     this.materials.forEach(({ made }) => made.dispose());
     this.textures.forEach((texture) => texture.dispose());
     this.plain.dispose();
+    this.plainFlat.dispose();
   }
 
   private dropMeshes(id: Id): void {
@@ -100,7 +102,12 @@ export class KitScene {
     this.dropMeshes(id);
     const objects = (mesh?.primitives ?? []).map((primitive) => {
       const geometry = this.geometryOf(primitive, blobs);
-      const material = primitive.material === null ? this.plain : this.materialOf(kit, kit.materials[primitive.material], blobs);
+      const material =
+        primitive.material === null
+          ? geometry.getAttribute('normal')
+            ? this.plain
+            : this.plainFlat
+          : this.materialOf(kit, kit.materials[primitive.material], blobs, !geometry.getAttribute('normal'));
       let object: THREE.Mesh;
       if (skin && geometry.getAttribute('skinIndex')) {
         const skinned = new THREE.SkinnedMesh(geometry, material);
@@ -146,8 +153,10 @@ export class KitScene {
     return geometry;
   }
 
-  private materialOf(kit: Kit, source: Material, blobs: Blobs): THREE.MeshStandardMaterial {
-    const known = this.materials.get(source.id);
+  /** @param flat Faces are shaded flat where a mesh has no normals (glTF 2.0, 3.7.2.1). */
+  private materialOf(kit: Kit, source: Material, blobs: Blobs, flat: boolean): THREE.MeshStandardMaterial {
+    const key = flat ? `${source.id}/flat` : source.id;
+    const known = this.materials.get(key);
     if (known && known.source === source && known.images === kit.images) return known.made;
     known?.made.dispose();
     const made = new THREE.MeshStandardMaterial({
@@ -158,13 +167,14 @@ export class KitScene {
       metalness: source.metallic,
       roughness: source.roughness,
       emissive: new THREE.Color().setRGB(...source.emissive),
+      flatShading: flat,
       side: source.doubleSided ? THREE.DoubleSide : THREE.FrontSide,
     });
     if (source.baseColorTexture) {
       const image = kit.images[source.baseColorTexture.image];
       if (image) made.map = transformed(this.textureOf(image, blobs, true), source.baseColorTexture.transform);
     }
-    this.materials.set(source.id, { source, images: kit.images, made });
+    this.materials.set(key, { source, images: kit.images, made });
     return made;
   }
 

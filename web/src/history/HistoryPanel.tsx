@@ -13,7 +13,12 @@ import { StepList } from './StepList';
 export function HistoryPanel({ open, onClose }: { open: boolean; onClose: () => void }) {
   const [tab, setTab] = useState<'steps' | 'revisions'>('steps');
   return (
-    <Drawer anchor="left" open={open} onClose={onClose} slotProps={{ paper: { sx: { width: 384, bgcolor: 'kit.sheet' }, 'aria-label': 'History' } }}>
+    <Drawer
+      anchor="left"
+      open={open}
+      onClose={onClose}
+      slotProps={{ backdrop: { invisible: true }, paper: { sx: { width: 384, bgcolor: 'kit.sheet', borderRight: 1, borderColor: 'divider' }, 'aria-label': 'History' } }}
+    >
       <Box sx={{ display: 'flex', alignItems: 'center', px: 3, borderBottom: 1, borderColor: 'divider' }}>
         <Tabs value={tab} onChange={(_, value: 'steps' | 'revisions') => setTab(value)} sx={{ flex: 1 }} aria-label="History">
           <Tab value="steps" label="Steps" />

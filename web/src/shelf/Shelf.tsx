@@ -3,6 +3,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
+import { useRef } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { api } from '../api';
 import { Mark } from '../frame/Mark';
@@ -16,6 +17,7 @@ export function Shelf() {
   const { data: kits, error } = useQuery({ queryKey: ['kits'], queryFn: api.listKits });
   const arrivals = useArrivals();
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: arrivals.take, noClick: true, noKeyboard: true });
+  const folder = useRef<HTMLInputElement>(null);
   return (
     <Box {...getRootProps()} sx={{ height: '100vh', overflowY: 'auto', outline: isDragActive ? '3px dashed' : 'none', outlineColor: 'kit.signal', outlineOffset: -10 }}>
       <input {...getInputProps({ 'aria-label': 'Files for new kits' })} />
@@ -25,6 +27,10 @@ export function Shelf() {
       >
         <Mark />
         <Typography sx={{ fontFamily: 'h1.fontFamily', fontWeight: 600, flex: 1 }}>Itch Kit</Typography>
+        <input ref={folder} type="file" hidden aria-label="Folder for a new kit" {...{ webkitdirectory: '' }} onChange={(event) => void arrivals.take([...(event.target.files ?? [])])} />
+        <Button color="inherit" onClick={() => folder.current?.click()}>
+          From a folder
+        </Button>
         <Button variant="contained" onClick={open}>
           New kit from a file
         </Button>

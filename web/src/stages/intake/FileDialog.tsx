@@ -44,7 +44,7 @@ export function FileDialog({ title, intro, withBase, onClose, children }: Props)
           </Box>
         ) : (
           <Box {...getRootProps()} sx={{ border: '1.5px dashed', borderColor: isDragActive ? 'kit.signal' : 'kit.line', borderRadius: 2, p: 8, textAlign: 'center', color: 'text.secondary' }}>
-            <input {...getInputProps({ 'aria-label': title })} />
+            <input {...getInputProps({ 'aria-label': `File for ${title.toLowerCase()}` })} />
             <Box sx={{ mb: 3 }}>Drop the file here, with its folder where it has one.</Box>
             <Button variant="outlined" onClick={open}>
               Choose a file

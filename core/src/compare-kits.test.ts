@@ -1,0 +1,32 @@
+import { compareKits } from './compare-kits';
+import { callOf, runCall } from './operations';
+import { chainKit } from './tests/helpers';
+import { removeParts, renameParts, reparentParts, setRole, setTransform } from './shape';
+import type { Finding } from './rulebook';
+
+const finding = (id: string): Finding => ({ id, rule: 'r', check: 'c', family: 'names', stage: 'shape', grade: 'warn', title: id, message: '', why: '', measured: '', limit: '', share: null, parts: [], mend: null });
+
+test('two states differ in what was done, and in the findings that only one has', () => {
+  const { kit, blobs } = chainKit([{ id: 'a' }, { id: 'b' }, { id: 'c' }]);
+  const after = [
+    callOf(renameParts, { names: { a: 'quay' } }),
+    callOf(setRole, { parts: ['a'], role: 'base' }),
+    callOf(reparentParts, { parts: ['c'], parent: 'a', place: 0, keep: 'world' }),
+    callOf(removeParts, { parts: ['b'] }),
+  ].reduce((now, call) => runCall(now, call, blobs).kit, kit);
+  const { figures, parts, findings } = compareKits(kit, after, [[finding('x'), finding('y')], [finding('y'), finding('z')]]);
+  expect(figures.map((one) => one.parts)).toEqual([3, 2]);
+  expect(figures[0].triangles).toBeGreaterThan(figures[1].triangles);
+  expect(parts).toEqual([
+    { path: 'a/b', what: 'gone' },
+    { path: 'quay', what: expect.stringMatching(/renamed from “a”.*role base/) },
+    { path: 'quay/c', what: expect.stringContaining('hung elsewhere') },
+  ]);
+  expect(findings).toEqual([
+    { grade: 'warn', title: 'x', gone: true },
+    { grade: 'warn', title: 'z', gone: false },
+  ]);
+  expect(compareKits(kit, kit, [[], []]).parts).toEqual([]);
+  const moved = runCall(kit, callOf(setTransform, { part: 'a', translation: [1, 0, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1] }), blobs).kit;
+  expect(compareKits(kit, moved, [[], []]).parts).toEqual([{ path: 'a', what: 'placed elsewhere' }]);
+});
