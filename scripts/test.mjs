@@ -14,6 +14,7 @@ const STEPS = [
   ['types of demo', [bin('typescript/bin/tsc'), '-p', 'demo']],
   ['types of web', [bin('typescript/bin/tsc'), '-p', 'web']],
   ['types of e2e', [bin('typescript/bin/tsc'), '-p', 'e2e']],
+  ['types of bench', [bin('typescript/bin/tsc'), '-p', 'bench']],
   ['ESLint', [bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0']],
   ['dependency rules', [bin('dependency-cruiser/bin/dependency-cruise.mjs'), '--config', '.dependency-cruiser.cjs', 'core/src', 'cli/src', 'web/src', 'demo/src']],
   ['Jest', [bin('jest/bin/jest.js')]],

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, dirname, join, relative, resolve, sep } from 'node:path';
 import { zipSync } from 'fflate';
-import type { MemoryBlobs} from '@itchkit/core';
+import type { MemoryBlobs } from '@itchkit/core';
 import { KitError, MAX_FILE_BYTES, readFile, type Companions, type Kit } from '@itchkit/core';
 
 export class FileError extends KitError {}

@@ -4,7 +4,22 @@ import { chainKit } from './tests/helpers';
 import { removeParts, renameParts, reparentParts, setRole, setTransform } from './shape';
 import type { Finding } from './rulebook';
 
-const finding = (id: string): Finding => ({ id, rule: 'r', check: 'c', family: 'names', stage: 'shape', grade: 'warn', title: id, message: '', why: '', measured: '', limit: '', share: null, parts: [], mend: null });
+const finding = (id: string): Finding => ({
+  id,
+  rule: 'r',
+  check: 'c',
+  family: 'names',
+  stage: 'shape',
+  grade: 'warn',
+  title: id,
+  message: '',
+  why: '',
+  measured: '',
+  limit: '',
+  share: null,
+  parts: [],
+  mend: null,
+});
 
 test('two states differ in what was done, and in the findings that only one has', () => {
   const { kit, blobs } = chainKit([{ id: 'a' }, { id: 'b' }, { id: 'c' }]);
@@ -14,7 +29,10 @@ test('two states differ in what was done, and in the findings that only one has'
     callOf(reparentParts, { parts: ['c'], parent: 'a', place: 0, keep: 'world' }),
     callOf(removeParts, { parts: ['b'] }),
   ].reduce((now, call) => runCall(now, call, blobs).kit, kit);
-  const { figures, parts, findings } = compareKits(kit, after, [[finding('x'), finding('y')], [finding('y'), finding('z')]]);
+  const { figures, parts, findings } = compareKits(kit, after, [
+    [finding('x'), finding('y')],
+    [finding('y'), finding('z')],
+  ]);
   expect(figures.map((one) => one.parts)).toEqual([3, 2]);
   expect(figures[0].triangles).toBeGreaterThan(figures[1].triangles);
   expect(parts).toEqual([

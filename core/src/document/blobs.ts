@@ -24,6 +24,8 @@ export interface Blobs {
   get(sha: Sha): Uint8Array;
   has(sha: Sha): boolean;
   put(bytes: Uint8Array): Sha;
+  /** Takes bytes whose name was worked out by `hashBeside`. */
+  putNamed(sha: Sha, bytes: Uint8Array): void;
 }
 
 export class MissingBlobError extends KitError {
@@ -37,6 +39,18 @@ let hash = (bytes: Uint8Array): Sha => bytesToHex(sha256(bytes));
 /** Takes a faster SHA-256 where the machine has one. */
 export function hashWith(faster: (bytes: Uint8Array) => Sha): void {
   hash = faster;
+}
+
+let hashOfPromise = (bytes: Uint8Array): Promise<Sha> => Promise.resolve(hash(bytes));
+
+/** Takes a SHA-256 that runs beside this thread, where the machine has one. */
+export function hashBesideWith(beside: (bytes: Uint8Array) => Promise<Sha>): void {
+  hashOfPromise = beside;
+}
+
+/** SHA-256, beside this thread where that is possible. */
+export function hashBeside(bytes: Uint8Array): Promise<Sha> {
+  return hashOfPromise(bytes);
 }
 
 export function hashBytes(bytes: Uint8Array): Sha {
@@ -60,11 +74,14 @@ export class MemoryBlobs implements Blobs {
 
   put(bytes: Uint8Array): Sha {
     const sha = hashBytes(bytes);
-    if (!this.map.has(sha)) {
-      this.map.set(sha, bytes);
-      this.added.add(sha);
-    }
+    this.putNamed(sha, bytes);
     return sha;
+  }
+
+  putNamed(sha: Sha, bytes: Uint8Array): void {
+    if (this.map.has(sha)) return;
+    this.map.set(sha, bytes);
+    this.added.add(sha);
   }
 
   /** Takes bytes whose name is known, as they come from storage. */
@@ -77,11 +94,25 @@ export class MemoryBlobs implements Blobs {
   }
 }
 
+const bytesOf = (array: NumberArray) => new Uint8Array(array.buffer, array.byteOffset, array.byteLength);
+const typeOf = (array: NumberArray) => (Object.keys(ARRAYS) as ComponentType[]).find((name) => array instanceof ARRAYS[name])!;
+
 /** Stores an array and describes it. The array must not be written to afterwards. */
 export function putArray(blobs: Blobs, array: NumberArray, size: number): Accessor {
-  const type = (Object.keys(ARRAYS) as ComponentType[]).find((name) => array instanceof ARRAYS[name])!;
-  const bytes = new Uint8Array(array.buffer, array.byteOffset, array.byteLength);
-  return { blob: blobs.put(bytes), type, size, count: array.length / size };
+  return { blob: blobs.put(bytesOf(array)), type: typeOf(array), size, count: array.length / size };
+}
+
+/** As `putArray`, with the name worked out beside this thread: it is in the accessor when the promise put into `pending` is kept. */
+export function putArrayBeside(blobs: Blobs, array: NumberArray, size: number, pending: Promise<void>[]): Accessor {
+  const bytes = bytesOf(array);
+  const accessor: Accessor = { blob: '', type: typeOf(array), size, count: array.length / size };
+  pending.push(
+    hashBeside(bytes).then((sha) => {
+      blobs.putNamed(sha, bytes);
+      accessor.blob = sha;
+    }),
+  );
+  return accessor;
 }
 
 /** A typed view of a blob; do not write to it. */

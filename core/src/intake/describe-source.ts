@@ -1,4 +1,4 @@
-import type { Blobs, Kit, ReadingNote } from '../document';
+import type { Blobs, Kit, ReadingNote, Sha } from '../document';
 import { CANONICAL, kitCounts } from '../geometry';
 import { IntakeError } from './intake-error';
 
@@ -8,6 +8,8 @@ interface Read {
   fileName: string;
   format: string;
   bytes: Uint8Array;
+  /** Name of the bytes, where it is known already. */
+  sha?: Sha;
   generator: string | null;
   notes: ReadingNote[];
 }
@@ -17,7 +19,7 @@ interface Read {
  *
  * @throws {IntakeError} where it draws more triangles than can be taken in
  */
-export function describeSource(kit: Kit, { fileName, format, bytes, generator, notes }: Read, blobs: Blobs): void {
+export function describeSource(kit: Kit, { fileName, format, bytes, sha, generator, notes }: Read, blobs: Blobs): void {
   const counts = kitCounts(kit);
   if (counts.triangles > MAX_TRIANGLES) {
     throw new IntakeError('too-large', `“${fileName}” draws ${counts.triangles.toLocaleString('en')} triangles; ${MAX_TRIANGLES.toLocaleString('en')} can be taken in. Simplify it first.`, 'meshes');
@@ -27,7 +29,7 @@ export function describeSource(kit: Kit, { fileName, format, bytes, generator, n
     fileName,
     format,
     bytes: bytes.length,
-    sha: blobs.put(bytes.slice()),
+    sha: keep(bytes, sha, blobs),
     generator: generator === null ? null : generator.slice(0, 400),
     space: { ...CANONICAL },
     settled: false,
@@ -42,4 +44,12 @@ export function describeSource(kit: Kit, { fileName, format, bytes, generator, n
       clips: Object.keys(kit.clips).length,
     },
   };
+}
+
+/** The file itself as a blob; a copy where it is a piece of something larger. */
+function keep(bytes: Uint8Array, sha: Sha | undefined, blobs: Blobs): Sha {
+  const own = bytes.byteLength === bytes.buffer.byteLength ? bytes : bytes.slice();
+  if (sha === undefined) return blobs.put(own);
+  blobs.putNamed(sha, own);
+  return sha;
 }

@@ -1,5 +1,5 @@
 import type { Accessor as GltfAccessor, Primitive as GltfPrimitive } from '@gltf-transform/core';
-import { putArray, type Accessor, type Blobs, type Id, type Primitive } from '../document';
+import { putArray, putArrayBeside, type Accessor, type Blobs, type Id, type Primitive } from '../document';
 import { IntakeError, invalid } from './intake-error';
 import type { Repairs } from './repairs';
 
@@ -12,6 +12,8 @@ export interface PrimitiveContext {
   meshName: string;
   blobs: Blobs;
   repairs: Repairs;
+  /** Kept when the names of all arrays are in their accessors. */
+  pending: Promise<void>[];
 }
 
 /** A primitive of a glTF file as a kit keeps it: a triangle list of floats. Null where it draws no triangles. */
@@ -28,7 +30,7 @@ export function readPrimitive(source: GltfPrimitive, material: Id | null, contex
   }
   const count = position.getCount();
   const attributes: Primitive['attributes'] = {};
-  const put = (array: Float32Array | Uint16Array, size: number): Accessor => putArray(blobs, array, size);
+  const put = (array: Float32Array | Uint32Array, size: number): Accessor => putArrayBeside(blobs, array, size, context.pending);
   const positions = floats(position, 3, fileName, where);
   const bad = badVertices(positions);
   const weightSets: Float32Array[] = [];
@@ -43,7 +45,7 @@ export function readPrimitive(source: GltfPrimitive, material: Id | null, contex
     if (semantic.startsWith('JOINTS')) {
       const numbers = accessor.getArray()!;
       if (!isWholeNumbers(numbers)) throw invalid(fileName, where, `${semantic} holds values that are no joint numbers`);
-      attributes[semantic] = put(new Uint16Array(numbers), size);
+      attributes[semantic] = putArray(blobs, new Uint16Array(numbers), size);
     } else if (semantic.startsWith('WEIGHTS')) weightSets.push(floats(accessor, 4, fileName, where));
     else if (semantic !== 'POSITION') attributes[semantic] = put(finite(floats(accessor, size, fileName, where)), size);
   }
@@ -52,15 +54,15 @@ export function readPrimitive(source: GltfPrimitive, material: Id | null, contex
   weightSets.forEach((set, n) => (attributes[`WEIGHTS_${n}`] = put(set, 4)));
 
   let indices = triangleList(source, count);
-  for (let i = 0; i < indices.length; i++) {
-    if (indices[i] >= count) throw new IntakeError('index-range', `“${fileName}” points at a vertex that is not there (${where}). Export it again.`, where);
-  }
+  let highest = 0;
+  for (let i = 0; i < indices.length; i++) if (indices[i] > highest) highest = indices[i];
+  if (highest >= count && indices.length > 0) throw new IntakeError('index-range', `“${fileName}” points at a vertex that is not there (${where}). Export it again.`, where);
   if (bad) {
     const before = indices.length;
     indices = withoutVertices(indices, bad);
     repairs.count('not-finite', meshName, (before - indices.length) / 3);
   }
-  const made: Primitive = { material, attributes, indices: putArray(blobs, indices, 1) };
+  const made: Primitive = { material, attributes, indices: put(indices, 1) };
   const targets = source.listTargets();
   if (targets.length > 0) {
     made.targets = targets.map((target) => {
@@ -81,7 +83,8 @@ export function readPrimitive(source: GltfPrimitive, material: Id | null, contex
 function floats(accessor: GltfAccessor, size: number, fileName: string, where: string): Float32Array {
   const array = accessor.getArray();
   if (!array || accessor.getElementSize() !== size) throw invalid(fileName, where, `an attribute has ${accessor.getElementSize()} numbers a vertex where ${size} belong`);
-  if (array instanceof Float32Array) return array.slice();
+  // The library's own copy, where it is one: it is not used by anything else.
+  if (array instanceof Float32Array) return array.byteLength === array.buffer.byteLength ? array : array.slice();
   if (!accessor.getNormalized()) return Float32Array.from(array);
   const out = new Float32Array(accessor.getCount() * size);
   const row: number[] = [];
@@ -96,6 +99,7 @@ function isWholeNumbers(numbers: ArrayLike<number>): boolean {
 
 /** Marks vertices with a coordinate that is no number, and puts those at the origin; null where all are good. */
 function badVertices(positions: Float32Array): Uint8Array | null {
+  if (allFinite(positions)) return null;
   let bad: Uint8Array | null = null;
   for (let i = 0; i < positions.length; i++) {
     if (Number.isFinite(positions[i])) continue;
@@ -106,7 +110,15 @@ function badVertices(positions: Float32Array): Uint8Array | null {
   return bad;
 }
 
+/** Whether every value is a number: what is none makes the sum of nothings one, too. */
+function allFinite(values: Float32Array): boolean {
+  let sum = 0;
+  for (let i = 0; i < values.length; i++) sum += values[i] * 0;
+  return sum === 0;
+}
+
 function finite(values: Float32Array): Float32Array {
+  if (allFinite(values)) return values;
   for (let i = 0; i < values.length; i++) if (!Number.isFinite(values[i])) values[i] = 0;
   return values;
 }
@@ -149,7 +161,7 @@ export function normaliseWeights(sets: Float32Array[]): number {
 /** Strips and fans become lists (glTF 2.0, 3.7.2.1). */
 function triangleList(primitive: GltfPrimitive, vertices: number): Uint32Array {
   const given = primitive.getIndices()?.getArray();
-  const source = given ? new Uint32Array(given) : Uint32Array.from({ length: vertices }, (_, i) => i);
+  const source = given instanceof Uint32Array && given.byteLength === given.buffer.byteLength ? given : given ? new Uint32Array(given) : Uint32Array.from({ length: vertices }, (_, i) => i);
   const mode = primitive.getMode();
   if (mode === 4) return source.length % 3 === 0 ? source : source.slice(0, source.length - (source.length % 3));
   const out = new Uint32Array(Math.max(0, source.length - 2) * 3);

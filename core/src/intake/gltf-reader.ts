@@ -1,5 +1,5 @@
 import type { Material as GltfMaterial, Mesh as GltfMesh, Node, Skin as GltfSkin, Texture, TextureInfo } from '@gltf-transform/core';
-import { emptyKit, KitError, newId, newMaterial, newPart, putArray, readArray, type Blobs, type Id, type Kit, type Mesh, type ReadingNote, type TextureSlot, type Vec3 } from '../document';
+import { emptyKit, hashBeside, KitError, newId, newMaterial, newPart, putArray, readArray, type Blobs, type Id, type Kit, type Mesh, type ReadingNote, type TextureSlot, type Vec3 } from '../document';
 import { KEPT_MATERIAL_EXTENSIONS, normalizeQuat, readMaterialExtensions, readTextureTransform } from '../geometry';
 import { ALONE, type Companions } from './companions';
 import { describeSource } from './describe-source';
@@ -38,9 +38,16 @@ const TAKEN_IN = new Set([
  */
 export async function readGltf(bytes: Uint8Array, fileName: string, blobs: Blobs, beside: Companions = ALONE): Promise<Reading> {
   const notes: ReadingNote[] = [];
+  const sha = hashBeside(bytes);
+  // Where reading fails nobody waits for it.
+  sha.catch(() => undefined);
   const opened = await openGltf(bytes, fileName, beside, notes);
   try {
-    return new GltfBuilder(opened, fileName, blobs, notes).build(bytes);
+    const builder = new GltfBuilder(opened, fileName, blobs, notes);
+    const reading = builder.build();
+    await Promise.all(builder.pending);
+    builder.describe(bytes, await sha);
+    return reading;
   } catch (error) {
     if (error instanceof KitError) throw error;
     throw invalid(fileName, 'its data', error instanceof Error ? error.message.replace(/\.$/, '') : 'its parts do not fit together');
@@ -54,6 +61,8 @@ class GltfBuilder {
   private readonly materials = new Map<GltfMaterial, Id>();
   private readonly meshes = new Map<GltfMesh, Id | null>();
   private readonly partOf = new Map<Node, Id>();
+  /** Kept when all arrays are stored. */
+  readonly pending: Promise<void>[] = [];
 
   constructor(
     private readonly opened: OpenedGltf,
@@ -64,7 +73,7 @@ class GltfBuilder {
     this.kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
   }
 
-  build(bytes: Uint8Array): Reading {
+  build(): Reading {
     const { kit, fileName, opened, repairs } = this;
     const { document, json } = opened;
     const root = document.getRoot();
@@ -79,10 +88,14 @@ class GltfBuilder {
     root.listSkins().forEach((skin) => this.takeSkin(skin, nodes));
     readAnimations(document, kit, this.partOf, this.blobs, repairs);
     this.nameExtensions(json.extensionsUsed);
-    this.notes.push(...repairs.notes());
-    const generator = typeof json.asset?.generator === 'string' ? json.asset.generator : null;
-    describeSource(kit, { fileName, format: opened.binary ? 'glb' : 'gltf', bytes, generator, notes: this.notes }, this.blobs);
     return { kit, partOfNode: nodes.map((node) => this.partOf.get(node)) };
+  }
+
+  describe(bytes: Uint8Array, sha: string): void {
+    const { binary, json } = this.opened;
+    this.notes.push(...this.repairs.notes());
+    const generator = typeof json.asset?.generator === 'string' ? json.asset.generator : null;
+    describeSource(this.kit, { fileName: this.fileName, format: binary ? 'glb' : 'gltf', bytes, sha, generator, notes: this.notes }, this.blobs);
   }
 
   private takeImage(texture: Texture, index: number): void {
@@ -161,7 +174,7 @@ class GltfBuilder {
     const primitives = source.listPrimitives().flatMap((primitive, i) => {
       const material = primitive.getMaterial();
       const where = `mesh “${source.getName()}”, primitive ${i}`;
-      const context = { fileName: this.fileName, where, meshName: source.getName() || node.getName(), blobs: this.blobs, repairs: this.repairs };
+      const context = { fileName: this.fileName, where, meshName: source.getName() || node.getName(), blobs: this.blobs, repairs: this.repairs, pending: this.pending };
       return readPrimitive(primitive, material ? this.materials.get(material)! : null, context) ?? [];
     });
     const made: Mesh = { id: newId(), name: source.getName().slice(0, 200), primitives };

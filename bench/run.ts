@@ -1,0 +1,36 @@
+import { intakeMemory } from './intake-memory';
+import { intakeTime } from './intake-time';
+import type { Row } from './row';
+
+const BENCHMARKS = [intakeTime, intakeMemory];
+
+const number = (value: number) => value.toLocaleString('en', { maximumSignificantDigits: 3 });
+
+function table(rows: Row[]): string {
+  const lines = [
+    ['row', 'ours', 'peer', 'unit', 'ratio', 'limit', 'holds'],
+    ...rows.map((row) => [row.row, number(row.ours), number(row.peer), row.unit, number(row.ratio), number(row.limit), row.holds ? 'yes' : 'NO']),
+  ];
+  const widths = lines[0].map((_, column) => Math.max(...lines.map((line) => line[column].length)));
+  return lines.map((line) => line.map((cell, column) => (column === 0 ? cell.padEnd(widths[column]) : cell.padStart(widths[column]))).join('  ')).join('\n');
+}
+
+async function main(args: string[]): Promise<void> {
+  const json = args.includes('--json');
+  const wanted = args.includes('--row') ? args[args.indexOf('--row') + 1] : null;
+  const chosen = BENCHMARKS.filter((one) => wanted === null || one.row === wanted);
+  if (chosen.length === 0) {
+    process.stderr.write(`There is no row “${wanted}”. There are: ${BENCHMARKS.map((one) => one.row).join(', ')}.\n`);
+    process.exitCode = 2;
+    return;
+  }
+  const rows: Row[] = [];
+  for (const one of chosen) {
+    process.stderr.write(`${one.row}: ${one.title} …\n`);
+    rows.push(await one.run());
+  }
+  process.stdout.write(json ? `${JSON.stringify(rows, null, 2)}\n` : `${table(rows)}\n`);
+  if (rows.some((row) => !row.holds)) process.exitCode = 1;
+}
+
+void main(process.argv.slice(2));
