@@ -1,8 +1,9 @@
 import { intakeMemory } from './intake-memory';
 import { intakeTime } from './intake-time';
+import { sceneOpen, treeRows } from './large-scene';
 import type { Row } from './row';
 
-const BENCHMARKS = [intakeTime, intakeMemory];
+const BENCHMARKS = [intakeTime, intakeMemory, sceneOpen, treeRows];
 
 const number = (value: number) => value.toLocaleString('en', { maximumSignificantDigits: 3 });
 

@@ -31,7 +31,9 @@ export function endLeftBuilds() {
   let ended = 0;
   for (const pid of names.filter((name) => /^\d+$/.test(name))) {
     if (!read(`/proc/${pid}/cmdline`).startsWith('next-build') || folderOf(pid) !== ROOT) continue;
-    const parent = read(`/proc/${pid}/stat`).replace(/^.*\) /, '').split(' ')[1];
+    const parent = read(`/proc/${pid}/stat`)
+      .replace(/^.*\) /, '')
+      .split(' ')[1];
     if (read(`/proc/${parent}/cmdline`).includes('node') && folderOf(parent) === ROOT) continue;
     try {
       process.kill(Number(pid), 'SIGKILL');

@@ -26,6 +26,8 @@ export interface Blobs {
   put(bytes: Uint8Array): Sha;
   /** Takes bytes whose name was worked out by `hashBeside`. */
   putNamed(sha: Sha, bytes: Uint8Array): void;
+  /** Name of these very bytes (the same array), where they were put before: they need not be hashed again. */
+  nameOf(bytes: Uint8Array): Sha | undefined;
 }
 
 export class MissingBlobError extends KitError {
@@ -61,6 +63,7 @@ export function hashBytes(bytes: Uint8Array): Sha {
 export class MemoryBlobs implements Blobs {
   readonly added = new Set<Sha>();
   private readonly map = new Map<Sha, Uint8Array>();
+  private readonly names = new WeakMap<Uint8Array, Sha>();
 
   get(sha: Sha): Uint8Array {
     const bytes = this.map.get(sha);
@@ -79,9 +82,14 @@ export class MemoryBlobs implements Blobs {
   }
 
   putNamed(sha: Sha, bytes: Uint8Array): void {
+    this.names.set(bytes, sha);
     if (this.map.has(sha)) return;
     this.map.set(sha, bytes);
     this.added.add(sha);
+  }
+
+  nameOf(bytes: Uint8Array): Sha | undefined {
+    return this.names.get(bytes);
   }
 
   /** Takes bytes whose name is known, as they come from storage. */

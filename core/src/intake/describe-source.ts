@@ -48,6 +48,7 @@ export function describeSource(kit: Kit, { fileName, format, bytes, sha, generat
 
 /** The file itself as a blob; a copy where it is a piece of something larger. */
 function keep(bytes: Uint8Array, sha: Sha | undefined, blobs: Blobs): Sha {
+  sha ??= blobs.nameOf(bytes);
   const own = bytes.byteLength === bytes.buffer.byteLength ? bytes : bytes.slice();
   if (sha === undefined) return blobs.put(own);
   blobs.putNamed(sha, own);

@@ -38,7 +38,8 @@ const TAKEN_IN = new Set([
  */
 export async function readGltf(bytes: Uint8Array, fileName: string, blobs: Blobs, beside: Companions = ALONE): Promise<Reading> {
   const notes: ReadingNote[] = [];
-  const sha = hashBeside(bytes);
+  const known = blobs.nameOf(bytes);
+  const sha = known === undefined ? hashBeside(bytes) : Promise.resolve(known);
   // Where reading fails nobody waits for it.
   sha.catch(() => undefined);
   const opened = await openGltf(bytes, fileName, beside, notes);

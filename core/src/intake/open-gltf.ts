@@ -3,6 +3,7 @@ import { KHRONOS_EXTENSIONS, ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import type { ReadingNote } from '../document';
 import { precheckGltf, type GltfJson } from './gltf-precheck';
 import { IntakeError, invalid } from './intake-error';
+import { unweave } from './unweave';
 import type { Companions } from './companions';
 
 /** Draco's decoder comes from where core runs (core/node for Node); without it such files are refused in a sentence. */
@@ -41,6 +42,7 @@ export async function openGltf(bytes: Uint8Array, fileName: string, beside: Comp
   try {
     const source: JSONDocument = binary ? await io.binaryToJSON(bytes) : { json: json as never, resources: {} };
     Object.assign(source.resources, resources);
+    unweave(source);
     return { document: await io.readJSON(source), json, binary };
   } catch (error) {
     throw invalid(fileName, 'its data', error instanceof Error ? error.message.replace(/\.$/, '') : 'its parts do not fit together');

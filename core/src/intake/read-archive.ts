@@ -35,7 +35,7 @@ export async function readArchive(bytes: Uint8Array, fileName: string, blobs: Bl
   const frames = models.length > 1 ? framesAmong(models) : null;
   const kit = frames ? readFrames(frames, fileName, bytes, blobs, besideOf) : await readOne(models, fileName, blobs, besideOf);
   const format = frames ? 'frames' : 'zip';
-  Object.assign(kit.source!, { fileName: fileName.slice(0, 400), format, bytes: bytes.length, sha: blobs.put(bytes.slice()) });
+  Object.assign(kit.source!, { fileName: fileName.slice(0, 400), format, bytes: bytes.length, sha: blobs.nameOf(bytes) ?? blobs.put(bytes.slice()) });
   return kit;
 }
 

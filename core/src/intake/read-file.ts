@@ -7,6 +7,8 @@ import { readModel } from './read-model';
 /**
  * Reads whatever a person drops: a model, or a ZIP of one.
  *
+ * The file itself becomes a blob too; where it was put into `blobs` before, it is not hashed again.
+ *
  * @param beside Files that a model may name, where it is no ZIP.
  * @throws {IntakeError} where it is refused, with a sentence
  */

@@ -58,6 +58,8 @@ export class BenchView {
   private kit: Kit | null = null;
   private blobs: Blobs | null = null;
   private scheduled = 0;
+  /** Whether the first frame with a kit was marked for measuring. */
+  private marked = false;
   private readonly observer: ResizeObserver;
 
   constructor(
@@ -204,6 +206,10 @@ export class BenchView {
     sizeLabels(this.scene, this.camera, this.container.clientHeight || 1);
     this.sizePivot();
     this.renderer.render(this.scene, this.camera);
+    if (this.kit && !this.marked) {
+      this.marked = true;
+      performance.mark('itchkit:first-frame');
+    }
   }
 
   /** A small picture of the kit alone, PNG. */

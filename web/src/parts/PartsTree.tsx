@@ -8,7 +8,7 @@ import ChevronRight from '@mui/icons-material/ChevronRight';
 import ExpandMore from '@mui/icons-material/ExpandMore';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Tree, type NodeRendererProps, type TreeApi } from 'react-arborist';
-import { callOf, childrenOf, renameParts, reparentParts, roleOf, setHidden, type Id, type Kit } from '@itchkit/core';
+import { callOf, childrenOf, partsInOrder, renameParts, reparentParts, roleOf, setHidden, type Id, type Kit } from '@itchkit/core';
 import { Empty } from '../frame/Section';
 import { useKit, useRulebook, useRun, useSetUi, useUi } from '../session/context';
 
@@ -22,11 +22,17 @@ interface Row {
 
 const ROW_HEIGHT = 26;
 
-function rowsOf(kit: Kit, parent: Id | null, role: (id: Id) => string | null): Row[] {
-  return childrenOf(kit, parent).map((part) => {
-    const children = rowsOf(kit, part.id, role);
-    return { id: part.id, name: part.name, hidden: part.hidden, role: role(part.id), children: children.length > 0 ? children : null };
-  });
+/** The tree in one pass: parents come before their children. */
+function rowsOf(kit: Kit, role: (id: Id) => string | null): Row[] {
+  const roots: Row[] = [];
+  const rows = new Map<Id, Row>();
+  for (const part of partsInOrder(kit)) {
+    const row: Row = { id: part.id, name: part.name, hidden: part.hidden, role: role(part.id), children: null };
+    rows.set(part.id, row);
+    if (part.parent === null) roots.push(row);
+    else (rows.get(part.parent)!.children ??= []).push(row);
+  }
+  return roots;
 }
 
 /** The tree of parts: drag to hang elsewhere (nothing moves on the bench), F2 to rename. */
@@ -39,7 +45,7 @@ export function PartsTree() {
   const holder = useRef<HTMLDivElement>(null);
   const tree = useRef<TreeApi<Row>>(undefined);
   const [size, setSize] = useState({ width: 280, height: 200 });
-  const data = useMemo(() => rowsOf(kit, null, (id) => (rulebook ? roleOf(rulebook, kit.parts[id]) : kit.parts[id].role)), [kit, rulebook]);
+  const data = useMemo(() => rowsOf(kit, (id) => (rulebook ? roleOf(rulebook, kit.parts[id]) : kit.parts[id].role)), [kit, rulebook]);
 
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => setSize({ width: entry.contentRect.width, height: entry.contentRect.height }));

@@ -5,6 +5,8 @@ import { equipNode } from '@itchkit/core/node';
 export interface ReadRequest {
   bytes: Uint8Array;
   fileName: string;
+  /** SHA-256 of the bytes, worked out while they came in. */
+  sha: Sha | null;
   /** What the kit is checked against; its counts come back. */
   rulebook: Rulebook | null;
 }
@@ -25,9 +27,10 @@ parentPort?.on('message', (request: ReadRequest) => {
   );
 });
 
-async function answer({ bytes, fileName, rulebook }: ReadRequest): Promise<ReadAnswer> {
+async function answer({ bytes, fileName, sha, rulebook }: ReadRequest): Promise<ReadAnswer> {
   try {
     const blobs = new MemoryBlobs();
+    if (sha !== null) blobs.putNamed(sha, bytes);
     const kit = await readFile(bytes, fileName, blobs);
     if (rulebook) kit.targets = [{ rulebook: rulebook.id, version: rulebook.version }];
     return { ok: true, kit, blobs: [...blobs.entries()], counts: rulebook && countGrades(runChecks({ kit, rulebook, blobs })) };

@@ -35,7 +35,11 @@ const fate = (reading: Promise<unknown>) =>
 test('one reader reads file after file, refuses in between, and keeps what the caller has', async () => {
   const { readInWorker } = await readerOf(null);
   const bytes = await buildSluiceCraneGlb(8);
-  const [first, refused, again] = await Promise.all([readInWorker(bytes, 'crane.glb', null), fate(readInWorker(BYTES, 'letter.glb', null)), readInWorker(bytes, 'crane.glb', null)]);
+  const [first, refused, again] = await Promise.all([
+    readInWorker({ bytes: bytes, fileName: 'crane.glb', sha: null }, null),
+    fate(readInWorker({ bytes: BYTES, fileName: 'letter.glb', sha: null }, null)),
+    readInWorker({ bytes: bytes, fileName: 'crane.glb', sha: null }, null),
+  ]);
   expect(checkKit(first.kit).source!.counts).toEqual(again.kit.source!.counts);
   expect(refused).toMatch(/^not-known: “letter\.glb”/);
   expect(bytes.length).toBeGreaterThan(1000);
@@ -54,7 +58,7 @@ test.each<[string, string, Partial<typeof limits>, RegExp]>([
   ],
 ])('a reader that %s refuses its own file only', async (_, code, own, expected) => {
   const { readInWorker } = await readerOf(code);
-  expect(await fate(readInWorker(BYTES, 'a.glb', null, { ...limits, ...own }))).toMatch(expected);
+  expect(await fate(readInWorker({ bytes: BYTES, fileName: 'a.glb', sha: null }, null, { ...limits, ...own }))).toMatch(expected);
   process.env.ITCHKIT_READ_WORKER = REAL;
-  expect(await fate(readInWorker(BYTES, 'b.glb', null, limits))).toMatch(/^not-known/);
+  expect(await fate(readInWorker({ bytes: BYTES, fileName: 'b.glb', sha: null }, null, limits))).toMatch(/^not-known/);
 });

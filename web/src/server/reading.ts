@@ -2,6 +2,9 @@ import { Worker } from 'node:worker_threads';
 import { IntakeError, type Rulebook } from '@itchkit/core';
 import type { ReadAnswer, ReadRequest } from './read-worker';
 
+/** A file as it came in, with its SHA-256 where that was worked out on the way. */
+export type Upload = Pick<ReadRequest, 'bytes' | 'fileName' | 'sha'>;
+
 export type Read = Extract<ReadAnswer, { ok: true }>;
 
 export interface ReadLimits {
@@ -22,8 +25,8 @@ let idle: Worker | null = null;
  *
  * @throws {IntakeError} where it is refused, too slow, too large, or the reader died of it: that file only
  */
-export function readInWorker(bytes: Uint8Array, fileName: string, rulebook: Rulebook | null, limits: ReadLimits = LIMITS): Promise<Read> {
-  const next = queue.then(() => readNow({ bytes, fileName, rulebook }, limits));
+export function readInWorker({ bytes, fileName, sha }: Upload, rulebook: Rulebook | null, limits: ReadLimits = LIMITS): Promise<Read> {
+  const next = queue.then(() => readNow({ bytes, fileName, sha, rulebook }, limits));
   queue = next.catch(() => undefined);
   return next;
 }

@@ -20,7 +20,7 @@ async function blobsFor(...kits: Kit[]): Promise<MemoryBlobs> {
 }
 
 test('revisions are listed with their causes, the newest first, and each can be opened', async () => {
-  const id = await takeInFile(db(), await buildSluiceCraneGlb(8), 'crane.glb');
+  const id = await takeInFile(db(), { bytes: await buildSluiceCraneGlb(8), fileName: 'crane.glb', sha: null });
   const { document } = await loadKit(db(), id);
   const part = Object.keys(document.parts)[0];
   const { patches } = runCall(document, callOf(renameParts, { names: { [part]: 'quay' } }), new MemoryBlobs());
@@ -37,7 +37,7 @@ test('revisions are listed with their causes, the newest first, and each can be 
 });
 
 test('blobs that nothing names go, those of revisions and the source stay, and young ones wait', async () => {
-  const id = await takeInFile(db(), await buildSluiceCraneGlb(9), 'crane.glb');
+  const id = await takeInFile(db(), { bytes: await buildSluiceCraneGlb(9), fileName: 'crane.glb', sha: null });
   const { document } = await loadKit(db(), id);
   const { patches } = runCall(document, callOf(removeParts, { parts: Object.keys(document.parts) }), new MemoryBlobs());
   await saveKit(db(), id, 1, patches, 'Delete all');
@@ -53,11 +53,11 @@ test('blobs that nothing names go, those of revisions and the source stay, and y
 });
 
 test('a new version is read beside the kit, matched to its source, and taken in with one change', async () => {
-  const id = await takeInFile(db(), await buildSluiceCraneGlb(8), 'crane.glb');
+  const id = await takeInFile(db(), { bytes: await buildSluiceCraneGlb(8), fileName: 'crane.glb', sha: null });
   const { document, revision } = await loadKit(db(), id);
   const base = (await readSource(db(), id))!;
   expect(base.source!.counts).toEqual(document.source!.counts);
-  const next = await readBeside(db(), await buildNextSluiceCraneGlb({ detail: 8, rename: { Boom: 'Jib' }, remove: ['Ladder'] }), 'crane-2.glb');
+  const next = await readBeside(db(), { bytes: await buildNextSluiceCraneGlb({ detail: 8, rename: { Boom: 'Jib' }, remove: ['Ladder'] }), fileName: 'crane-2.glb', sha: null });
   expect((await loadKit(db(), id)).revision).toBe(revision);
   const blobs = await blobsFor(document, base, next);
   const [a, b] = [inSpaceOf(document, base, blobs), inSpaceOf(document, next, blobs)];

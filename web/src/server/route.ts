@@ -1,6 +1,8 @@
+import { createHash } from 'node:crypto';
 import type Joi from 'joi';
-import { KitError } from '@itchkit/core';
+import { KitError, MAX_FILE_BYTES } from '@itchkit/core';
 import { problem } from './problems';
+import type { Upload } from './reading';
 
 type Params = Record<string, string>;
 type Handler = (request: Request, params: Params) => Promise<Response>;
@@ -34,7 +36,7 @@ function checkCaller(request: Request): void {
 }
 
 /** What the caller's file is called: `x-file-name`, percent-encoded. */
-export function fileNameOf(request: Request): string {
+function fileNameOf(request: Request): string {
   const name = request.headers.get('x-file-name') ?? 'model';
   try {
     return decodeURIComponent(name).slice(0, 400);
@@ -71,7 +73,7 @@ export class TooLargeError extends KitError {
  *
  * @throws {TooLargeError}
  */
-export async function readBody(request: Request, limit: number, what: string): Promise<Uint8Array> {
+export async function readBody(request: Request, limit: number, what: string, onChunk?: (chunk: Uint8Array) => void): Promise<Uint8Array> {
   const announced = Number(request.headers.get('content-length') ?? 0);
   const chunks: Uint8Array[] = [];
   let size = 0;
@@ -84,7 +86,10 @@ export async function readBody(request: Request, limit: number, what: string): P
       size += value.length;
       if (size > limit) over = true;
       if (over) chunks.length = 0;
-      else chunks.push(value);
+      else {
+        chunks.push(value);
+        onChunk?.(value);
+      }
       if (size > 4 * limit) {
         await reader.cancel();
         break;
@@ -99,6 +104,14 @@ export async function readBody(request: Request, limit: number, what: string): P
     at += chunk.length;
   }
   return bytes;
+}
+
+/** The file that is the body, hashed while it comes in. @throws {TooLargeError} */
+export async function readUpload(request: Request): Promise<Upload> {
+  const fileName = fileNameOf(request);
+  const hash = createHash('sha256');
+  const bytes = await readBody(request, MAX_FILE_BYTES, `“${fileName}”`, (chunk) => hash.update(chunk));
+  return { bytes, fileName, sha: hash.digest('hex') };
 }
 
 export function json(value: unknown, status = 200): Response {

@@ -3,13 +3,13 @@ import { RULEBOOKS } from '../rulebooks';
 import { loadBlobs, storeBlobs } from './blob-store';
 import type { Database } from './database';
 import { createKit, loadKit } from './kit-store';
-import { readInWorker } from './reading';
+import { readInWorker, type Upload } from './reading';
 
 /** Reads a file into a new kit for the first rulebook. @throws {IntakeError} where the file is refused; nothing is kept then */
-export async function takeInFile(db: Database, bytes: Uint8Array, fileName: string): Promise<string> {
-  const { kit, blobs, counts } = await readInWorker(bytes, fileName, RULEBOOKS[0]);
+export async function takeInFile(db: Database, upload: Upload): Promise<string> {
+  const { kit, blobs, counts } = await readInWorker(upload, RULEBOOKS[0]);
   await storeKept(db, kit, blobs);
-  return createKit(db, kit, `taken in from “${fileName}”`, counts);
+  return createKit(db, kit, `taken in from “${upload.fileName}”`, counts);
 }
 
 /** Stores of the blobs those that the kit needs, its source among them. */
@@ -22,8 +22,8 @@ export async function storeKept(db: Database, kit: Kit, blobs: [Sha, Uint8Array]
 }
 
 /** Reads a file beside a kit: its reading, with all blobs stored, and nothing of the kit changed. @throws {IntakeError} */
-export async function readBeside(db: Database, bytes: Uint8Array, fileName: string): Promise<Kit> {
-  const { kit, blobs } = await readInWorker(bytes, fileName, null);
+export async function readBeside(db: Database, upload: Upload): Promise<Kit> {
+  const { kit, blobs } = await readInWorker(upload, null);
   await storeKept(db, kit, blobs);
   return kit;
 }
@@ -33,5 +33,5 @@ export async function readSource(db: Database, id: string): Promise<Kit | null> 
   const { document } = await loadKit(db, id);
   const { source } = document;
   const bytes = source && (await loadBlobs(db, [source.sha])).get(source.sha);
-  return bytes ? readBeside(db, bytes, source.fileName.split(' / ')[0]) : null;
+  return bytes ? readBeside(db, { bytes, fileName: source.fileName.split(' / ')[0], sha: source.sha }) : null;
 }

@@ -80,6 +80,7 @@ export class Session {
   /** Opens a kit with its blobs; changes that an earlier page could not save are made again. */
   static async open(id: string, onNotice: (message: string) => void): Promise<Session> {
     const { revision, document } = await api.loadKit(id);
+    performance.mark('itchkit:document');
     const session = new Session(id, document, revision, onNotice);
     await session.fetchBlobs(document);
     const left = session.journal.read();
