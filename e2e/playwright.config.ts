@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { CHROMIUM } from '../scripts/lib/chromium.mjs';
 
 export default defineConfig({
   testDir: './tests',
@@ -14,19 +15,7 @@ export default defineConfig({
     actionTimeout: 15_000,
     viewport: { width: 1280, height: 800 },
     reducedMotion: 'reduce',
-    launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--use-gl=angle',
-        '--use-angle=swiftshader',
-        '--enable-unsafe-swiftshader',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-        '--no-first-run',
-      ],
-    },
+    launchOptions: CHROMIUM,
     trace: 'retain-on-failure',
   },
 });

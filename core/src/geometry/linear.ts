@@ -85,6 +85,18 @@ export function angleBetweenQuats(a: Quat, b: Quat): number {
 
 const AXIS_OF = { x: 0, y: 1, z: 2 } as const;
 
+/** Shortest-path spherical interpolation (Shoemake 1985). */
+export function slerpQuats(a: Quat, b: Quat, u: number): Quat {
+  let dot = a[0] * b[0] + a[1] * b[1] + a[2] * b[2] + a[3] * b[3];
+  const flip = dot < 0 ? -1 : 1;
+  dot = Math.min(1, dot * flip);
+  const angle = Math.acos(dot);
+  const sine = Math.sin(angle);
+  const from = sine < 1e-9 ? 1 - u : Math.sin((1 - u) * angle) / sine;
+  const to = flip * (sine < 1e-9 ? u : Math.sin(u * angle) / sine);
+  return a.map((value, c) => from * value + to * b[c]) as Quat;
+}
+
 export function turnAxes(order: TurnOrder): [Axis, Axis, Axis] {
   return [...order].map((letter) => AXIS_OF[letter as 'x']) as [Axis, Axis, Axis];
 }

@@ -1,4 +1,4 @@
-import { WebIO, type Document, type JSONDocument } from '@gltf-transform/core';
+import { Logger, WebIO, type Document, type JSONDocument } from '@gltf-transform/core';
 import { KHRONOS_EXTENSIONS, ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import type { ReadingNote } from '../document';
 import { precheckGltf, type GltfJson } from './gltf-precheck';
@@ -28,7 +28,7 @@ export async function openGltf(bytes: Uint8Array, fileName: string, beside: Comp
   const { json, binary } = precheckGltf(bytes, fileName);
   const resources = gather(json, fileName, binary, beside, notes);
   checkRequired(json, fileName);
-  const io = new WebIO().registerExtensions(EXTENSIONS);
+  const io = new WebIO().setLogger(new Logger(Logger.Verbosity.SILENT)).registerExtensions(EXTENSIONS);
   const used = Array.isArray(json.extensionsUsed) ? json.extensionsUsed.map(String) : [];
   if (used.includes('KHR_draco_mesh_compression')) {
     if (!DRACO.load) throw new IntakeError('extension', `“${fileName}” is packed with Draco, which can't be unpacked here. Export it without compression.`, 'extensionsRequired');

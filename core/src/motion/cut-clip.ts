@@ -1,4 +1,5 @@
-import { newId, putArray, readArray, type Blobs, type Clip, type Key, type KeyTrack, type SampleTrack, type Track } from '../document';
+import { newId, putArray, readArray, type Blobs, type Clip, type Key, type KeyTrack, type Quat, type SampleTrack, type Track } from '../document';
+import { slerpQuats } from '../geometry';
 import { hermite } from './easing';
 import { sampleKeys } from './sampler';
 
@@ -80,7 +81,7 @@ function rowAt(track: SampleTrack, times: Float32Array, values: Float32Array, wi
   const span = times[i + 1] - times[i];
   const u = (time - times[i]) / span;
   const there = [...values.subarray((i + 1) * stride + lead, (i + 1) * stride + lead + width)];
-  if (!curve) return track.property === 'rotation' ? slerp(here, there, u) : here.map((value, c) => value + (there[c] - value) * u);
+  if (!curve) return track.property === 'rotation' ? slerpQuats(here as Quat, there as Quat, u) : here.map((value, c) => value + (there[c] - value) * u);
   const out = here.map((_, c) => values[i * stride + 2 * width + c]);
   const into = here.map((_, c) => values[(i + 1) * stride + c]);
   const value = here.map((v, c) => hermite(u, v, out[c], there[c], into[c], span));
@@ -91,15 +92,4 @@ function rowAt(track: SampleTrack, times: Float32Array, values: Float32Array, wi
 /** Derivative of a cubic Hermite by time. */
 function hermiteSlope(u: number, a: number, ta: number, b: number, tb: number, span: number): number {
   return ((6 * u * u - 6 * u) * (a - b)) / span + (3 * u * u - 4 * u + 1) * ta + (3 * u * u - 2 * u) * tb;
-}
-
-function slerp(a: number[], b: number[], u: number): number[] {
-  let dot = a.reduce((sum, value, c) => sum + value * b[c], 0);
-  const flip = dot < 0 ? -1 : 1;
-  dot = Math.min(1, dot * flip);
-  const angle = Math.acos(dot);
-  const sine = Math.sin(angle);
-  const from = sine < 1e-9 ? 1 - u : Math.sin((1 - u) * angle) / sine;
-  const to = flip * (sine < 1e-9 ? u : Math.sin(u * angle) / sine);
-  return a.map((value, c) => from * value + to * b[c]);
 }

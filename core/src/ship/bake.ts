@@ -1,5 +1,5 @@
-import { partOf, readArray, subtreeOf, type Blobs, type Clip, type Id, type Kit, type Track } from '../document';
-import { angleBetweenQuats, flattenParts, Poser, posedVertices, restWorlds } from '../geometry';
+import { partOf, readArray, subtreeOf, type Blobs, type Clip, type Id, type Kit, type Quat, type Track } from '../document';
+import { angleBetweenQuats, flattenParts, Poser, posedVertices, restWorlds, slerpQuats } from '../geometry';
 import { compileClip, sampleClip, type CompiledClip } from '../motion';
 
 export interface BakeOptions {
@@ -140,15 +140,9 @@ function isStraight(sampler: PartSampler, from: number, a: number[], to: number,
   return true;
 }
 
-function slerp(a: number[], b: number[], u: number): [number, number, number, number] {
-  let dot = a[3] * b[3] + a[4] * b[4] + a[5] * b[5] + a[6] * b[6];
-  const flip = dot < 0 ? -1 : 1;
-  dot = Math.min(1, dot * flip);
-  const angle = Math.acos(dot);
-  const sine = Math.sin(angle);
-  const from = sine < 1e-9 ? 1 - u : Math.sin((1 - u) * angle) / sine;
-  const to = flip * (sine < 1e-9 ? u : Math.sin(u * angle) / sine);
-  return [3, 4, 5, 6].map((c) => from * a[c] + to * b[c]) as [number, number, number, number];
+/** Of two rows of a sampler. */
+function slerp(a: number[], b: number[], u: number): Quat {
+  return slerpQuats(a.slice(3, 7) as Quat, b.slice(3, 7) as Quat, u);
 }
 
 function toBakedPart(id: Id, rows: { time: number; row: number[] }[], clip: Clip): BakedPart {
