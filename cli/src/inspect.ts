@@ -1,4 +1,4 @@
-import { clipsInOrder, growBounds, isEmptyBounds, kitCounts, restBounds, restWorlds, sizeOf, type Blobs, type Kit, type ReadingNote, type Vec3 } from '@itchkit/core';
+import { clipsInOrder, growBounds, isEmptyBounds, jointsOf, kitCounts, restBounds, restWorlds, sizeOf, type Blobs, type Kit, type ReadingNote, type Vec3 } from '@itchkit/core';
 
 export interface Inspection {
   file: string;
@@ -35,7 +35,6 @@ export function inspectKit(file: string, kit: Kit, blobs: Blobs): Inspection {
     );
   const empty = isEmptyBounds(bounds);
   const zero: Vec3 = [0, 0, 0];
-  const joints = new Set([...Object.values(kit.skins).flatMap((skin) => skin.joints), ...Object.values(kit.parts).flatMap((part) => (part.role === 'joint' ? [part.id] : []))]);
   return {
     file,
     format: kit.source!.format,
@@ -44,7 +43,7 @@ export function inspectKit(file: string, kit: Kit, blobs: Blobs): Inspection {
     meshes: Object.keys(kit.meshes).length,
     ...kitCounts(kit),
     materials: Object.keys(kit.materials).length,
-    joints: joints.size,
+    joints: jointsOf(kit).size,
     skins: Object.keys(kit.skins).length,
     morphTargets: Object.values(kit.meshes).reduce((sum, mesh) => sum + (mesh.targets?.length ?? 0), 0),
     textures: Object.values(kit.images).map(({ name, width, height, bytes, mediaType }) => ({ name, width, height, bytes, mediaType })),

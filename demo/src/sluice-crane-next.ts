@@ -7,12 +7,14 @@ export interface NextVersion {
   remove?: string[];
   /** Names of parts to how far their pivot moves, centimetres in their own axes; what is seen stays. */
   repivot?: Record<string, [number, number, number]>;
+  /** Names of parts to how far they stand from where they stood, centimetres in their parent's axes. */
+  shift?: Record<string, [number, number, number]>;
   /** Segments of a middling round part. */
   detail?: number;
 }
 
 /** The crane's file as the drawing office sends it again: some parts renamed, gone, or with their pivot elsewhere. */
-export async function buildNextSluiceCraneGlb({ rename = {}, remove = [], repivot = {}, detail = 52 }: NextVersion = {}): Promise<Uint8Array> {
+export async function buildNextSluiceCraneGlb({ rename = {}, remove = [], repivot = {}, shift = {}, detail = 52 }: NextVersion = {}): Promise<Uint8Array> {
   const document = await new WebIO().readBinary(await buildSluiceCraneGlb(detail));
   document.getRoot().getAsset().generator = 'Tallow Point drawing office';
   const named = (name: string): Node => {
@@ -24,6 +26,12 @@ export async function buildNextSluiceCraneGlb({ rename = {}, remove = [], repivo
     return node;
   };
   for (const [name, by] of Object.entries(repivot)) movePivot(document, named(name), by);
+  for (const [name, by] of Object.entries(shift))
+    named(name).setTranslation(
+      named(name)
+        .getTranslation()
+        .map((value, axis) => value + by[axis]) as [number, number, number],
+    );
   for (const name of remove) named(name).dispose();
   for (const [name, to] of Object.entries(rename)) named(name).setName(to);
   return new WebIO().writeBinary(document);

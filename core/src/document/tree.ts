@@ -53,6 +53,11 @@ export function pathOf(kit: Kit, id: Id): string {
   return names.join('/');
 }
 
+/** Parts that a skin follows, and those that are joints by their role. */
+export function jointsOf(kit: Kit): Set<Id> {
+  return new Set([...Object.values(kit.skins).flatMap((skin) => skin.joints), ...Object.values(kit.parts).flatMap((part) => (part.role === 'joint' ? [part.id] : []))]);
+}
+
 export function nextOrder(kit: Kit, parent: Id | null): number {
   return childrenOf(kit, parent).reduce((most, part) => Math.max(most, part.order + 1), 0);
 }

@@ -237,8 +237,8 @@ export interface Source {
   /** Whether a person has settled unit and axes. */
   settled: boolean;
   notes: ReadingNote[];
-  /** Counts as read, before any change. */
-  counts: { parts: number; meshes: number; triangles: number; vertices: number; materials: number; images: number; skins: number; clips: number };
+  /** Counts as read, before any change; joints and morph targets are not in kits of older versions. */
+  counts: { parts: number; meshes: number; triangles: number; vertices: number; materials: number; images: number; skins: number; clips: number; joints?: number; morphTargets?: number };
 }
 
 export interface Kit {

@@ -1,4 +1,4 @@
-import type { Blobs, Kit, ReadingNote, Sha } from '../document';
+import { jointsOf, type Blobs, type Kit, type ReadingNote, type Sha } from '../document';
 import { CANONICAL, kitCounts } from '../geometry';
 import { IntakeError } from './intake-error';
 
@@ -42,6 +42,8 @@ export function describeSource(kit: Kit, { fileName, format, bytes, sha, generat
       images: Object.keys(kit.images).length,
       skins: Object.keys(kit.skins).length,
       clips: Object.keys(kit.clips).length,
+      joints: jointsOf(kit).size,
+      morphTargets: Object.values(kit.meshes).reduce((sum, mesh) => sum + (mesh.targets?.length ?? 0), 0),
     },
   };
 }

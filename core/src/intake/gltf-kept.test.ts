@@ -1,5 +1,13 @@
 import { WebIO, type Document } from '@gltf-transform/core';
-import { ALL_EXTENSIONS, EXTMeshoptCompression, KHRDracoMeshCompression, KHRMaterialsClearcoat, KHRMaterialsEmissiveStrength, KHRTextureTransform } from '@gltf-transform/extensions';
+import {
+  ALL_EXTENSIONS,
+  EXTMeshoptCompression,
+  KHRDracoMeshCompression,
+  KHRMaterialsClearcoat,
+  KHRMaterialsEmissiveStrength,
+  KHRMeshQuantization,
+  KHRTextureTransform,
+} from '@gltf-transform/extensions';
 import draco3d from 'draco3d';
 import { encode } from 'fast-png';
 import { strToU8 } from 'fflate';
@@ -128,6 +136,27 @@ test('weights that do not sum up, rotations that are none, and vertices that are
   const [mesh] = Object.values(kit.meshes);
   const weights = readArray<Float32Array>(blobs, mesh.primitives[0].attributes.WEIGHTS_0);
   for (let v = 0; v < weights.length; v += 4) expect(weights[v] + weights[v + 1] + weights[v + 2] + weights[v + 3]).toBeCloseTo(1, 5);
+});
+
+test('quantised positions and weights become the numbers that they stand for', async () => {
+  const plain = await read(await tailGlb());
+  const document = tailDocument();
+  const primitive = document.getRoot().listMeshes()[0].listPrimitives()[0];
+  const quantise = (semantic: string, most: number, make: (values: number[]) => Int16Array<ArrayBuffer> | Uint8Array<ArrayBuffer>) => {
+    const accessor = primitive.getAttribute(semantic)!;
+    accessor.setArray(make(Array.from(accessor.getArray() as Float32Array, (value) => Math.round(value * most)))).setNormalized(true);
+  };
+  const half = primitive.getAttribute('POSITION')!;
+  half.setArray(Float32Array.from(half.getArray() as Float32Array, (value) => value / 2));
+  quantise('POSITION', 32767, (values) => Int16Array.from(values));
+  quantise('WEIGHTS_0', 255, (values) => Uint8Array.from(values));
+  document.createExtension(KHRMeshQuantization).setRequired(true);
+  const kit = await read(await written(document));
+  const points = (one: Kit) => readArray<Float32Array>(blobs, Object.values(one.meshes)[0].primitives[0].attributes.POSITION);
+  points(kit).forEach((value, i) => expect(Math.abs(2 * value - points(plain)[i])).toBeLessThan(1e-4));
+  const weights = readArray<Float32Array>(blobs, Object.values(kit.meshes)[0].primitives[0].attributes.WEIGHTS_0);
+  for (let v = 0; v < weights.length; v += 4) expect(weights[v] + weights[v + 1]).toBeCloseTo(1, 6);
+  expect(codes(kit)).toEqual([]);
 });
 
 test('sparse accessors, strips and fans', async () => {

@@ -66,6 +66,18 @@ const CORPUS: [string, string | RegExp, string, () => Uint8Array | Promise<Uint8
   ['a node below two', 'invalid', 'a.gltf', () => gltf({ nodes: [{ children: [2] }, { children: [2] }, {}] })],
   ['nodes nested 15,000 deep', /^read: (empty)?/, 'a.gltf', () => gltf({ nodes: chain(15_000), scenes: [{ nodes: [0] }] })],
   ['more parts than can be', 'too-large', 'a.gltf', () => gltf({ nodes: Array.from({ length: 20_001 }, () => ({})) })],
+  [
+    'more than 5 million triangles drawn, by one small mesh shown often',
+    'too-large',
+    'a.gltf',
+    () =>
+      withTriangle({
+        accessors: [...TRIANGLE.accessors, { componentType: 5125, count: 3000, type: 'SCALAR' }],
+        meshes: [{ primitives: [{ attributes: { POSITION: 0 }, indices: 1 }] }],
+        nodes: Array.from({ length: 5001 }, () => ({ mesh: 0 })),
+        scenes: [{ nodes: Array.from({ length: 5001 }, (_, i) => i) }],
+      }),
+  ],
   ['an accessor out of range', 'invalid', 'a.gltf', () => withTriangle({ meshes: [{ primitives: [{ attributes: { POSITION: 7 } }] }] })],
   ['an accessor longer than its view', 'invalid', 'a.gltf', () => withTriangle({ accessors: [{ bufferView: 0, componentType: 5126, count: 300, type: 'VEC3' }] })],
   ['an accessor of a billion rows', 'invalid', 'a.gltf', () => withTriangle({ accessors: [{ componentType: 5126, count: 1e9, type: 'VEC3' }] })],

@@ -82,6 +82,7 @@ export const takeVersion = defineOperation<VersionArgs>({
 class VersionMerge {
   private readonly worlds: Map<Id, Mat4>;
   private readonly nextWorlds: Map<Id, Mat4>;
+  private readonly baseWorlds: Map<Id, Mat4>;
   private readonly baseOf: Map<Id, Part>;
   private readonly edits = new Map<Id, Mat4>();
   /** The kit's part for each part of the new version. */
@@ -98,6 +99,7 @@ class VersionMerge {
   ) {
     this.worlds = restWorlds(kit);
     this.nextWorlds = restWorlds(next);
+    this.baseWorlds = base ? restWorlds(base) : new Map();
     this.baseOf = base ? baseOfParts(kit, base) : new Map();
     const taken = new Set<Id>();
     for (const [id, part] of Object.entries(matches)) {
@@ -125,11 +127,10 @@ class VersionMerge {
   /** What was done to each matched part since it was read, as a movement of the world: from the corners of its old mesh then and now. */
   private findEdits(): void {
     if (!this.base) return;
-    const baseWorlds = restWorlds(this.base);
     for (const part of this.partFor.values()) {
       const before = this.baseOf.get(part);
       if (!before || before.mesh === null || this.kit.parts[part].mesh === null) continue;
-      const edit = fitPoints(cornersOf(this.base, before, baseWorlds, this.blobs), cornersOf(this.kit, this.kit.parts[part], this.worlds, this.blobs));
+      const edit = fitPoints(cornersOf(this.base, before, this.baseWorlds, this.blobs), cornersOf(this.kit, this.kit.parts[part], this.worlds, this.blobs));
       if (edit) this.edits.set(part, edit);
     }
   }
@@ -197,6 +198,7 @@ class VersionMerge {
       if (matched && (this.baseOf.get(part.id)?.mesh ?? null) !== null) Object.assign(part, { mesh: null, skin: null });
       return;
     }
+    if (matched && this.keepOwnMesh(one, part)) return;
     const fresh = this.withMaterials(next.meshes[one.mesh]);
     const edit = this.editOf(part.id);
     const oldMesh = part.mesh === null ? null : kit.meshes[part.mesh];
@@ -212,6 +214,25 @@ class VersionMerge {
       const to = multiplyMatrices(inverse, multiplyMatrices(edit, this.nextWorlds.get(one.id)!));
       part.mesh = this.put(moved(fresh, to, this.blobs), `${one.mesh}/${[...to].map((value) => value.toFixed(6)).join()}`);
     }
+  }
+
+  /**
+   * Where the file has the same mesh as before, perhaps elsewhere or with another pivot, the kit's own stays with all that was
+   * mended on it, and only goes along with the movement. False where the mesh is another one.
+   */
+  private keepOwnMesh(one: Part, part: Part): boolean {
+    const { base, next, kit, blobs } = this;
+    const before = this.baseOf.get(part.id);
+    if (!base || !before || part.mesh === null || !sameButPlaces(base, before, next, one)) return false;
+    const movement = fitPoints(cornersOf(base, before, this.baseWorlds, blobs), cornersOf(next, one, this.nextWorlds, blobs));
+    if (!movement) return false;
+    if (isIdentity(movement)) return true;
+    const edit = this.editOf(part.id);
+    const [world, inverse, back] = [this.worldOf(part.id), invertMatrix(this.worldOf(part.id)), invertMatrix(edit)];
+    if (part.skin !== null || !inverse || !back) return false;
+    const to = [edit, movement, back, world].reduce(multiplyMatrices, inverse);
+    part.mesh = this.put(moved(kit.meshes[part.mesh], to, blobs), null);
+    return true;
   }
 
   /** Meshes that were shared in the file and end up the same stay shared. */
@@ -314,8 +335,29 @@ function cornersOf(kit: Kit, part: Part, worlds: Map<Id, Mat4>, blobs: Blobs): F
 
 function moved(mesh: Mesh, m: Mat4, blobs: Blobs): Mesh {
   const linear: Mat3 = [m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]];
-  const still = m.every((value, i) => Math.abs(value - IDENTITY[i]) < 1e-7);
-  return still ? mesh : transformMesh(mesh, linear, [m[12], m[13], m[14]] as Vec3, blobs);
+  return isIdentity(m) ? mesh : transformMesh(mesh, linear, [m[12], m[13], m[14]] as Vec3, blobs);
+}
+
+/** Nearer to nothing than 32-bit numbers tell apart, for a model of some metres. */
+function isIdentity(m: Mat4): boolean {
+  return m.every((value, i) => Math.abs(value - IDENTITY[i]) < 1e-6);
+}
+
+/** Whether two parts of two files show the same triangles with the same normals, UVs and materials, wherever their points are. */
+function sameButPlaces(a: Kit, one: Part, b: Kit, other: Part): boolean {
+  if (one.mesh === null || other.mesh === null || (one.skin === null) !== (other.skin === null)) return false;
+  const say = (kit: Kit, mesh: Id) =>
+    JSON.stringify(
+      kit.meshes[mesh].primitives.map(({ attributes, indices, material, targets }) => [
+        indices.blob,
+        material === null ? null : kit.materials[material].name,
+        Object.keys(attributes)
+          .sort()
+          .map((semantic) => [semantic, semantic === 'POSITION' ? attributes[semantic].count : attributes[semantic].blob]),
+        targets ?? null,
+      ]),
+    );
+  return say(a, one.mesh) === say(b, other.mesh);
 }
 
 /** The weights of the old mesh on the new one: row by row where the triangles are the same, else by nearest surface. */

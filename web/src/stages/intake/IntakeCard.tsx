@@ -35,6 +35,12 @@ export function IntakeCard() {
         <Fact name="Materials">
           <span className="figures">{counts.materials}</span>, <span className="figures">{counts.images}</span> {counts.images === 1 ? 'texture' : 'textures'}
         </Fact>
+        {((counts.joints ?? 0) > 0 || (counts.morphTargets ?? 0) > 0) && (
+          <Fact name="Shape">
+            <span className="figures">{formatCount(counts.joints ?? 0)}</span> {counts.joints === 1 ? 'joint' : 'joints'}, <span className="figures">{formatCount(counts.morphTargets ?? 0)}</span>{' '}
+            {counts.morphTargets === 1 ? 'morph target' : 'morph targets'}
+          </Fact>
+        )}
         <Fact name="Motion">
           <span className="figures">{counts.clips}</span> {counts.clips === 1 ? 'clip' : 'clips'}, <span className="figures">{counts.skins}</span> {counts.skins === 1 ? 'skin' : 'skins'}
         </Fact>

@@ -7,7 +7,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import Slider from '@mui/material/Slider';
 import { useState } from 'react';
-import { callOf, trimClip, type Clip } from '@itchkit/core';
+import { callOf, count, trimClip, type Clip } from '@itchkit/core';
 import { NumberField } from '../../card/NumberField';
 import { useRun } from '../../session/context';
 
@@ -40,7 +40,7 @@ export function TrimClipDialog({ clip, onClose }: { clip: Clip; onClose: () => v
       <DialogActions sx={{ px: 6, pb: 4 }}>
         <Button onClick={onClose}>Cancel</Button>
         <Button variant="contained" disabled={from === 0 && to === frames} onClick={() => run(callOf(trimClip, { clip: clip.id, from: seconds(from), to: seconds(to) })) && onClose()}>
-          Trim to {to - from} frames
+          Trim to {count(to - from, 'frame')}
         </Button>
       </DialogActions>
     </Dialog>

@@ -7,7 +7,7 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import { partsInOrder, type Id, type Kit, type MatchReason, type VersionRow } from '@itchkit/core';
+import { count, partsInOrder, type Id, type Kit, type MatchReason, type VersionRow } from '@itchkit/core';
 import { formatCount, formatLength } from '../../format';
 
 const REASONS: Record<MatchReason, string> = { path: 'by its path', name: 'by its name', shape: 'by its shape', children: 'by what hangs below it' };
@@ -81,7 +81,10 @@ export function VersionTable({ rows, kit, onPair }: Props) {
 
 function difference(row: VersionRow): string {
   const said: string[] = [];
-  if (row.state === 'gone') said.push(row.tracks + row.bindings > 0 ? `gone; its ${row.tracks} tracks and ${row.bindings} bindings are parked` : 'gone');
+  if (row.state === 'gone')
+    said.push(
+      row.tracks + row.bindings > 0 ? `gone; parked: ${[row.tracks > 0 && count(row.tracks, 'track'), row.bindings > 0 && count(row.bindings, 'binding')].filter(Boolean).join(', ')}` : 'gone',
+    );
   if (row.state === 'new') said.push('new');
   if (row.renamed) said.push('renamed');
   if (row.reason && row.reason !== 'path') said.push(`found ${REASONS[row.reason]}`);
