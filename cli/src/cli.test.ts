@@ -3,6 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { buildSluiceCraneGlb } from '@itchkit/demo';
 import { sailFrame, tailCollada, tailGlb, WALKER_BVH } from '../../core/src/tests/fixtures';
 
 const PROGRAM = join(__dirname, '../itchkit.mjs');
@@ -15,6 +16,7 @@ beforeAll(async () => {
   writeFileSync(join(folder, 'tail.glb'), await tailGlb());
   writeFileSync(join(folder, 'tail.dae'), tailCollada());
   writeFileSync(join(folder, 'walker.bvh'), WALKER_BVH);
+  writeFileSync(join(folder, 'crane.glb'), await buildSluiceCraneGlb(8));
   writeFileSync(join(folder, 'letter.txt'), 'Dear harbour master,');
   mkdirSync(join(folder, 'sail'));
   for (const n of [1, 2, 3]) writeFileSync(join(folder, 'sail', `furl${n}.obj`), sailFrame(n));
@@ -53,6 +55,28 @@ test('several files are a list; a refused one has its code, and the exit code sa
   expect(letter).toMatchObject({ ok: false, error: { code: 'not-known' } });
   expect(nowhere).toMatchObject({ ok: false, error: { code: 'no-file' } });
   expect(sail).toMatchObject({ ok: true, format: 'frames', morphTargets: 2 });
+});
+
+test('check and mend: what a rulebook finds, as JSON and by exit code; safe mends written out', async () => {
+  const { stdout, status } = run('check', 'crane.glb', '--target', 'brinework', '--json');
+  expect(status).toBe(1);
+  const result = JSON.parse(stdout) as { ok: boolean; target: object; counts: Record<string, number>; findings: { check: string; grade: string; parts: string[]; mend: string | null }[] };
+  expect(result).toMatchObject({ file: 'crane.glb', ok: true, target: { id: 'brinework', version: '1.0.0' } });
+  expect(result.counts.stop).toBe(result.findings.filter((finding) => finding.grade === 'stop').length);
+  expect(result.findings.find((finding) => finding.check === 'names.pattern')).toMatchObject({ mend: 'safe', parts: expect.arrayContaining(['Quay Plinth']) });
+  const mended = run('mend', 'crane.glb', '--target', 'brinework', '--out', 'mended.glb', '--json');
+  const left = JSON.parse(mended.stdout) as typeof result;
+  expect(left.findings.filter((finding) => finding.mend === 'safe')).toEqual([]);
+  expect(left.counts.stop).toBeLessThan(result.counts.stop);
+  const again = JSON.parse(run('check', 'mended.glb', '--target', 'brinework', '--json').stdout) as typeof result;
+  expect(again.findings.some((finding) => finding.check === 'names.pattern')).toBe(false);
+  const nodes = (await new WebIO().readBinary(new Uint8Array(readFileSync(join(folder, 'mended.glb'))))).getRoot().listNodes();
+  expect(nodes.map((node) => node.getName())).toContain('quay_plinth');
+
+  expect(run('check', 'letter.txt', '--target', 'brinework').status).toBe(2);
+  expect(run('check', 'crane.glb', '--target', 'nowhere')).toMatchObject({ status: 2, stderr: expect.stringContaining('There is no rulebook and no file “nowhere”') });
+  expect(run('check', 'crane.glb', '--target', 'letter.txt')).toMatchObject({ status: 2, stderr: expect.stringContaining('is not JSON') });
+  expect(JSON.parse(run('rulebooks', '--json').stdout)).toEqual([expect.objectContaining({ id: 'brinework' })]);
 });
 
 test('convert writes other units and axes, as another reader sees them; misuse is a sentence', async () => {

@@ -1,4 +1,4 @@
-import { clipsInOrder, growBounds, isEmptyBounds, jointsOf, kitCounts, restBounds, restWorlds, sizeOf, type Blobs, type Kit, type ReadingNote, type Vec3 } from '@itchkit/core';
+import { clipsInOrder, isEmptyBounds, jointsOf, kitBounds, kitCounts, sizeOf, type Blobs, type Kit, type ReadingNote, type Vec3 } from '@itchkit/core';
 
 export interface Inspection {
   file: string;
@@ -26,13 +26,7 @@ export interface Refused {
 
 /** What a file holds, once for every part that shows a mesh; bounds of the world at rest, in metres, +Y up. */
 export function inspectKit(file: string, kit: Kit, blobs: Blobs): Inspection {
-  const bounds = restBounds(kit, blobs);
-  // A skeleton alone is as large as its joints reach.
-  if (isEmptyBounds(bounds))
-    growBounds(
-      bounds,
-      [...restWorlds(kit).values()].flatMap((world) => [...world.slice(12, 15)]),
-    );
+  const bounds = kitBounds(kit, blobs);
   const empty = isEmptyBounds(bounds);
   const zero: Vec3 = [0, 0, 0];
   return {

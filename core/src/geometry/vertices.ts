@@ -123,6 +123,16 @@ export function restBounds(kit: Kit, blobs: Blobs, ids: Iterable<Id> = Object.ke
   return bounds;
 }
 
+/** World bounds at rest of all that a kit shows; of its parts' origins where it has no mesh, as a skeleton alone. */
+export function kitBounds(kit: Kit, blobs: Blobs): Bounds {
+  const bounds = restBounds(kit, blobs);
+  if (isEmptyBounds(bounds)) {
+    const { world, flat } = new Poser(flattenParts(kit));
+    for (let i = 0; i < flat.ids.length; i++) growBounds(bounds, world.subarray(16 * i + 12, 16 * i + 15));
+  }
+  return bounds;
+}
+
 /** Bounds of a part's mesh in the part's own axes. */
 export function ownBounds(kit: Kit, blobs: Blobs, part: Part): Bounds {
   const bounds = emptyBounds();

@@ -1,5 +1,5 @@
 import type { Blobs, Kit, Space } from '../document';
-import { type Bounds, growBounds, isEmptyBounds, restBounds, restWorlds, sizeOf } from '../geometry';
+import { kitBounds, sizeOf, type Bounds } from '../geometry';
 
 export const UNITS = [
   { name: 'metres', short: 'm', metres: 1 },
@@ -44,12 +44,7 @@ function guessAxes(kit: Kit, bounds: Bounds): { axes: Partial<Space>; why: strin
 export function guessSpace(kit: Kit, blobs: Blobs): SpaceGuess {
   const current = kit.source!.space;
   if (kit.source!.notes.some((note) => note.code === 'space-stated')) return { space: current, why: 'So the file says itself.' };
-  const bounds = restBounds(kit, blobs);
-  if (isEmptyBounds(bounds))
-    growBounds(
-      bounds,
-      [...restWorlds(kit).values()].flatMap((world) => [...world.slice(12, 15)]),
-    );
+  const bounds = kitBounds(kit, blobs);
   if (!(Math.max(...sizeOf(bounds)) > 0)) return { space: current, why: 'There is nothing to judge a size by.' };
   const units = Math.max(...sizeOf(bounds)) / current.metresPerUnit;
   const believable = (metres: number) => units * metres >= BELIEVABLE.least && units * metres <= BELIEVABLE.most;

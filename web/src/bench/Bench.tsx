@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import { useColorScheme } from '@mui/material/styles';
 import { useEffect, useMemo, useRef } from 'react';
-import { CANONICAL, restBounds, unitOf, type Stage } from '@itchkit/core';
+import { CANONICAL, kitBounds, unitOf, type Stage } from '@itchkit/core';
 import { useKit, useOpenKit, useRulebook, useRun, useSession, useSetUi, useUi, useTrial } from '../session/context';
 import { poseKit, REST, type PoseSource } from '../session/pose';
 import { DAY, NIGHT } from '../theme/tokens';
@@ -31,7 +31,7 @@ export function Bench({ stage }: { stage: Stage }) {
   const setUi = useSetUi();
   const run = useRun();
   const inTrial = stage === 'trial' && loaded !== null && trialBlobs !== null;
-  const bounds = useMemo(() => restBounds(kit, session.blobs), [kit, session]);
+  const bounds = useMemo(() => kitBounds(kit, session.blobs), [kit, session]);
 
   const latest = useRef({ stage, run, kit });
   useEffect(() => {
@@ -86,6 +86,8 @@ export function Bench({ stage }: { stage: Stage }) {
     () => view.current?.setSelection(stage === 'trial' ? [] : selection.filter((id) => kit.parts[id]), stage === 'shape' || stage === 'motion' || stage === 'wiring' ? gizmo : null),
     [selection, gizmo, stage, kit, tokens],
   );
+
+  useEffect(() => view.current?.setJoints(stage === 'intake' || stage === 'motion'), [stage]);
 
   useEffect(() => view.current?.frame(frameRequest.parts), [frameRequest]);
   const size = kit.source?.space.metresPerUnit;

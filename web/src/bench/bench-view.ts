@@ -24,6 +24,7 @@ import { buildGround, type GroundOptions } from './ground';
 import { KitScene } from './kit-scene';
 import { disposeTree, sizeLabels } from './label';
 import { outlineParts, pivotMark, sizeCallouts } from './marks';
+import { SkeletonLines } from './skeleton-lines';
 
 export interface Placement {
   translation: Vec3;
@@ -52,6 +53,8 @@ export class BenchView {
   private readonly pivot: THREE.Group;
   private ground: THREE.Group | null = null;
   private callouts: THREE.Group | null = null;
+  private readonly skeleton = new SkeletonLines();
+  private joints = false;
   private marks: THREE.Object3D[] = [];
   private selection: Id[] = [];
   private gizmoPart: Id | null = null;
@@ -72,6 +75,7 @@ export class BenchView {
     container.append(this.renderer.domElement);
     this.renderer.domElement.style.display = 'block';
     this.scene.add(this.kitScene.root);
+    this.kitScene.root.add(this.skeleton.object);
     const sky = new THREE.HemisphereLight(0xffffff, 0xb8ad98, 2.1);
     const sun = new THREE.DirectionalLight(0xfff4e0, 1.7);
     sun.position.set(-3, 6, 5);
@@ -103,6 +107,7 @@ export class BenchView {
     this.gizmo.dispose();
     this.orbit.dispose();
     this.kitScene.dispose();
+    this.skeleton.dispose();
     this.renderer.dispose();
     this.renderer.domElement.remove();
   }
@@ -110,6 +115,7 @@ export class BenchView {
   setTokens(tokens: Tokens): void {
     this.tokens = tokens;
     this.scene.background = new THREE.Color(tokens.paper);
+    this.skeleton.setColour(tokens.sea);
     this.draw();
   }
 
@@ -123,6 +129,8 @@ export class BenchView {
     this.kitScene.root.matrixAutoUpdate = false;
     this.kitScene.root.matrix.set(b[0], b[3], b[6], 0, b[1], b[4], b[7], 0, b[2], b[5], b[8], 0, 0, 0, 0, 1);
     this.kitScene.update(kit, blobs);
+    this.skeleton.setKit(kit, this.poser!);
+    this.showJoints();
     this.mark();
   }
 
@@ -130,8 +138,20 @@ export class BenchView {
   posed(): void {
     if (!this.poser) return;
     if (!this.gizmo.dragging) this.kitScene.place(this.poser);
+    this.skeleton.place(this.poser);
     this.placePivot();
     this.draw();
+  }
+
+  /** Whether joints are drawn over meshes; a skeleton without any is always seen. */
+  setJoints(on: boolean): void {
+    this.joints = on;
+    this.showJoints();
+    this.draw();
+  }
+
+  private showJoints(): void {
+    this.skeleton.object.visible = this.joints || !this.kit || Object.keys(this.kit.meshes).length === 0;
   }
 
   setGround(options: Omit<GroundOptions, 'tokens'> | null, callouts: boolean): void {
@@ -253,6 +273,8 @@ export class BenchView {
           bounds,
           posedVertices(this.kit, this.blobs, this.kit.parts[id], (other) => this.poser!.worldOf(other), this.poser!.weightsOf(id)),
         );
+    // A skeleton alone is as large as its joints reach.
+    if (isEmptyBounds(bounds)) for (const id of ids) if (this.kit.parts[id]) growBounds(bounds, this.poser.worldOf(id).subarray(12, 15));
     return bounds;
   }
 

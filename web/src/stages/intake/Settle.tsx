@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useMemo } from 'react';
-import { callOf, guessSpace, restBounds, settleSource, SIGNED_AXES, sizeOf, UNITS, unitOf, type SignedAxis, type Source, type Space } from '@itchkit/core';
+import { callOf, guessSpace, kitBounds, settleSource, SIGNED_AXES, sizeOf, UNITS, unitOf, type SignedAxis, type Source, type Space } from '@itchkit/core';
 import { Section } from '../../frame/Section';
 import { useKit, useOpenKit, useRun } from '../../session/context';
 import { formatLength } from '../../format';
@@ -15,7 +15,7 @@ export function Settle({ source }: { source: Source }) {
   const kit = useKit();
   const run = useRun();
   const { space } = source;
-  const longest = useMemo(() => Math.max(...sizeOf(restBounds(kit, session.blobs))), [kit, session]);
+  const longest = useMemo(() => Math.max(...sizeOf(kitBounds(kit, session.blobs))), [kit, session]);
   const guess = useMemo(() => guessSpace(kit, session.blobs), [kit, session]);
   const settle = (change: Partial<Space>) => run(callOf(settleSource, { space: { ...space, ...change } }));
   const guessed = !source.settled && (guess.space.metresPerUnit !== space.metresPerUnit || guess.space.up !== space.up);

@@ -1,0 +1,27 @@
+import { readFileSync } from 'node:fs';
+import brinework from '@itchkit/rulebooks/brinework';
+import { checkRulebook, KitError, type Rulebook } from '@itchkit/core';
+
+export class TargetError extends KitError {}
+
+/** The rulebooks that ship with Itch Kit. */
+export const RULEBOOKS: readonly Rulebook[] = [checkRulebook(brinework)];
+
+/** A rulebook by its id, or out of a JSON file. @throws {KitError} where there is none, or it does not hold together */
+export function targetOf(name: string): Rulebook {
+  const known = RULEBOOKS.find((rulebook) => rulebook.id === name);
+  if (known) return known;
+  let text: string;
+  try {
+    text = readFileSync(name, 'utf8');
+  } catch {
+    throw new TargetError('no-target', `There is no rulebook and no file “${name}”. The rulebooks are: ${RULEBOOKS.map((rulebook) => rulebook.id).join(', ')}.`, name);
+  }
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch {
+    throw new TargetError('json', `“${name}” is not JSON, so it is no rulebook. Export the rulebook again.`, name);
+  }
+  return checkRulebook(value);
+}
