@@ -48,8 +48,11 @@ export function badNormals(primitive: Primitive, blobs: Blobs): number {
 /**
  * Normals anew: a corner takes the mean of the faces about its point that lean less than `angleDegrees` from its own face,
  * weighted by the angle of the corner (Thürmer & Wüthrich 1998). Vertices are split where the corners of one differ.
+ *
+ * @param groups A smoothing group for each triangle, where a file has them: faces of one group are smooth whatever their angle,
+ *   others are not, and 0 is flat.
  */
-export function recomputeNormals(primitive: Primitive, angleDegrees: number, blobs: Blobs): Primitive {
+export function recomputeNormals(primitive: Primitive, angleDegrees: number, blobs: Blobs, groups?: ArrayLike<number>): Primitive {
   if (!primitive.attributes.POSITION) return primitive;
   const positions = readArray<Float32Array>(blobs, primitive.attributes.POSITION);
   const indices = readArray<Uint32Array>(blobs, primitive.indices);
@@ -67,7 +70,7 @@ export function recomputeNormals(primitive: Primitive, angleDegrees: number, blo
     for (const other of around(corner)) {
       const g = Math.floor(other / 3);
       const dot = faces[3 * face] * faces[3 * g] + faces[3 * face + 1] * faces[3 * g + 1] + faces[3 * face + 2] * faces[3 * g + 2];
-      if (g !== face && dot < limit) continue;
+      if (g !== face && (groups ? groups[g] === 0 || groups[g] !== groups[face] : dot < limit)) continue;
       const weight = cornerAngle(positions, indices, other);
       for (let axis = 0; axis < 3; axis++) n[axis] += weight * faces[3 * g + axis];
     }

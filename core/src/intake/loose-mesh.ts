@@ -13,6 +13,8 @@ export interface LooseMesh {
   /** Two a vertex, from the top left as in glTF; or empty. */
   uvs: number[];
   indices: number[];
+  /** A smoothing group for each triangle, 0 for flat; absent where the file says nothing of them. */
+  groups?: number[];
   /** What each morph target adds to the positions, as long as these. */
   targets?: number[][];
   /** Joint numbers and weights, 4 for each of `sets` a vertex, set after set. */
@@ -29,9 +31,12 @@ export function addLoosePart(kit: Kit, name: string, meshes: LooseMesh[], blobs:
   const primitives = meshes.flatMap((mesh): Primitive[] => {
     const finite = (index: number) => Number.isFinite(mesh.positions[3 * index] + mesh.positions[3 * index + 1] + mesh.positions[3 * index + 2]);
     const kept: number[] = [];
+    const groups: number[] = [];
     for (let i = 0; i + 2 < mesh.indices.length; i += 3) {
-      if (finite(mesh.indices[i]) && finite(mesh.indices[i + 1]) && finite(mesh.indices[i + 2])) kept.push(mesh.indices[i], mesh.indices[i + 1], mesh.indices[i + 2]);
-      else dropped++;
+      if (finite(mesh.indices[i]) && finite(mesh.indices[i + 1]) && finite(mesh.indices[i + 2])) {
+        kept.push(mesh.indices[i], mesh.indices[i + 1], mesh.indices[i + 2]);
+        if (mesh.groups) groups.push(mesh.groups[i / 3]);
+      } else dropped++;
     }
     if (kept.length === 0) return [];
     const safe = mesh.positions.map((value) => (Number.isFinite(value) ? value : 0));
@@ -45,13 +50,19 @@ export function addLoosePart(kit: Kit, name: string, meshes: LooseMesh[], blobs:
     if (mesh.targets) primitive.targets = mesh.targets.map((target) => ({ POSITION: putArray(blobs, Float32Array.from(target), 3) }));
     if (mesh.normals.length === 0) {
       without++;
-      return [recomputeNormals(primitive, SMOOTH_DEGREES, blobs)];
+      return [recomputeNormals(primitive, SMOOTH_DEGREES, blobs, mesh.groups && groups)];
     }
     attributes.NORMAL = putArray(blobs, Float32Array.from(mesh.normals), 3);
     return [primitive];
   });
   if (dropped > 0) notes.push({ grade: 'warn', code: 'not-finite', message: `Dropped: ${dropped} triangles of “${name}” with a position that is no number.`, part: name });
-  if (without > 0) notes.push({ grade: 'note', code: 'normals-computed', message: `Computed: the normals of “${name}”, smooth up to ${SMOOTH_DEGREES}°.`, part: name });
+  if (without > 0)
+    notes.push({
+      grade: 'note',
+      code: 'normals-computed',
+      message: `Computed: the normals of “${name}”, ${meshes.some((mesh) => mesh.groups) ? 'smooth within its smoothing groups' : `smooth up to ${SMOOTH_DEGREES}°`}.`,
+      part: name,
+    });
   if (primitives.length === 0) return null;
   const mesh = { id: newId(), name, primitives };
   kit.meshes[mesh.id] = mesh;

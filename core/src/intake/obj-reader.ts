@@ -35,6 +35,9 @@ class Collector {
     this.mesh = { material, positions: [], normals: [], uvs: [], indices: [] };
   }
 
+  /** Of each triangle, in order. */
+  readonly groups: number[] = [];
+
   add(corner: Corner): void {
     const key = `${corner.v}/${corner.t}/${corner.n}`;
     let row = this.rows.get(key);
@@ -53,8 +56,8 @@ class Collector {
     this.mesh.indices.push(row);
   }
 
-  done(): LooseMesh {
-    return { ...this.mesh, normals: this.allNormals ? this.mesh.normals : [], uvs: this.anyUvs ? this.mesh.uvs : [] };
+  done(smoothing: boolean): LooseMesh {
+    return { ...this.mesh, ...(smoothing ? { groups: this.groups } : {}), normals: this.allNormals ? this.mesh.normals : [], uvs: this.anyUvs ? this.mesh.uvs : [] };
   }
 }
 
@@ -86,6 +89,8 @@ export function parseObj(bytes: Uint8Array, fileName: string, { kit, notes, blob
   const groups = new Map<string, Map<Id | null, Collector>>();
   let group = kit.name;
   let material: Id | null = null;
+  /** Null until the file says the first one: then it does not use them. */
+  let smoothing: number | null = null;
   const leftOut = new Map<string, number>();
 
   const lines = strFromU8(bytes)
@@ -108,6 +113,9 @@ export function parseObj(bytes: Uint8Array, fileName: string, { kit, notes, blob
       case 'g':
         group = words.slice(1).join(' ').slice(0, 200) || kit.name;
         break;
+      case 's':
+        smoothing = words[1] === 'off' ? 0 : Math.trunc(Number(words[1])) || 0;
+        break;
       case 'mtllib':
         readMtl(raw.trim().slice(6).trim(), beside, kit, materials, blobs, notes);
         break;
@@ -123,7 +131,11 @@ export function parseObj(bytes: Uint8Array, fileName: string, { kit, notes, blob
         if (!byMaterial) groups.set(group, (byMaterial = new Map()));
         let collector = byMaterial.get(material);
         if (!collector) byMaterial.set(material, (collector = new Collector(material, points, uvs, normals)));
-        for (let i = 1; i + 1 < corners.length; i++) for (const one of [corners[0], corners[i], corners[i + 1]]) collector.add(one);
+        for (let i = 1; i + 1 < corners.length; i++) {
+          for (const one of [corners[0], corners[i], corners[i + 1]]) collector.add(one);
+          // Faces before the first statement are flat (the format's default).
+          collector.groups.push(smoothing ?? 0);
+        }
         break;
       }
       case 'l':
@@ -136,7 +148,7 @@ export function parseObj(bytes: Uint8Array, fileName: string, { kit, notes, blob
   });
   for (const [what, count] of leftOut)
     notes.push({ grade: 'warn', code: 'points-or-lines', message: `Left out: ${count} ${what === 'l' ? 'lines' : what === 'p' ? 'points' : 'free-form curves or surfaces'}.`, part: null });
-  return [...groups].map(([name, byMaterial]) => ({ name, meshes: [...byMaterial.values()].map((one) => one.done()) }));
+  return [...groups].map(([name, byMaterial]) => ({ name, meshes: [...byMaterial.values()].map((one) => one.done(smoothing !== null)) }));
 }
 
 function numbers(words: string[], count: number, fileName: string, where: string): number[] {

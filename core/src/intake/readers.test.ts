@@ -49,6 +49,30 @@ test('OBJ: polygons, continued lines, numbers counted back, groups as parts, v t
   expect(codes(kit).sort()).toEqual(['missing-file', 'normals-computed', 'points-or-lines', 'unit-not-said']);
 });
 
+test('OBJ: smoothing groups say which faces are smooth where there are no normals', async () => {
+  // A roof of two faces that lean 90° from each other, and one beside it in another group.
+  const roof = (smoothing: string) => `v 0 0 0\nv 0 0 2\nv 1 1 0\nv 1 1 2\nv 2 0 0\nv 2 0 2\n${smoothing}f 1 2 4 3\nf 3 4 6 5\n`;
+  const normals = async (smoothing: string) => {
+    const kit = await read(roof(smoothing), 'roof.obj');
+    const [p, n] = [attribute(kit, 'POSITION'), attribute(kit, 'NORMAL')];
+    return new Set(
+      Array.from({ length: p.length / 3 }, (_, v) => v)
+        .filter((v) => p[3 * v + 1] === 1)
+        .map((v) =>
+          n
+            .slice(3 * v, 3 * v + 3)
+            .map((value) => Math.round(value * 1e3) / 1e3 + 0)
+            .join(' '),
+        ),
+    );
+  };
+  expect(await normals('s 1\n')).toEqual(new Set(['0 1 0']));
+  expect([...(await normals('s off\n'))].sort()).toEqual(['-0.707 0.707 0', '0.707 0.707 0']);
+  // Without a word of them the angle decides: 90° is an edge.
+  expect(await normals('')).toHaveProperty('size', 2);
+  expect(codes(await read(roof('s 1\n'), 'roof.obj'))).toContain('normals-computed');
+});
+
 test('a ZIP with OBJ, MTL and a picture: material, colour and texture', async () => {
   const png = encode({ width: 4, height: 8, channels: 3, depth: 8, data: new Uint8Array(96).fill(120) });
   const zip = zipSync({
