@@ -123,6 +123,22 @@ export function restBounds(kit: Kit, blobs: Blobs, ids: Iterable<Id> = Object.ke
   return bounds;
 }
 
+/** World bounds at rest of every part that shows a mesh, by id. */
+export function boundsByPart(kit: Kit, blobs: Blobs): Map<Id, Bounds> {
+  const poser = new Poser(flattenParts(kit));
+  const result = new Map<Id, Bounds>();
+  for (const part of Object.values(kit.parts)) {
+    if (part.mesh === null) continue;
+    const bounds = emptyBounds();
+    growBounds(
+      bounds,
+      posedVertices(kit, blobs, part, (other) => poser.worldOf(other)),
+    );
+    if (!isEmptyBounds(bounds)) result.set(part.id, bounds);
+  }
+  return result;
+}
+
 /** World bounds at rest of all that a kit shows; of its parts' origins where it has no mesh, as a skeleton alone. */
 export function kitBounds(kit: Kit, blobs: Blobs): Bounds {
   const bounds = restBounds(kit, blobs);

@@ -1,5 +1,5 @@
 import { partsInOrder, pathOf, type Blobs, type Id, type Kit, type Part } from '../document';
-import { isEmptyBounds, meshCounts, restBounds, restWorlds, sizeOf } from '../geometry';
+import { boundsByPart, joinBounds, meshCounts, restWorlds, sizeOf, type Bounds } from '../geometry';
 
 export type MatchReason = 'path' | 'name' | 'shape' | 'children';
 
@@ -95,13 +95,15 @@ export function matchVersion(kit: Kit, base: Kit | null, next: Kit, blobs: Blobs
 }
 
 function matchShapes(kit: Kit, base: Kit | null, next: Kit, blobs: Blobs, [newOnes, lost]: readonly [Part[], Part[]], take: (one: Part, part: Part, reason: MatchReason) => void): void {
+  if (newOnes.every((one) => one.mesh === null) || lost.every((part) => part.mesh === null)) return;
   const baseOf = base ? baseOfParts(kit, base) : new Map<Id, Part>();
+  const [ours, olds, theirs] = [figuresOf(kit, blobs), base && figuresOf(base, blobs), figuresOf(next, blobs)];
   const pairs: { one: Part; part: Part; score: number }[] = [];
   for (const one of newOnes) {
     if (one.mesh === null) continue;
     for (const part of lost) {
       const before = base && baseOf.get(part.id);
-      const score = before ? likeness(base, before, next, one, blobs) : likeness(kit, part, next, one, blobs);
+      const score = before ? likeness(olds!, before, theirs, one) : likeness(ours, part, theirs, one);
       if (score >= ALIKE) pairs.push({ one, part, score });
     }
   }
@@ -114,16 +116,28 @@ function arraysOf(kit: Kit, part: Part): string {
   return part.mesh === null ? '' : kit.meshes[part.mesh].primitives.map((primitive) => `${primitive.attributes.POSITION.blob}/${primitive.indices.blob}`).join();
 }
 
+/** What likeness is judged by, worked out once for a whole kit. */
+interface Figures {
+  kit: Kit;
+  bounds: Map<Id, Bounds>;
+  /** Diagonal of all together, metres. */
+  size: number;
+}
+
+function figuresOf(kit: Kit, blobs: Blobs): Figures {
+  const bounds = boundsByPart(kit, blobs);
+  return { kit, bounds, size: Math.hypot(...sizeOf(joinBounds(bounds.values()))) };
+}
+
 /** 0 to 1: 1 for the same arrays; else by triangles, size of the bounds and place in the whole. */
-function likeness(a: Kit, one: Part, b: Kit, other: Part, blobs: Blobs): number {
-  if (one.mesh === null || other.mesh === null) return 0;
-  const same = arraysOf(a, one) === arraysOf(b, other);
-  const [first, second] = [restBounds(a, blobs, [one.id]), restBounds(b, blobs, [other.id])];
-  if (isEmptyBounds(first) || isEmptyBounds(second)) return 0;
+function likeness(a: Figures, one: Part, b: Figures, other: Part): number {
+  const [first, second] = [a.bounds.get(one.id), b.bounds.get(other.id)];
+  if (!first || !second) return 0;
+  const same = arraysOf(a.kit, one) === arraysOf(b.kit, other);
   const ratio = (x: number, y: number) => (Math.max(x, y) === 0 ? 1 : Math.min(x, y) / Math.max(x, y));
-  const triangles = ratio(meshCounts(a, one.mesh).triangles, meshCounts(b, other.mesh).triangles);
+  const triangles = ratio(meshCounts(a.kit, one.mesh).triangles, meshCounts(b.kit, other.mesh).triangles);
   const size = Math.min(...[0, 1, 2].map((axis) => ratio(sizeOf(first)[axis] + 1e-4, sizeOf(second)[axis] + 1e-4)));
-  const whole = Math.hypot(...sizeOf(restBounds(a, blobs))) || 1;
+  const whole = a.size || 1;
   const apart = Math.hypot(...[0, 1, 2].map((axis) => (first.min[axis] + first.max[axis] - second.min[axis] - second.max[axis]) / 2));
   // Of several copies of one mesh the one that stands nearest is meant.
   const place = Math.max(0, 1 - (4 * apart) / whole);
@@ -148,9 +162,11 @@ export function compareVersion(kit: Kit, base: Kit | null, next: Kit, matches: V
   const baseOf = base ? baseOfParts(kit, base) : new Map<Id, Part>();
   const nextWorlds = restWorlds(next);
   const baseWorlds = base ? restWorlds(base) : null;
+  const bounds = new Map<Kit, Map<Id, Bounds>>();
   const longest = (of: Kit, part: Part): number | null => {
-    if (part.mesh === null) return null;
-    return Math.max(...sizeOf(restBounds(of, blobs, [part.id])));
+    if (!bounds.has(of)) bounds.set(of, boundsByPart(of, blobs));
+    const own = bounds.get(of)!.get(part.id);
+    return own ? Math.max(...sizeOf(own)) : null;
   };
   const triangles = (of: Kit, part: Part) => (part.mesh === null ? null : meshCounts(of, part.mesh).triangles);
   const moved = (part: Part) => ({

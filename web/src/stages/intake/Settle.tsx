@@ -24,7 +24,7 @@ export function Settle({ source }: { source: Source }) {
     <Section title="Unit and axes">
       <Box sx={{ fontSize: 13, lineHeight: 1.5, mb: 2, color: guessed ? 'kit.warn' : 'text.secondary' }}>
         {source.settled ? `Taken in ${unitOf(space.metresPerUnit).name}.` : guess.why}
-        {guessed && ` It was probably drawn in ${unitOf(guess.space.metresPerUnit).name}, with ${guess.space.up} up.`}
+        {guessed && ` It was probably drawn in ${unitOf(guess.space.metresPerUnit).name}${guess.space.up === space.up ? '' : `, with ${guess.space.up} up`}.`}
       </Box>
       {guessed && (
         <Button variant="outlined" size="small" fullWidth sx={{ mb: 2 }} onClick={() => settle(guess.space)}>
