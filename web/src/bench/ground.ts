@@ -4,6 +4,9 @@ import type { Tokens } from '../theme/tokens';
 import { makeLabel } from './label';
 import { niceStep } from './nice-step';
 
+/** Metres; a little more than a person with an arm up. */
+const SMALL = 2.4;
+
 export interface GroundOptions {
   bounds: Bounds;
   /** Side of the target's tile, metres. */
@@ -36,7 +39,9 @@ export function buildGround(options: GroundOptions): THREE.Group {
   for (let i = 0, z = z0; z <= z1 + 1e-9; i++, z = z0 + i * step) if (Math.round(z / step) % every === 0) place(group, makeLabel(label(z), tokens.inkSoft, tokens.paper, 13), x1 + width * 3.4, y, z);
   place(group, makeLabel(unit.short, tokens.ink, tokens.paper, 14), x1 + width * 3.4, y, z1 + width * 3.4);
   group.add(northArrow(x0 - width * 5, y, (z0 + z1) / 2, step, options.forward, tokens));
-  if (options.person) group.add(paperPerson(x0 + step * 0.6, Math.min(0, bounds.min[1]), z1 - step * 0.6, tokens));
+  // Beside something smaller than itself the person stands behind, so as not to hide it.
+  const behind = bounds.max[1] - bounds.min[1] < SMALL && x1 - x0 < SMALL;
+  if (options.person) group.add(paperPerson(x0 + step * 0.6, Math.min(0, bounds.min[1]), behind ? z0 + step * 0.6 : z1 - step * 0.6, tokens));
   return group;
 }
 

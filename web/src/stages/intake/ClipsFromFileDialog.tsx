@@ -16,7 +16,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useMemo, useState } from 'react';
-import { callOf, clipsInOrder, guessClipScale, matchByNames, partsInOrder, takeClips, type Id } from '@itchkit/core';
+import { callOf, clipsInOrder, count, guessClipScale, matchByNames, partsInOrder, takeClips, type Id } from '@itchkit/core';
 import { NumberField } from '../../card/NumberField';
 import { useKit, useRun } from '../../session/context';
 import { FileDialog } from './FileDialog';
@@ -65,7 +65,7 @@ function Chosen({ brought: { fileName, next }, onClose }: { brought: Brought; on
                       onChange={() => setOff((before) => (before.has(clip.id) ? new Set([...before].filter((id) => id !== clip.id)) : new Set([...before, clip.id])))}
                     />
                   }
-                  label={`${clip.name}, ${Number(clip.lengthSeconds.toFixed(2))} s, ${clip.tracks.length} tracks`}
+                  label={`${clip.name}, ${Number(clip.lengthSeconds.toFixed(2))} s, ${count(clip.tracks.length, 'track')}`}
                 />
               </Box>
             ))}
