@@ -1,7 +1,10 @@
-import { expect, type Locator, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+
+/** Something on the page, found again each time it is looked at. */
+export type Found = ReturnType<Page['getByText']>;
 
 /** What a CSS selector finds. */
-export function find(page: Page, css: string): Locator {
+export function find(page: Page, css: string): Found {
   return page.locator(css);
 }
 
@@ -24,7 +27,7 @@ export async function saved(page: Page): Promise<void> {
   await expect(find(page, '[data-save]')).toHaveAttribute('data-save', 'saved');
 }
 
-export function finding(page: Page, title: string): Locator {
+export function finding(page: Page, title: string): Found {
   return find(page, '[data-finding]').filter({ hasText: title });
 }
 
@@ -35,7 +38,7 @@ export async function setNumber(page: Page, label: string, value: number): Promi
   await field.press('Enter');
 }
 
-export function treeRow(page: Page, name: string): Locator {
+export function treeRow(page: Page, name: string): Found {
   return find(page, `[data-part="${name}"]`);
 }
 

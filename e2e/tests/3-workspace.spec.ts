@@ -186,22 +186,21 @@ test('two windows on one kit: changes are brought together, and what does not fi
 test('the shelf: duplicate, rename, take off, put back', async ({ page }) => {
   await page.goto(base());
   const card = (name: string) => find(page, `[data-kit="${name}"]`);
+  const renameCopy = async () => {
+    await find(page, '[data-kit^="Sluice crane, copy"]').first().getByRole('button').click();
+    await page.getByRole('menuitem', { name: 'Rename' }).click();
+    await page.getByRole('textbox', { name: 'Name of the kit' }).fill('Gantry');
+    await page.keyboard.press('Enter');
+    await expect(card('Gantry')).toBeVisible();
+  };
   await page.getByRole('button', { name: 'What to do with Sluice crane', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Duplicate' }).click();
   await expect(find(page, '[data-kit^="Sluice crane, copy"]').first()).toBeVisible();
-  await find(page, '[data-kit^="Sluice crane, copy"]').first().getByRole('button').click();
-  await page.getByRole('menuitem', { name: 'Rename' }).click();
-  await page.getByRole('textbox', { name: 'Name of the kit' }).fill('Gantry');
-  await page.keyboard.press('Enter');
-  await expect(card('Gantry')).toBeVisible();
+  await renameCopy();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(card('Gantry')).toHaveCount(0);
   await expect(find(page, '[data-kit^="Sluice crane, copy"]').first()).toBeVisible();
-  await find(page, '[data-kit^="Sluice crane, copy"]').first().getByRole('button').click();
-  await page.getByRole('menuitem', { name: 'Rename' }).click();
-  await page.getByRole('textbox', { name: 'Name of the kit' }).fill('Gantry');
-  await page.keyboard.press('Enter');
-  await expect(card('Gantry')).toBeVisible();
+  await renameCopy();
   await card('Gantry').getByRole('button').click();
   await page.getByRole('menuitem', { name: 'Take off the shelf' }).click();
   await expect(card('Gantry')).toHaveCount(0);

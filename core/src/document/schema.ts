@@ -11,7 +11,11 @@ const unit = Joi.number().min(0).max(1);
 const id = idSchema;
 const maybeId = idSchema.allow(null);
 
-const accessor = Joi.object({ blob: sha.required(), type: Joi.valid('f32', 'u8', 'u16', 'u32').required(), size: count.min(1).max(16).required(), count: count.required() });
+const rows = (most: number) => Joi.object({ blob: sha.required(), type: Joi.valid('f32', 'u8', 'u16', 'u32').required(), size: count.min(1).max(most).required(), count: count.required() });
+/** Up to a matrix a row. */
+const accessor = rows(16);
+/** A row of a dense track may hold a weight for each of as many morph targets as a mesh has. */
+const trackValues = rows(10_000);
 const pair = Joi.array().items(Joi.number().required()).length(2);
 const fullSlot = Joi.object({
   image: id.required(),
@@ -110,7 +114,7 @@ const track = Joi.alternatives().conditional('.kind', {
     property: Joi.valid('offset', 'rotation', 'size', 'weights').required(),
     interpolation: Joi.valid('hold', 'straight', 'curve').required(),
     times: accessor.required(),
-    values: accessor.required(),
+    values: trackValues.required(),
   }),
 });
 const clip = Joi.object({

@@ -166,6 +166,17 @@ test('numbered frames: the morphed mesh at each frame is the frame itself', asyn
   expect(restBounds(kit, blobs)).toEqual(restBounds(await read(sailFrame(0), 'sail.obj'), blobs));
 });
 
+test('as many frames as sets have: more morph targets than a matrix has numbers', async () => {
+  const files = Object.fromEntries(Array.from({ length: 48 }, (_, i) => [`${i < 24 ? 'furl' : 'wave'}${String((i % 24) + 1).padStart(2, '0')}.obj`, strToU8(sailFrame(i / 5))]));
+  const kit = await read(zipSync(files), 'sail.zip');
+  expect(Object.values(kit.clips).map((clip) => [clip.name, clip.tracks[0].kind === 'samples' && clip.tracks[0].values.size])).toEqual([
+    ['furl', 47],
+    ['wave', 47],
+  ]);
+  const wave = Object.values(kit.clips)[1];
+  expect(ours(posedAt(kit, wave.id, 10 / 30))).toEqual(ours(worldVertices(await read(sailFrame(34 / 5), 'frame.obj'), blobs)));
+});
+
 test('the same tail through glTF written by another house, with data outside', async () => {
   const bytes = await tailGlb();
   const { json, resources } = await new WebIO().writeJSON(await new WebIO().readBinary(bytes), { basename: 'tail' });

@@ -107,7 +107,7 @@ ${names('skin-joints', ['Root', 'Tip'])}${source('skin-binds', [1, 0, 0, 0, 0, 1
 <joints><input semantic="JOINT" source="#skin-joints"/><input semantic="INV_BIND_MATRIX" source="#skin-binds"/></joints>
 <vertex_weights count="16"><input semantic="JOINT" source="#skin-joints" offset="0"/><input semantic="WEIGHT" source="#skin-weights" offset="1"/><vcount>${'2 '.repeat(16)}</vcount><v>${v}</v></vertex_weights>
 </skin></controller></library_controllers>
-<library_animations><animation id="wag" name="wag">
+<library_animations><animation name="wag">
 ${source('rot-in', [0, 0.5, 1], 1)}${source('rot-out', [0, 60, 0], 1)}${names('rot-mode', ['LINEAR', 'LINEAR', 'LINEAR'])}
 <sampler id="rot-sampler"><input semantic="INPUT" source="#rot-in"/><input semantic="OUTPUT" source="#rot-out"/><input semantic="INTERPOLATION" source="#rot-mode"/></sampler><channel source="#rot-sampler" target="tip/rotX.ANGLE"/>
 ${source('loc-in', [0, 0.5, 1], 1)}${source('loc-out', [0, 0, 10, 0, -20, 30, 0, 0, 10], 3)}${names('loc-mode', ['LINEAR', 'LINEAR', 'LINEAR'])}
