@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { strToU8, zipSync } from 'fflate';
 import { buildSluiceCraneGlb } from '@itchkit/demo';
+import { HOSTILE_CORPUS } from '../../core/src/tests/hostile-corpus';
 import { useApplication } from '../application';
 import { base, dropFile } from '../steps';
 
@@ -34,6 +35,21 @@ test('a ZIP with OBJ, MTL and a texture becomes a kit with its material, and one
   await expect(page.getByText('Read from “crate/crate.obj” (OBJ).')).toBeVisible();
   await expect(page.getByText('1, 1 texture')).toBeVisible();
   await expect(page.getByText('OBJ does not say its unit or its axes.')).toBeVisible();
+});
+
+test('every refusal of the hostile files is a sentence on the shelf', async ({ page }) => {
+  test.setTimeout(300_000);
+  const refused = HOSTILE_CORPUS.filter(([, fate]) => typeof fate === 'string' && !fate.startsWith('read'));
+  expect(refused.length).toBeGreaterThan(40);
+  for (const [wrong, , fileName, make] of refused) {
+    await page.goto(base());
+    await page.getByLabel('Files for new kits').setInputFiles({ name: fileName, mimeType: 'application/octet-stream', buffer: Buffer.from(await make()) });
+    const sentence = (await page.getByRole('alert').filter({ hasText: /\S/ }).first().textContent()) ?? '';
+    expect(sentence, wrong).toMatch(/^(.*[“‘].*|Nothing .*|.* ZIP .*)\.$/s);
+    expect(sentence, wrong).not.toMatch(/undefined|\[object|\.ts:|Error:/);
+    expect(sentence.length, wrong).toBeGreaterThan(40);
+  }
+  expect(await page.getByRole('listitem').count()).toBe(0);
 });
 
 test('a 300 MB file is refused in a sentence by the page, and by the server as problem details', async ({ page, request }) => {

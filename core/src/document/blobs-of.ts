@@ -11,6 +11,10 @@ export function blobsOf(kit: Kit): Set<Sha> {
       add(primitive.indices);
       for (const target of primitive.targets ?? []) Object.values(target).forEach(add);
     }
+    for (const stroke of mesh.strokes ?? []) {
+      Object.values(stroke.attributes).forEach(add);
+      add(stroke.indices);
+    }
   }
   for (const image of Object.values(kit.images)) result.add(image.blob);
   for (const skin of Object.values(kit.skins)) add(skin.inverseBindMatrices);

@@ -63,6 +63,16 @@ const mesh = Joi.object({
       }),
     )
     .required(),
+  strokes: Joi.array().items(
+    Joi.object({
+      mode: Joi.valid('points', 'lines').required(),
+      material: maybeId.required(),
+      attributes: Joi.object()
+        .pattern(/^[A-Z]+(_\d+)?$/, accessor)
+        .required(),
+      indices: accessor.required(),
+    }),
+  ),
   targets: Joi.array().items(Joi.object({ name: name.required(), weight: Joi.number().required() })),
 });
 
@@ -235,6 +245,7 @@ function checkReferences(kit: Kit): void {
       need(kit.materials, primitive.material, `meshes.${one.id}.material`);
       if ((primitive.targets?.length ?? 0) !== (one.targets?.length ?? 0)) throw new KitSchemaError('a mesh whose parts have different morph targets', `meshes.${one.id}.targets`);
     }
+    for (const stroke of one.strokes ?? []) need(kit.materials, stroke.material, `meshes.${one.id}.material`);
   }
   for (const one of Object.values(kit.skins)) for (const joint of one.joints) need(kit.parts, joint, `skins.${one.id}.joints`);
   for (const one of Object.values(kit.clips)) for (const t of one.tracks) need(kit.parts, t.part, `clips.${one.id}.tracks`);

@@ -52,6 +52,16 @@ export interface Primitive {
   targets?: Record<string, Accessor>[];
 }
 
+/** Points, or single lines: kept, shown and packaged beside the triangles. They count as vertices, and no check of surfaces reads them. */
+export interface Stroke {
+  mode: 'points' | 'lines';
+  material: Id | null;
+  /** glTF attribute semantics; no joints and no weights. */
+  attributes: Record<string, Accessor>;
+  /** One u32 a point, two a line. */
+  indices: Accessor;
+}
+
 export interface MorphTarget {
   name: string;
   /** At rest. */
@@ -62,6 +72,8 @@ export interface Mesh {
   id: Id;
   name: string;
   primitives: Primitive[];
+  /** Absent where the mesh has none. */
+  strokes?: Stroke[];
   /** As many as each primitive's `targets`; absent where there are none. */
   targets?: MorphTarget[];
 }

@@ -1,4 +1,4 @@
-import { newId, putArray, readArray, type Accessor, type Blobs, type Id, type Kit, type Mesh, type Primitive, type Skin, type Vec3 } from '../document';
+import { newId, putArray, readArray, type Accessor, type Blobs, type Id, type Kit, type Mesh, type Primitive, type Skin, type Stroke, type Vec3 } from '../document';
 import { applyMat3, determinantMat3, invertMat3, transposeMat3, type Mat3, type Mat4 } from './linear';
 
 /**
@@ -36,7 +36,13 @@ function transformTarget(target: Record<string, Accessor>, linear: Mat3, blobs: 
 
 /** A mesh with all its primitives transformed. */
 export function transformMesh(mesh: Mesh, linear: Mat3, translation: Vec3, blobs: Blobs): Mesh {
-  return { ...mesh, primitives: mesh.primitives.map((primitive) => transformPrimitive(primitive, linear, translation, blobs)) };
+  const made: Mesh = { ...mesh, primitives: mesh.primitives.map((primitive) => transformPrimitive(primitive, linear, translation, blobs)) };
+  if (mesh.strokes) made.strokes = mesh.strokes.map((stroke) => transformStroke(stroke, linear, translation, blobs));
+  return made;
+}
+
+function transformStroke(stroke: Stroke, linear: Mat3, translation: Vec3, blobs: Blobs): Stroke {
+  return { ...stroke, attributes: { ...stroke.attributes, POSITION: mapRows(blobs, stroke.attributes.POSITION, (row) => add(applyMat3(linear, row), translation)) } };
 }
 
 /**

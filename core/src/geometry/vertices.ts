@@ -43,7 +43,7 @@ export function jointMatrices(kit: Kit, blobs: Blobs, skinId: Id, worldOf: (id: 
 }
 
 /**
- * World positions of all vertices of a part, primitive after primitive, 3 numbers each. Skinned parts follow their joints
+ * World positions of all vertices of a part, primitive after primitive, then its strokes, 3 numbers each. Skinned parts follow their joints
  * alone (glTF 2.0, 3.7.3.3): linear blend of joint matrices by the weights of JOINTS_0/WEIGHTS_0 and up.
  *
  * Morph targets are added before that, by their weights.
@@ -53,8 +53,8 @@ export function jointMatrices(kit: Kit, blobs: Blobs, skinId: Id, worldOf: (id: 
  */
 export function posedVertices(kit: Kit, blobs: Blobs, part: Part, worldOf: (id: Id) => Float64Array, weights?: ArrayLike<number>): Float64Array {
   if (part.mesh === null) return new Float64Array(0);
-  const primitives = kit.meshes[part.mesh].primitives;
-  const total = primitives.reduce((sum, primitive) => sum + (primitive.attributes.POSITION?.count ?? 0), 0);
+  const { primitives, strokes = [] } = kit.meshes[part.mesh];
+  const total = meshCounts(kit, part.mesh).vertices;
   const out = new Float64Array(3 * total);
   const joints = part.skin === null ? null : jointMatrices(kit, blobs, part.skin, worldOf);
   const world = worldOf(part.id);
@@ -65,17 +65,24 @@ export function posedVertices(kit: Kit, blobs: Blobs, part: Part, worldOf: (id: 
     if (!accessor) continue;
     const positions = morphed(primitive, weights ?? rest, blobs);
     const blended = joints && primitive.attributes.JOINTS_0 ? blendMatrices(blobs, primitive.attributes, joints) : null;
-    for (let v = 0; v < accessor.count; v++, at += 3) {
-      const m = blended ? blended(v) : world;
-      const x = positions[3 * v];
-      const y = positions[3 * v + 1];
-      const z = positions[3 * v + 2];
-      out[at] = m[0] * x + m[4] * y + m[8] * z + m[12];
-      out[at + 1] = m[1] * x + m[5] * y + m[9] * z + m[13];
-      out[at + 2] = m[2] * x + m[6] * y + m[10] * z + m[14];
-    }
+    at = place(positions, blended ?? (() => world), out, at);
   }
+  for (const stroke of strokes) at = place(readArray(blobs, stroke.attributes.POSITION), () => world, out, at);
   return out;
+}
+
+/** Writes transformed positions from `at` on; gives where they end. */
+function place(positions: ArrayLike<number>, matrixOf: (vertex: number) => Mat4, out: Float64Array, at: number): number {
+  for (let v = 0; 3 * v < positions.length; v++, at += 3) {
+    const m = matrixOf(v);
+    const x = positions[3 * v];
+    const y = positions[3 * v + 1];
+    const z = positions[3 * v + 2];
+    out[at] = m[0] * x + m[4] * y + m[8] * z + m[12];
+    out[at + 1] = m[1] * x + m[5] * y + m[9] * z + m[13];
+    out[at + 2] = m[2] * x + m[6] * y + m[10] * z + m[14];
+  }
+  return at;
 }
 
 /** Positions of a primitive with its morph targets added by weight; the array itself where no weight counts. */
@@ -156,6 +163,7 @@ export function ownBounds(kit: Kit, blobs: Blobs, part: Part): Bounds {
   for (const primitive of kit.meshes[part.mesh].primitives) {
     if (primitive.attributes.POSITION) growBounds(bounds, readArray(blobs, primitive.attributes.POSITION));
   }
+  for (const stroke of kit.meshes[part.mesh].strokes ?? []) growBounds(bounds, readArray(blobs, stroke.attributes.POSITION));
   return bounds;
 }
 
@@ -165,10 +173,10 @@ export interface Counts {
 }
 
 export function meshCounts(kit: Kit, mesh: Id | null): Counts {
-  const primitives = mesh === null ? [] : kit.meshes[mesh].primitives;
+  const { primitives, strokes = [] } = mesh === null ? { primitives: [] } : kit.meshes[mesh];
   return {
     triangles: primitives.reduce((sum, primitive) => sum + Math.floor(primitive.indices.count / 3), 0),
-    vertices: primitives.reduce((sum, primitive) => sum + (primitive.attributes.POSITION?.count ?? 0), 0),
+    vertices: [...primitives, ...strokes].reduce((sum, one) => sum + (one.attributes.POSITION?.count ?? 0), 0),
   };
 }
 

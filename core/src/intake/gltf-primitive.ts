@@ -24,10 +24,6 @@ export function readPrimitive(source: GltfPrimitive, material: Id | null, contex
     repairs.leftOut('no-positions', `${where} has no positions`);
     return null;
   }
-  if (source.getMode() < 4) {
-    repairs.leftOut('points-or-lines', `${where} is made of points or lines, not of triangles`);
-    return null;
-  }
   const count = position.getCount();
   const attributes: Primitive['attributes'] = {};
   const put = (array: Float32Array | Uint32Array, size: number): Accessor => putArrayBeside(blobs, array, size, context.pending);
@@ -78,7 +74,7 @@ export function readPrimitive(source: GltfPrimitive, material: Id | null, contex
 }
 
 /** Values as floats of their own; normalised integers become the numbers that they stand for. */
-function floats(accessor: GltfAccessor, size: number, fileName: string, where: string): Float32Array {
+export function floats(accessor: GltfAccessor, size: number, fileName: string, where: string): Float32Array {
   const array = accessor.getArray();
   if (!array || accessor.getElementSize() !== size) throw invalid(fileName, where, `an attribute has ${accessor.getElementSize()} numbers a vertex where ${size} belong`);
   // The library's own copy, where it is one: it is not used by anything else.
@@ -96,7 +92,7 @@ function isWholeNumbers(numbers: ArrayLike<number>): boolean {
 }
 
 /** Marks vertices with a coordinate that is no number, and puts those at the origin; null where all are good. */
-function badVertices(positions: Float32Array): Uint8Array | null {
+export function badVertices(positions: Float32Array): Uint8Array | null {
   if (allFinite(positions)) return null;
   let bad: Uint8Array | null = null;
   for (let i = 0; i < positions.length; i++) {
@@ -119,13 +115,13 @@ function allFinite(values: Float32Array): boolean {
   return over >= 0;
 }
 
-function highestOf(indices: Uint32Array): number {
+export function highestOf(indices: Uint32Array): number {
   let highest = 0;
   for (let i = 0; i < indices.length; i++) if (indices[i] > highest) highest = indices[i];
   return highest;
 }
 
-function finite(values: Float32Array): Float32Array {
+export function finite(values: Float32Array): Float32Array {
   if (allFinite(values)) return values;
   for (let i = 0; i < values.length; i++) if (!Number.isFinite(values[i])) values[i] = 0;
   return values;

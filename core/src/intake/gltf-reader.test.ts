@@ -1,8 +1,9 @@
 import { Document, WebIO } from '@gltf-transform/core';
 import { strToU8 } from 'fflate';
-import { checkKit, MemoryBlobs, readArray, type SampleTrack } from '../document';
+import { checkKit, MemoryBlobs, readArray, type Kit, type SampleTrack } from '../document';
 import { kitCounts, quatFromTurn, restBounds } from '../geometry';
 import { worldVertices } from '../tests/helpers';
+import { writeGlb } from '../ship';
 import { readGltf } from './gltf-reader';
 import { guessSpace } from './guess-space';
 import { IntakeError } from './intake-error';
@@ -97,10 +98,8 @@ test('what has no place in a kit is named', async () => {
   const document = sample();
   const root = document.getRoot();
   root.listNodes()[0].setCamera(document.createCamera('eye').setType('perspective'));
-  const mesh = root.listMeshes()[0];
-  mesh.addPrimitive(document.createPrimitive().setMode(1).setAttribute('POSITION', mesh.listPrimitives()[0].getAttribute('POSITION')));
   const { kit } = await read(await new WebIO().writeBinary(document));
-  expect(kit.source!.notes.map((note) => note.code).sort()).toEqual(['camera', 'points-or-lines']);
+  expect(kit.source!.notes.map((note) => note.code).sort()).toEqual(['camera']);
 });
 
 test('a text file in disguise, an empty one and a picture are not known', async () => {
@@ -161,4 +160,33 @@ test('flipped bits end in a reading or a refusal', async () => {
       expect(error).toBeInstanceOf(IntakeError);
     }
   }
+});
+
+test.each([
+  [0, 'points', [2, 0, 1]],
+  [1, 'lines', [2, 0]],
+  [2, 'lines', [2, 0, 0, 1, 1, 2]],
+  [3, 'lines', [2, 0, 0, 1]],
+] as const)('mode %s is kept as %s, survives settling and is written again', async (mode, kind, list) => {
+  const document = sample();
+  const mesh = document.getRoot().listMeshes()[0];
+  const position = mesh.listPrimitives()[0].getAttribute('POSITION')!;
+  const order = document
+    .createAccessor()
+    .setType('SCALAR')
+    .setArray(Uint16Array.of(2, 0, 1))
+    .setBuffer(document.getRoot().listBuffers()[0]);
+  mesh.listPrimitives().forEach((primitive) => primitive.dispose());
+  mesh.addPrimitive(document.createPrimitive().setMode(mode).setAttribute('POSITION', position).setIndices(order));
+  const blobs = new MemoryBlobs();
+  const { kit } = await read(await new WebIO().writeBinary(document), blobs);
+  const strokeOf = (one: Kit) => Object.values(one.meshes)[0].strokes![0];
+  expect(strokeOf(kit).mode).toBe(kind);
+  expect([...readArray(blobs, strokeOf(kit).indices)]).toEqual(list);
+  expect(kitCounts(kit)).toEqual({ triangles: 0, vertices: 2 * position.getCount() });
+  const settled = runCall(kit, callOf(settleSource, { space: { ...kit.source!.space, metresPerUnit: 0.01 } }), blobs).kit;
+  expect(restBounds(settled, blobs).max[2]).toBeCloseTo(restBounds(kit, blobs).max[2] / 100, 6);
+  const again = await read((await writeGlb(settled, blobs)).bytes, blobs);
+  expect(strokeOf(again.kit).indices.blob).toBe(strokeOf(kit).indices.blob);
+  checkKit(again.kit);
 });

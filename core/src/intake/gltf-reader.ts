@@ -5,6 +5,7 @@ import { ALONE, type Companions } from './companions';
 import { describeSource } from './describe-source';
 import { readAnimations } from './gltf-animations';
 import { readPrimitive } from './gltf-primitive';
+import { readStroke } from './gltf-stroke';
 import { readImage } from './image-in';
 import { IntakeError, invalid } from './intake-error';
 import { openGltf, type OpenedGltf } from './open-gltf';
@@ -172,18 +173,27 @@ class GltfBuilder {
     if (!source) return null;
     const known = this.meshes.get(source);
     if (known !== undefined) return known;
-    const primitives = source.listPrimitives().flatMap((primitive, i) => {
-      const material = primitive.getMaterial();
+    const made: Mesh = { id: newId(), name: source.getName().slice(0, 200), primitives: [] };
+    const { primitives } = made;
+    source.listPrimitives().forEach((primitive, i) => {
+      const given = primitive.getMaterial();
+      const material = given ? this.materials.get(given)! : null;
       const where = `mesh “${source.getName()}”, primitive ${i}`;
       const context = { fileName: this.fileName, where, meshName: source.getName() || node.getName(), blobs: this.blobs, repairs: this.repairs, pending: this.pending };
-      return readPrimitive(primitive, material ? this.materials.get(material)! : null, context) ?? [];
+      if (primitive.getMode() < 4) {
+        const stroke = readStroke(primitive, material, context);
+        if (stroke) made.strokes = [...(made.strokes ?? []), stroke];
+      } else {
+        const triangles = readPrimitive(primitive, material, context);
+        if (triangles) primitives.push(triangles);
+      }
     });
-    const made: Mesh = { id: newId(), name: source.getName().slice(0, 200), primitives };
     const targets = primitives[0]?.targets?.length ?? 0;
     if (primitives.some((primitive) => (primitive.targets?.length ?? 0) !== targets)) throw invalid(this.fileName, `mesh “${source.getName()}”`, 'its primitives have different morph targets');
     if (targets > 0) made.targets = this.targetsOf(source, targets);
-    if (primitives.length > 0) this.kit.meshes[made.id] = made;
-    this.meshes.set(source, primitives.length > 0 ? made.id : null);
+    const shown = primitives.length > 0 || made.strokes !== undefined;
+    if (shown) this.kit.meshes[made.id] = made;
+    this.meshes.set(source, shown ? made.id : null);
     return this.meshes.get(source)!;
   }
 

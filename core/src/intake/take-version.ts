@@ -246,7 +246,10 @@ class VersionMerge {
   }
 
   private withMaterials(mesh: Mesh): Mesh {
-    return { ...mesh, primitives: mesh.primitives.map((primitive) => ({ ...primitive, material: primitive.material === null ? null : this.materials.get(primitive.material)! })) };
+    const own = <T extends { material: Id | null }>(one: T): T => ({ ...one, material: one.material === null ? null : this.materials.get(one.material)! });
+    const made: Mesh = { ...mesh, primitives: mesh.primitives.map(own) };
+    if (mesh.strokes) made.strokes = mesh.strokes.map(own);
+    return made;
   }
 
   /** Where a mesh's own numbers lie in the world at rest: under its joints where it is skinned. */

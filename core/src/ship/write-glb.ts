@@ -1,6 +1,6 @@
 import { Document, WebIO, type Accessor as GltfAccessor, type Material as GltfMaterial, type Mesh as GltfMesh, type Node, type Texture, type TextureInfo } from '@gltf-transform/core';
 import { KHRONOS_EXTENSIONS } from '@gltf-transform/extensions';
-import { partsInOrder, readArray, type Accessor, type Blobs, type Id, type Kit, type Material, type TextureSlot } from '../document';
+import { partsInOrder, readArray, type Accessor, type Blobs, type Id, type Kit, type Material, type Mesh, type TextureSlot } from '../document';
 import { composeMatrix, decomposeMatrix, restWorlds, writeMaterialExtensions, writeTextureTransform } from '../geometry';
 import { clipsInOrder } from '../motion';
 import { bakeClip, type BakeOptions } from './bake';
@@ -71,6 +71,15 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
         });
         made.addPrimitive(written);
       }
+      for (const stroke of kit.meshes[id].strokes ?? []) {
+        const written = document
+          .createPrimitive()
+          .setMode(stroke.mode === 'points' ? 0 : 1)
+          .setIndices(accessorOf(stroke.indices, 'index'));
+        for (const semantic of Object.keys(stroke.attributes).sort()) written.setAttribute(semantic, accessorOf(stroke.attributes[semantic], 'attribute'));
+        if (stroke.material !== null) written.setMaterial(materialOf(stroke.material));
+        made.addPrimitive(written);
+      }
       const targets = kit.meshes[id].targets ?? [];
       if (targets.length > 0) made.setWeights(targets.map((target) => target.weight)).setExtras({ targetNames: targets.map((target) => target.name) });
       meshes.set(id, made);
@@ -91,7 +100,7 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
     nodes.set(part.id, node);
     if (part.parent === null || part.skin !== null) scene.addChild(node);
     else nodes.get(part.parent)!.addChild(node);
-    if (part.mesh !== null && kit.meshes[part.mesh].primitives.length > 0) node.setMesh(meshOf(part.mesh));
+    if (part.mesh !== null && isShown(kit.meshes[part.mesh])) node.setMesh(meshOf(part.mesh));
   }
   for (const part of parts) {
     if (part.skin === null) continue;
@@ -120,6 +129,8 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
   const bytes = await new WebIO().registerExtensions(KHRONOS_EXTENSIONS).writeBinary(document);
   return { bytes, nodes: parts.map((part) => part.id) };
 }
+
+const isShown = (mesh: Mesh) => mesh.primitives.length > 0 || (mesh.strokes?.length ?? 0) > 0;
 
 function writeSlot(document: Document, info: TextureInfo, slot: TextureSlot): void {
   info

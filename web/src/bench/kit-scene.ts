@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import { readArray, readBindMatrices, type Accessor, type Blobs, type Id, type Image, type Kit, type Material, type Poser, type Primitive, type TextureSlot } from '@itchkit/core';
+import { readArray, readBindMatrices, type Accessor, type Blobs, type Id, type Image, type Kit, type Material, type Poser, type Primitive, type Stroke, type TextureSlot } from '@itchkit/core';
 
 type Geometry = THREE.BufferGeometry;
 
@@ -13,8 +13,8 @@ export class KitScene {
   onChange: () => void = () => undefined;
 
   private readonly groups = new Map<Id, THREE.Group>();
-  private readonly built = new Map<Id, { key: unknown[]; objects: THREE.Mesh[] }>();
-  private readonly geometries = new Map<Primitive, Geometry>();
+  private readonly built = new Map<Id, { key: unknown[]; objects: THREE.Mesh[]; strokes: THREE.Object3D[] }>();
+  private readonly geometries = new Map<Primitive | Stroke, Geometry>();
   private readonly materials = new Map<Id, { source: Material; images: Record<Id, Image>; made: THREE.MeshStandardMaterial }>();
   private readonly textures = new Map<string, THREE.Texture>();
   private readonly plain = new THREE.MeshStandardMaterial({ color: 0xb9b2a4, roughness: 0.9 });
@@ -40,9 +40,9 @@ export class KitScene {
       const parent = part.parent === null ? this.root : this.groups.get(part.parent)!;
       if (group.parent !== parent) parent.add(group);
       this.buildMeshes(kit, blobs, part.id);
-      for (const object of this.built.get(part.id)?.objects ?? []) object.visible = !part.hidden;
+      for (const object of this.drawn(part.id)) object.visible = !part.hidden;
     }
-    const used = new Set(Object.values(kit.meshes).flatMap((mesh) => mesh.primitives));
+    const used = new Set(Object.values(kit.meshes).flatMap((mesh): (Primitive | Stroke)[] => [...mesh.primitives, ...(mesh.strokes ?? [])]));
     for (const [primitive, geometry] of this.geometries) {
       if (used.has(primitive)) continue;
       geometry.dispose();
@@ -85,8 +85,13 @@ export class KitScene {
     this.plainFlat.dispose();
   }
 
+  private drawn(id: Id): THREE.Object3D[] {
+    const built = this.built.get(id);
+    return built ? [...built.objects, ...built.strokes] : [];
+  }
+
   private dropMeshes(id: Id): void {
-    for (const object of this.built.get(id)?.objects ?? []) object.removeFromParent();
+    for (const object of this.drawn(id)) object.removeFromParent();
     this.built.delete(id);
   }
 
@@ -94,7 +99,7 @@ export class KitScene {
     const part = kit.parts[id];
     const mesh = part.mesh === null ? null : kit.meshes[part.mesh];
     const skin = part.skin === null ? null : kit.skins[part.skin];
-    const materials = mesh ? mesh.primitives.map((primitive) => (primitive.material === null ? null : kit.materials[primitive.material])) : [];
+    const materials = mesh ? [...mesh.primitives, ...(mesh.strokes ?? [])].map((primitive) => (primitive.material === null ? null : kit.materials[primitive.material])) : [];
     const images = materials.map((material) => material?.baseColorTexture && kit.images[material.baseColorTexture.image]);
     const key = [mesh, skin, ...materials, ...images];
     const before = this.built.get(id);
@@ -132,10 +137,15 @@ export class KitScene {
       if (primitive.targets) object.frustumCulled = false;
       return object;
     });
-    this.built.set(id, { key, objects });
+    const strokes = (mesh?.strokes ?? []).map((stroke) => {
+      const object = strokeObject(stroke, this.geometryOf(stroke, blobs), stroke.material === null ? null : kit.materials[stroke.material]);
+      this.groups.get(id)!.add(object);
+      return object;
+    });
+    this.built.set(id, { key, objects, strokes });
   }
 
-  private geometryOf(primitive: Primitive, blobs: Blobs): Geometry {
+  private geometryOf(primitive: Primitive | Stroke, blobs: Blobs): Geometry {
     let geometry = this.geometries.get(primitive);
     if (geometry) return geometry;
     geometry = new THREE.BufferGeometry();
@@ -147,7 +157,8 @@ export class KitScene {
     add('uv', primitive.attributes.TEXCOORD_0);
     add('skinIndex', primitive.attributes.JOINTS_0);
     add('skinWeight', primitive.attributes.WEIGHTS_0);
-    if (primitive.targets) addTargets(geometry, primitive.targets, blobs);
+    add('color', 'mode' in primitive ? primitive.attributes.COLOR_0 : undefined);
+    if ('targets' in primitive && primitive.targets) addTargets(geometry, primitive.targets, blobs);
     geometry.setIndex(new THREE.BufferAttribute(readArray(blobs, primitive.indices), 1));
     this.geometries.set(primitive, geometry);
     return geometry;
@@ -197,6 +208,15 @@ export class KitScene {
       .catch(() => undefined);
     return texture;
   }
+}
+
+/** Points three pixels wide, or single lines; without light, as their material's colour or their vertices' say. */
+function strokeObject(stroke: Stroke, geometry: Geometry, material: Material | null): THREE.Object3D {
+  const [red, green, blue] = material?.baseColor ?? [0.2, 0.2, 0.2];
+  const look = { color: new THREE.Color().setRGB(red, green, blue), vertexColors: stroke.attributes.COLOR_0 !== undefined };
+  return stroke.mode === 'points'
+    ? new THREE.Points(geometry, new THREE.PointsMaterial({ ...look, size: 3, sizeAttenuation: false }))
+    : new THREE.LineSegments(geometry, new THREE.LineBasicMaterial(look));
 }
 
 /** Every target gets the attributes that any of them has: three.js wants them all alike. */

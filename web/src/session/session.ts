@@ -120,7 +120,7 @@ export class Session {
     const applied = this.applyAll(this.kit, list);
     if (applied.patches.length === 0) return;
     const step = { title: title ?? applied.title, patches: applied.patches, inverse: applied.inverse };
-    this.store.setState((state) => ({ kit: applied.kit, undo: [...state.undo.slice(-199), step], redo: [] }));
+    this.store.setState((state) => ({ kit: applied.kit, undo: [...state.undo, step], redo: [] }));
     this.changed({ title: step.title, patches: step.patches, calls: list });
   }
 
@@ -180,7 +180,7 @@ export class Session {
   private become(document: Kit, title: string): void {
     const { kit } = this;
     const step = { title, patches: replacing(kit, document), inverse: replacing(document, kit) };
-    this.store.setState((state) => ({ kit: patchKit(kit, step.patches), undo: [...state.undo.slice(-199), step], redo: [] }));
+    this.store.setState((state) => ({ kit: patchKit(kit, step.patches), undo: [...state.undo, step], redo: [] }));
     this.changed({ title, patches: step.patches, calls: null });
   }
 
