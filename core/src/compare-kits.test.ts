@@ -19,6 +19,7 @@ const finding = (id: string): Finding => ({
   share: null,
   parts: [],
   mend: null,
+  aside: null,
 });
 
 test('two states differ in what was done, and in the findings that only one has', () => {

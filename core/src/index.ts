@@ -5,6 +5,7 @@ export * from './intake';
 export * from './mend-all';
 export * from './motion';
 export * from './operations';
+export * from './rig';
 export * from './rulebook';
 export * from './shape';
 export * from './ship';

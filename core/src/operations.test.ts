@@ -1,5 +1,5 @@
 import { encode } from 'fast-png';
-import { newMaterial, patchKit, type Kit } from './document';
+import { newMaterial, patchKit, putArray, type Kit } from './document';
 import { CANONICAL } from './geometry';
 import { OPERATIONS, runCall } from './operations';
 import { chainKit, withMotion } from './tests/helpers';
@@ -15,6 +15,9 @@ const other = withMotion(otherKit.kit, otherKit.blobs, 'a', 'turn', 0, [0, 45]);
 const CALLS: Record<string, unknown> = {
   'kit.rename': { name: 'Other' },
   'kit.set-target': { rulebook: 'brinework', version: '1.0.0' },
+  'kit.drop-target': { rulebook: 'plotwick' },
+  'kit.set-aside': { rulebook: 'brinework', finding: 'hidden', reason: 'Only here.' },
+  'kit.take-up': { rulebook: 'plotwick', finding: 'empty' },
   'intake.settle': { space: { ...CANONICAL, metresPerUnit: 0.01, up: '+z', forward: '+x' } },
   'shape.rename': { names: { a: 'x', b: 'y' } },
   'shape.set-role': { parts: ['a'], role: 'seat' },
@@ -28,10 +31,22 @@ const CALLS: Record<string, unknown> = {
   'shape.gather-under-root': { name: 'base' },
   'shape.recompute-normals': { parts: ['a'], angleDegrees: 30 },
   'shape.drop-degenerates': { parts: ['a'] },
+  'shape.drop-unused-vertices': { parts: ['a'] },
+  'shape.turn-windings': { parts: ['a'] },
+  'shape.drop-uv-sets': { parts: ['a'], keep: 1 },
+  'shape.set-material': { material: 'mat', name: 'Other', baseColor: [1, 0, 0, 1], alphaMode: 'BLEND' },
+  'shape.set-on-ground': { byMetres: -0.5 },
+  'rig.normalise-weights': { parts: ['c'] },
+  'rig.limit-influences': { parts: ['c'], most: 1 },
   'shape.resize-image': { image: 'img', width: 8, height: 8 },
   'shape.remove-parts': { parts: ['b'] },
   'motion.add-clip': { id: 'new', name: 'new', lengthSeconds: 1, rate: 24, loop: 'once' },
   'motion.set-clip': { clip: 'clip', name: 'run', lengthSeconds: 3, rate: 60, loop: 'hold' },
+  'motion.place-clip': { clip: 'clip', place: 1 },
+  'motion.add-rest-clip': { id: 'rest', name: 'rest', rate: 30 },
+  'motion.remove-tracks': { clip: 'clip', tracks: ['track'] },
+  'motion.meet-seam': { clip: 'clip' },
+  'motion.divide-turns': { clip: 'clip', mostDegrees: 20 },
   'motion.remove-clip': { clip: 'clip' },
   'motion.keep-clips': { clips: ['clip'] },
   'motion.split-clip': {
@@ -62,7 +77,7 @@ const CALLS: Record<string, unknown> = {
 
 function made() {
   const { kit: plain, blobs } = chainKit([{ id: 'a' }, { id: 'b', scale: [2, 2, 2], translation: [0, 1, 0] }, { id: 'c', translation: [0.5999998, 0, 0] }]);
-  const kit = JSON.parse(JSON.stringify(withMotion(plain, blobs, 'b', 'turn', 1, [0, 90, 30]))) as Kit;
+  const kit = JSON.parse(JSON.stringify(withMotion(plain, blobs, 'b', 'turn', 1, [0, 90, 30], 'straight'))) as Kit;
   kit.clips.clip.tracks[0].id = 'track';
   kit.bindings.x = { id: 'x', variable: 'v', index: 0, part: 'b', outside: 'clamp', rows: [{ value: 0, offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] }] };
   kit.parked = [{ id: 'p', partName: 'gone', kind: 'binding', binding: { ...kit.bindings.x, id: 'gone' } }];
@@ -70,6 +85,15 @@ function made() {
   kit.images.img = { id: 'img', name: 'img', mediaType: 'image/png', blob: blobs.put(png), bytes: png.length, width: 5, height: 5 };
   kit.materials.mat = newMaterial({ id: 'mat', name: 'mat', baseColorTexture: { image: 'img', texCoord: 0, wrapS: 10497, wrapT: 10497 } });
   kit.meshes.mesh_a.primitives[0].material = 'mat';
+  const { attributes } = kit.meshes.mesh_a.primitives[0];
+  attributes.TEXCOORD_0 = attributes.TEXCOORD_1 = putArray(blobs, new Float32Array(8), 2);
+  kit.meshes.mesh_a.primitives[0].indices = putArray(blobs, Uint32Array.from([0, 1, 2]), 1);
+  const held = kit.meshes.mesh_c.primitives[0].attributes;
+  held.JOINTS_0 = putArray(blobs, new Uint16Array(16), 4);
+  held.WEIGHTS_0 = putArray(blobs, new Float32Array(16).fill(0.2), 4);
+  kit.targets = [{ rulebook: 'plotwick', version: '1.0.0' }];
+  kit.asides = [{ rulebook: 'plotwick', finding: 'empty', reason: 'So it is.' }];
+  kit.clips.second = { ...kit.clips.clip, id: 'second', name: 'second', order: 1, tracks: [] };
   kit.source = {
     fileName: 'a.glb',
     format: 'glb',

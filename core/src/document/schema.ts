@@ -192,6 +192,7 @@ const kitSchema = Joi.object({
   clips: table(clip),
   bindings: table(binding),
   parked: Joi.array().items(parked),
+  asides: Joi.array().items(Joi.object({ rulebook: Joi.string().max(64).required(), finding: Joi.string().max(400).required(), reason: Joi.string().min(1).max(1000).required() })),
 }).required();
 
 export class KitFormatError extends KitError {

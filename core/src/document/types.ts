@@ -219,6 +219,13 @@ export interface Binding {
 /** Motion or wiring whose part went with a new version of the source: kept, and can be given to another part. */
 export type Parked = { id: Id; partName: string } & ({ kind: 'track'; clip: Id; track: Track } | { kind: 'binding'; binding: Binding });
 
+/** A finding that a person has set aside for a target, and why. */
+export interface Aside {
+  rulebook: string;
+  finding: string;
+  reason: string;
+}
+
 export const SIGNED_AXES = ['+x', '-x', '+y', '-y', '+z', '-z'] as const;
 export type SignedAxis = (typeof SIGNED_AXES)[number];
 
@@ -268,4 +275,6 @@ export interface Kit {
   bindings: Record<Id, Binding>;
   /** Absent where nothing is parked. */
   parked?: Parked[];
+  /** Absent where nothing was ever set aside. */
+  asides?: Aside[];
 }

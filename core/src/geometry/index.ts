@@ -10,3 +10,4 @@ export * from './surfaces';
 export * from './transfer-weights';
 export * from './transform-mesh';
 export * from './vertices';
+export * from './mesh-figures';

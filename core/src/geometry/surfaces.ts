@@ -97,10 +97,11 @@ export function recomputeNormals(primitive: Primitive, angleDegrees: number, blo
   return result;
 }
 
-function gatherRows(blobs: Blobs, accessor: Accessor, rows: number[]): Accessor {
+/** The rows of an array that are named, in that order. */
+export function gatherRows(blobs: Blobs, accessor: Accessor, rows: ArrayLike<number>): Accessor {
   const source = readArray(blobs, accessor);
   const out = new (source.constructor as Float32ArrayConstructor)(rows.length * accessor.size);
-  rows.forEach((row, i) => out.set(source.subarray(row * accessor.size, (row + 1) * accessor.size) as Float32Array, i * accessor.size));
+  for (let i = 0; i < rows.length; i++) out.set(source.subarray(rows[i] * accessor.size, (rows[i] + 1) * accessor.size) as Float32Array, i * accessor.size);
   return putArray(blobs, out, accessor.size);
 }
 
@@ -165,4 +166,41 @@ export function smoothNormals(primitive: Primitive, weights: ArrayLike<number>, 
     if (length > 0) for (let axis = 0; axis < 3; axis++) out[v + axis] /= length;
   }
   return out;
+}
+
+/** A primitive without the vertices that no triangle uses; the others keep their order. */
+export function dropUnused(primitive: Primitive, blobs: Blobs): Primitive {
+  const indices = readArray<Uint32Array>(blobs, primitive.indices);
+  const used = new Uint8Array(primitive.attributes.POSITION?.count ?? 0);
+  for (let i = 0; i < indices.length; i++) used[indices[i]] = 1;
+  const rows: number[] = [];
+  const placeOf = new Uint32Array(used.length);
+  for (let v = 0; v < used.length; v++) if (used[v]) placeOf[v] = rows.push(v) - 1;
+  if (rows.length === used.length) return primitive;
+  const gather = (all: Record<string, Accessor>) => Object.fromEntries(Object.entries(all).map(([semantic, accessor]) => [semantic, gatherRows(blobs, accessor, rows)]));
+  const made: Primitive = {
+    ...primitive,
+    attributes: gather(primitive.attributes),
+    indices: putArray(
+      blobs,
+      indices.map((vertex) => placeOf[vertex]),
+      1,
+    ),
+  };
+  if (primitive.targets) made.targets = primitive.targets.map(gather);
+  return made;
+}
+
+/** A primitive whose triangles run the way round that their vertices' normals say. */
+export function turnWindings(primitive: Primitive, blobs: Blobs): Primitive {
+  if (!primitive.attributes.NORMAL) return primitive;
+  const positions = readArray<Float32Array>(blobs, primitive.attributes.POSITION);
+  const normals = readArray<Float32Array>(blobs, primitive.attributes.NORMAL);
+  const indices = readArray<Uint32Array>(blobs, primitive.indices).slice();
+  const faces = faceNormals(positions, indices);
+  for (let t = 0; t + 2 < indices.length; t += 3) {
+    const along = [0, 1, 2].reduce((sum, axis) => sum + faces[t + axis] * (normals[3 * indices[t] + axis] + normals[3 * indices[t + 1] + axis] + normals[3 * indices[t + 2] + axis]), 0);
+    if (along < 0) [indices[t + 1], indices[t + 2]] = [indices[t + 2], indices[t + 1]];
+  }
+  return { ...primitive, indices: putArray(blobs, indices, 1) };
 }

@@ -64,6 +64,19 @@ export function editPartMesh(kit: Kit, partId: Id, edit: (mesh: Mesh) => Mesh): 
   part.mesh = id;
 }
 
+/** Replaces the meshes of some parts by what `edit` makes of them, each once; parts that are not among them keep theirs. Writes to the draft. */
+export function editMeshesOf(kit: Kit, parts: readonly Id[], edit: (mesh: Mesh) => Mesh): void {
+  const chosen = new Set(parts);
+  for (const mesh of new Set(parts.map((id) => kit.parts[id].mesh))) {
+    if (mesh === null) continue;
+    const users = Object.values(kit.parts).filter((part) => part.mesh === mesh);
+    const own = users.filter((part) => chosen.has(part.id));
+    const id = own.length === users.length ? mesh : newId();
+    kit.meshes[id] = { ...edit(kit.meshes[mesh]), id };
+    for (const part of own) part.mesh = id;
+  }
+}
+
 function mapRows(blobs: Blobs, accessor: Accessor, map: (row: ArrayLike<number>) => number[]): Accessor {
   const source = readArray<Float32Array>(blobs, accessor);
   const out = new Float32Array(source.length);

@@ -4,6 +4,7 @@ export * from './clip-time';
 export * from './cut-clip';
 export * from './easing';
 export * from './key-operations';
+export * from './mend-operations';
 export * from './match-names';
 export * from './range-table';
 export * from './sampler';

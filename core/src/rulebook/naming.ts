@@ -1,37 +1,53 @@
 import type { Part, Role } from '../document';
-import type { NamePattern, Rulebook } from './types';
+import { namePattern } from './name-pattern';
+import type { NamingPattern, Rulebook } from './types';
 
 /** A part's role: given by hand, or by what its name begins with. */
 export function roleOf(rulebook: Rulebook, part: Pick<Part, 'name' | 'role'>): Role | null {
   if (part.role !== null) return part.role;
   const name = part.name.toLowerCase();
-  return rulebook.naming.patterns.find((one) => one.role !== null && one.prefix !== '' && name.startsWith(one.prefix))?.role ?? null;
+  return rulebook.naming.patterns.find((one) => one.role !== null && one.prefix !== '' && name.startsWith(one.prefix.toLowerCase()))?.role ?? null;
 }
 
-export function patternOf(rulebook: Rulebook, role: Role | null): NamePattern | undefined {
+export function patternOf(rulebook: Rulebook, role: Role | null): NamingPattern | undefined {
   return rulebook.naming.patterns.find((one) => one.role === role) ?? rulebook.naming.patterns.find((one) => one.role === null);
 }
 
 export function nameFits(rulebook: Rulebook, name: string, role: Role | null): boolean {
   const pattern = patternOf(rulebook, role);
-  return name.length <= rulebook.naming.maxLength && (!pattern || new RegExp(pattern.pattern).test(name));
+  return name.length <= rulebook.naming.maxLength && (!pattern || namePattern(pattern.pattern).test(name));
 }
 
+/** Ways of joining words, in the order in which they are tried. */
+const JOINED: ((words: string[]) => string)[] = [
+  (words) => words.join('_'),
+  (words) => words.join('-'),
+  (words) => words.map((word) => word[0].toUpperCase() + word.slice(1)).join(''),
+  (words) => words.map((word, i) => (i === 0 ? word : word[0].toUpperCase() + word.slice(1))).join(''),
+  (words) => words.join(''),
+];
+
 /**
- * The nearest name that fits: words in lower case joined by underscores, the role's prefix in front.
- * Null where even that does not fit the pattern.
+ * The nearest name that fits: its words in lower case joined as the pattern takes them, the role's first letters in front.
+ * Null where none of that fits the pattern.
  */
 export function fittingName(rulebook: Rulebook, name: string, role: Role | null): string | null {
   const prefix = patternOf(rulebook, role)?.prefix ?? '';
-  const words = name
+  const lead = prefix.toLowerCase().replace(/[^a-z0-9]+$/, '');
+  const all = name
     .normalize('NFKD')
     .replace(/\p{M}/gu, '')
     .replace(/([a-z0-9])([A-Z])/g, '$1_$2')
     .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '_')
-    .replace(/^_+|_+$/g, '');
-  const body = prefix !== '' && words.startsWith(prefix) ? words.slice(prefix.length) : prefix !== '' && words === prefix.replace(/_$/, '') ? '' : words;
-  const started = /^[a-z]/.test(prefix + body) ? body : `part_${body}`;
-  const result = (prefix + started).slice(0, rulebook.naming.maxLength).replace(/_+$/, '');
-  return nameFits(rulebook, result, role) ? result : null;
+    .split(/[^a-z0-9]+/)
+    .filter((word) => word !== '');
+  const words = lead !== '' && all[0] === lead ? all.slice(1) : all;
+  for (const join of JOINED) {
+    // A name that may not begin with a figure, or that is nothing but signs, gets a word in front.
+    for (const body of [join(words), join(['part', ...words])]) {
+      const result = (prefix + body).slice(0, rulebook.naming.maxLength).replace(/[_-]+$/, '');
+      if (result !== '' && nameFits(rulebook, result, role)) return result;
+    }
+  }
+  return null;
 }

@@ -1,4 +1,5 @@
-import type { Blobs, Call, Id, Kit, Role, Space } from '../document';
+import type { Axis, Blobs, Call, Easing, Id, Kit, LoopMode, Material, Part, Role, Space, Vec3 } from '../document';
+import type { Bounds, Poser } from '../geometry';
 
 export const RULEBOOK_FORMAT = 'itchkit.rulebook/1';
 export const STAGES = ['intake', 'shape', 'rig', 'motion', 'wiring', 'trial', 'ship'] as const;
@@ -7,7 +8,7 @@ export const GRADES = ['stop', 'warn', 'note'] as const;
 /** stop: no package; warn: it will be poorer; note: worth knowing. */
 export type Grade = (typeof GRADES)[number];
 
-export interface NamePattern {
+export interface NamingPattern {
   role: Role | null;
   /** What a name of this role begins with; also how the role is found from a name. */
   prefix: string;
@@ -34,10 +35,108 @@ export interface Variable {
   positive: string;
 }
 
+export const HOLDS = ['model', 'model-at-rest', 'clip', 'texture', 'materials', 'bindings-table', 'clip-list'] as const;
+/** `clip` is a file a clip, `texture` a file an image. */
+export type Holds = (typeof HOLDS)[number];
+
 export interface Output {
-  /** Where the file stands in the package; `{kit}` is the kit's name. */
+  /** Where the file stands in the package: `{kit}` is the kit's name, `{clip}` and `{texture}` those of each clip and image. */
   path: string;
-  holds: 'model' | 'bindings-table';
+  holds: Holds;
+}
+
+/** How big a thing may be, as the platform sorts it: metres to the side, up and forward. */
+export interface SizeClass {
+  name: string;
+  max: Vec3;
+  about: string;
+}
+
+/** How the two sides are told apart in names. */
+export interface Sides {
+  place: 'prefix' | 'suffix';
+  left: string;
+  right: string;
+}
+
+export interface RequiredPart {
+  name: string;
+  /** Name of the part below which it hangs; null at the top. */
+  under: string | null;
+  why: string;
+}
+
+export interface Naming {
+  root: string;
+  maxLength: number;
+  patterns: NamingPattern[];
+  /** Names that the platform keeps for itself, compared without case. */
+  reserved?: string[];
+  sides?: Sides;
+  required?: RequiredPart[];
+}
+
+export interface Hierarchy {
+  /** Which roles a part of a role may hang below. */
+  parents?: { role: Role; under: Role[] }[];
+  /** Variables in the order of their parts from the ground up. */
+  drivenOrder?: string[];
+}
+
+export const PIVOT_PLACES = ['anchor', 'inside', 'on-step', 'on-parent-axis'] as const;
+export type PivotPlace = (typeof PIVOT_PLACES)[number];
+
+export interface PivotRule {
+  role: Role;
+  place: PivotPlace;
+  /** With `anchor`: −1, 0 or 1 an axis of the part's own bounds. */
+  anchor?: Vec3;
+  /** With `on-parent-axis`: which of the parent's own axes. */
+  axis?: Axis;
+}
+
+export interface MaterialSlot {
+  name: string;
+  needed: boolean;
+  about: string;
+}
+
+export interface Materials {
+  slots?: MaterialSlot[];
+  /** Media types of images. */
+  formats?: string[];
+  alphaModes?: Material['alphaMode'][];
+}
+
+export interface SkeletonJoint {
+  name: string;
+  /** Null for the topmost. */
+  parent: string | null;
+  needed: boolean;
+}
+
+export interface ClipSlot {
+  name: string;
+  needed: boolean;
+  /** Null where any will do. */
+  loop: LoopMode | null;
+  about: string;
+}
+
+export const TRACK_KINDS = ['offset', 'turn', 'rotation', 'size', 'weights'] as const;
+export type TrackKind = (typeof TRACK_KINDS)[number];
+
+export interface MotionRules {
+  clips?: ClipSlot[];
+  /** Frames a second. */
+  rate?: number;
+  easings?: Easing[];
+  /** What a clip may move; `rotation` is a dense one. */
+  tracks?: TrackKind[];
+  /** Loop modes that the platform plays. */
+  loops?: LoopMode[];
+  /** Name of the clip that is the rest pose, and comes first. */
+  rest?: string;
 }
 
 export interface Rule {
@@ -45,8 +144,10 @@ export interface Rule {
   check: string;
   grade: Grade;
   why: string;
-  /** What the check measures against, where it is a number. */
+  /** What the check measures against, where it is a number; its unit is the check's. */
   limit?: number;
+  /** Roles that the rule speaks of; all parts where left out. */
+  roles?: Role[];
 }
 
 export interface Rulebook {
@@ -60,7 +161,13 @@ export interface Rulebook {
   tileMetres: number;
   stepMetres: number;
   stepDegrees: number;
-  naming: { root: string; maxLength: number; patterns: NamePattern[] };
+  sizeClasses?: SizeClass[];
+  naming: Naming;
+  hierarchy?: Hierarchy;
+  pivots?: PivotRule[];
+  materials?: Materials;
+  skeleton?: SkeletonJoint[];
+  motion?: MotionRules;
   variables: Variable[];
   packaging: Output[];
   rules: Rule[];
@@ -95,12 +202,27 @@ export interface Finding {
   share: number | null;
   parts: Id[];
   mend: Mend | null;
+  /** The reason with which a person set it aside; never on a stop. */
+  aside: string | null;
 }
 
 export interface CheckContext {
+  /** What a check reads of it is noted, so that it runs again only when that changes. */
   kit: Kit;
   rulebook: Rulebook;
   blobs: Blobs;
+  /** Every part, parents before children. */
+  parts: Part[];
+  /** Every part's children, in order; those at the top under null. */
+  childrenOf(parent: Id | null): Part[];
+  /** At rest. */
+  rest(): Poser;
+  /** World bounds at rest of the parts that show a mesh. */
+  bounds(): Map<Id, Bounds>;
+  /** World bounds of each part over all frames of all clips, metres; where a part goes furthest and when is for messages. */
+  swept(): Map<Id, Bounds>;
+  /** Worked out once for all checks of a run, and again only when what it read has changed. It must keep no records of the kit. */
+  once<T>(key: string, compute: () => T): T;
 }
 
 /** What a check says; the runner adds where and how grave. */
@@ -110,5 +232,11 @@ export interface Check {
   id: string;
   family: string;
   stage: Stage;
+  /** A few words on what it looks at, for lists of checks. */
+  about: string;
+  /** Unit of the rule's limit; absent where the check takes none. */
+  limit?: string;
+  /** What the rulebook has to say for the check to have anything to go by; null where it says it. */
+  needs?(rulebook: Rulebook): string | null;
   run(context: CheckContext, rule: Rule): Said[];
 }

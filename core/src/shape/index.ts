@@ -8,5 +8,7 @@ export * from './names-and-roles';
 export * from './remove-parts';
 export * from './reparent';
 export * from './resize-image';
+export * from './set-material';
+export * from './set-on-ground';
 export * from './set-transform';
 export * from './shape-errors';

@@ -14,7 +14,8 @@ export interface Manifest {
   parts: { node: number; name: string; path: string; role: Role | null; turnOrder: TurnOrder; triangles: number }[];
   clips: { name: string; seconds: number; rate: number; loop: LoopMode }[];
   bindings: { variable: string; index: number | null; node: number; outside: Outside; rows: BindingRow[] }[];
-  report: { check: string; grade: string; message: string; parts: string[] }[];
+  /** What the checks said; `aside` is the reason with which a person set it aside. */
+  report: { check: string; grade: string; message: string; parts: string[]; aside?: string }[];
 }
 
 const schema = Joi.object({

@@ -1,4 +1,3 @@
-import { partsInOrder } from '../../document';
 import { roleOf } from '../naming';
 import type { Check } from '../types';
 import { count } from '../wording';
@@ -8,9 +7,10 @@ export const bindingsOnePerDriven: Check = {
   id: 'bindings.one-per-driven',
   family: 'variables',
   stage: 'wiring',
-  run({ kit, rulebook }) {
+  about: 'Each driven part has exactly one binding',
+  run({ kit, rulebook, parts }) {
     const bindings = Object.values(kit.bindings);
-    return partsInOrder(kit).flatMap((part) => {
+    return parts.flatMap((part) => {
       const own = bindings.filter((binding) => binding.part === part.id);
       const driven = roleOf(rulebook, part) === 'driven';
       if (own.length === 1 || (!driven && own.length === 0)) return [];

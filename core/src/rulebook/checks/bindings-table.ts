@@ -26,6 +26,7 @@ export const bindingsTable: Check = {
   id: 'bindings.table',
   family: 'variables',
   stage: 'wiring',
+  about: 'A binding’s table begins with the neutral value and covers the variable’s range',
   run({ kit, rulebook }) {
     return Object.values(kit.bindings).flatMap((binding): Said[] => {
       const variable = rulebook.variables.find((one) => one.name === binding.variable);

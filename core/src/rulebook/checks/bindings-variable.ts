@@ -22,6 +22,7 @@ export const bindingsVariable: Check = {
   id: 'bindings.variable',
   family: 'variables',
   stage: 'wiring',
+  about: 'The bound variable is in the catalogue, and its index is one that it has',
   run({ kit, rulebook }) {
     return Object.values(kit.bindings).flatMap((binding): Said[] => {
       const part = kit.parts[binding.part];

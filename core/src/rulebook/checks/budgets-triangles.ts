@@ -1,27 +1,18 @@
-import { kitCounts, meshCounts } from '../../geometry';
-import type { Check } from '../types';
-import { count, nameList } from '../wording';
+import { meshCounts } from '../../geometry';
+import { nameList } from '../wording';
+import { heaviest } from './heaviest';
+import { budget } from './budget';
 
-/** Triangles drawn, each mesh once for every part that shows it, stay within the rule's limit. */
-export const budgetsTriangles: Check = {
+/** Triangles drawn, each mesh once for every part that shows it. */
+export const budgetsTriangles = budget({
   id: 'budgets.triangles',
-  family: 'budgets',
   stage: 'shape',
-  run({ kit }, rule) {
-    const limit = rule.limit ?? Infinity;
-    const { triangles } = kitCounts(kit);
-    if (triangles <= limit) return [];
-    const heaviest = Object.values(kit.parts).sort((a, b) => meshCounts(kit, b.mesh).triangles - meshCounts(kit, a.mesh).triangles);
-    const top = heaviest.slice(0, 3);
-    return [
-      {
-        title: 'Too many triangles',
-        message: `${count(triangles, 'triangle')} are drawn, ${count(triangles - limit, 'more', 'more')} than the budget. The heaviest parts are ${nameList(top.map((part) => part.name))}.`,
-        measured: triangles.toLocaleString('en'),
-        limit: limit.toLocaleString('en'),
-        share: triangles / limit,
-        parts: top.map((part) => part.id),
-      },
-    ];
+  about: 'Triangles drawn, each mesh once for every part that shows it',
+  unit: 'triangles',
+  title: 'Too many triangles',
+  what: 'The kit draws',
+  measure: (context) => {
+    const { total, top } = heaviest(context, (part) => meshCounts(context.kit, part.mesh).triangles);
+    return { value: total, more: `The heaviest parts are ${nameList(top.map((part) => part.name))}.`, parts: top.map((part) => part.id) };
   },
-};
+});

@@ -1,13 +1,18 @@
-import { partsInOrder, type Blobs, type Kit, type Part, type Primitive } from '../../document';
+import type { Blobs, Part, Primitive } from '../../document';
+import type { CheckContext } from '../types';
+
+export type Measure = (primitive: Primitive, blobs: Blobs) => number;
 
 /**
  * A figure worked out once for each primitive's arrays: the same arrays are measured again at every edit otherwise.
  * The arrays are named by their contents, so a figure never grows stale.
+ *
+ * @param attributes What is measured besides POSITION and the indices.
  */
-export function memoByArrays(measure: (primitive: Primitive, blobs: Blobs) => number, attribute: string): (primitive: Primitive, blobs: Blobs) => number {
+export function memoByArrays(measure: Measure, ...attributes: string[]): Measure {
   const known = new Map<string, number>();
   return (primitive, blobs) => {
-    const key = `${primitive.attributes.POSITION?.blob}/${primitive.attributes[attribute]?.blob}/${primitive.indices.blob}`;
+    const key = `${primitive.attributes.POSITION?.blob}/${attributes.map((name) => primitive.attributes[name]?.blob).join('/')}/${primitive.indices.blob}`;
     let figure = known.get(key);
     if (figure === undefined) {
       if (known.size > 20_000) known.clear();
@@ -18,9 +23,13 @@ export function memoByArrays(measure: (primitive: Primitive, blobs: Blobs) => nu
   };
 }
 
+/** Figures of a part's primitives, added up or, with `most`, the greatest of them. */
+export function figureOf({ kit, blobs }: CheckContext, part: Part, measure: Measure, most = false): number {
+  if (part.mesh === null) return 0;
+  return kit.meshes[part.mesh].primitives.reduce((sum, primitive) => (most ? Math.max(sum, measure(primitive, blobs)) : sum + measure(primitive, blobs)), 0);
+}
+
 /** Parts whose mesh has a figure above 0, with the sum over its primitives. */
-export function partsWith(kit: Kit, blobs: Blobs, measure: (primitive: Primitive, blobs: Blobs) => number): { part: Part; figure: number }[] {
-  return partsInOrder(kit)
-    .map((part) => ({ part, figure: part.mesh === null ? 0 : kit.meshes[part.mesh].primitives.reduce((sum, primitive) => sum + measure(primitive, blobs), 0) }))
-    .filter(({ figure }) => figure > 0);
+export function partsWith(context: CheckContext, measure: Measure, parts: Part[] = context.parts): { part: Part; figure: number }[] {
+  return parts.map((part) => ({ part, figure: figureOf(context, part, measure) })).filter(({ figure }) => figure > 0);
 }

@@ -2,27 +2,29 @@ import { degenerateTriangles } from '../../geometry';
 import type { Check } from '../types';
 import { count, nameList } from '../wording';
 import { memoByArrays, partsWith } from './by-primitive';
+import { idsOf, namesOf } from './parts-of-rule';
 
-const flat = memoByArrays((primitive, blobs) => degenerateTriangles(primitive, blobs).length, 'POSITION');
+const measure = memoByArrays((primitive, blobs) => degenerateTriangles(primitive, blobs).length);
 
 /** No triangle is without area. */
 export const geometryDegenerate: Check = {
   id: 'geometry.degenerate',
   family: 'geometry',
   stage: 'shape',
-  run({ kit, blobs }) {
-    const wrong = partsWith(kit, blobs, flat);
-    if (wrong.length === 0) return [];
-    const triangles = wrong.reduce((sum, { figure }) => sum + figure, 0);
-    const parts = wrong.map(({ part }) => part.id);
+  about: 'No triangle is without area',
+  run(context) {
+    const found = partsWith(context, measure);
+    if (found.length === 0) return [];
+    const total = found.reduce((sum, { figure }) => sum + figure, 0);
+    const wrong = found.map(({ part }) => part);
     return [
       {
         title: 'Triangles without area',
-        message: `${count(triangles, 'triangle has', 'triangles have')} no area, in ${nameList(wrong.map(({ part }) => part.name))}.`,
-        measured: count(triangles, 'triangle'),
+        message: `${count(total, 'triangle has', 'triangles have')} no area, in ${nameList(namesOf(wrong))}.`,
+        measured: count(total, 'triangle', 'triangles'),
         limit: '0',
-        parts,
-        mend: { title: `Drop ${count(triangles, 'triangle')}`, safe: true, call: { operation: 'shape.drop-degenerates', args: { parts } } },
+        parts: idsOf(wrong),
+        mend: { title: `Drop ${count(total, 'triangle')}`, safe: true, call: { operation: 'shape.drop-degenerates', args: { parts: idsOf(wrong) } } },
       },
     ];
   },

@@ -1,4 +1,3 @@
-import { childrenOf } from '../../document';
 import { angleBetweenQuats } from '../../geometry';
 import type { Check } from '../types';
 import { figure } from '../wording';
@@ -9,8 +8,9 @@ export const hierarchyRootAtOrigin: Check = {
   id: 'hierarchy.root-at-origin',
   family: 'hierarchy',
   stage: 'shape',
+  about: 'The one root stands at the origin, straight',
   run(context) {
-    const roots = childrenOf(context.kit, null);
+    const roots = context.childrenOf(null);
     if (roots.length !== 1) return [];
     const [root] = roots;
     const away = Math.hypot(...root.translation);

@@ -2,31 +2,161 @@ import type { Check } from '../types';
 import { bindingsOnePerDriven } from './bindings-one-per-driven';
 import { bindingsTable } from './bindings-table';
 import { bindingsVariable } from './bindings-variable';
+import { budgetsClips } from './budgets-clips';
+import { budgetsJoints } from './budgets-joints';
+import { budgetsKeys } from './budgets-keys';
+import { budgetsMaterials } from './budgets-materials';
+import { budgetsPackageBytes } from './budgets-package-bytes';
+import { budgetsPartTriangles } from './budgets-part-triangles';
+import { budgetsSeconds } from './budgets-seconds';
+import { budgetsTextureBytes } from './budgets-texture-bytes';
+import { budgetsTextures } from './budgets-textures';
 import { budgetsTriangles } from './budgets-triangles';
+import { budgetsVertices } from './budgets-vertices';
+import { clipsEasings } from './clips-easings';
+import { clipsFootprint } from './clips-footprint';
+import { clipsHalfTurns } from './clips-half-turns';
+import { clipsIdleTracks } from './clips-idle-tracks';
+import { clipsLoop } from './clips-loop';
+import { clipsNeutralStart } from './clips-neutral-start';
+import { clipsOneTimeline } from './clips-one-timeline';
+import { clipsOnlyOne } from './clips-only-one';
+import { clipsOutsideKeys } from './clips-outside-keys';
+import { clipsRate } from './clips-rate';
+import { clipsRequired } from './clips-required';
+import { clipsRestFirst } from './clips-rest-first';
+import { clipsSeam } from './clips-seam';
+import { clipsTailGap } from './clips-tail-gap';
+import { clipsTracks } from './clips-tracks';
+import { clipsUnique } from './clips-unique';
+import { clipsUnknown } from './clips-unknown';
+import { clipsWholeFrames } from './clips-whole-frames';
+import { geometryClosed } from './geometry-closed';
 import { geometryDegenerate } from './geometry-degenerate';
+import { geometryFinite } from './geometry-finite';
 import { geometryNormals } from './geometry-normals';
+import { geometryTangents } from './geometry-tangents';
+import { geometryUnused } from './geometry-unused';
+import { geometryWindings } from './geometry-windings';
+import { hierarchyDepth } from './hierarchy-depth';
+import { hierarchyDrivenOrder } from './hierarchy-driven-order';
+import { hierarchyEmpty } from './hierarchy-empty';
+import { hierarchyHidden } from './hierarchy-hidden';
+import { hierarchyParents } from './hierarchy-parents';
 import { hierarchyRootAtOrigin } from './hierarchy-root-at-origin';
 import { hierarchySingleRoot } from './hierarchy-single-root';
+import { materialsAlpha } from './materials-alpha';
+import { materialsSlots } from './materials-slots';
+import { materialsWhiteTint } from './materials-white-tint';
 import { namesPattern } from './names-pattern';
+import { namesRequired } from './names-required';
+import { namesReserved } from './names-reserved';
+import { rolesPresent } from './names-roles-present';
+import { namesSides } from './names-sides';
 import { namesUnique } from './names-unique';
+import { pivotsPlace } from './pivots-place';
+import { sizeClass } from './size-class';
+import { sizeGround } from './size-ground';
+import { skinInfluences } from './skin-influences';
+import { skinOutside } from './skin-outside';
+import { skinPresent } from './skin-present';
+import { skinRigid } from './skin-rigid';
+import { skinSkeleton } from './skin-skeleton';
+import { skinSum } from './skin-sum';
+import { skinUnweighted } from './skin-unweighted';
+import { texturesFormat } from './textures-format';
+import { texturesMissing } from './textures-missing';
 import { texturesSize } from './textures-size';
+import { transformsMirrored } from './transforms-mirrored';
 import { transformsNoise } from './transforms-noise';
+import { transformsShear } from './transforms-shear';
+import { transformsStep } from './transforms-step';
 import { transformsUnitScale } from './transforms-unit-scale';
+import { transformsUpright } from './transforms-upright';
+import { uvChannels } from './uv-channels';
+import { uvOverlap } from './uv-overlap';
+import { uvPresent } from './uv-present';
+import { uvRange } from './uv-range';
 
 const ALL: Check[] = [
-  hierarchySingleRoot,
-  hierarchyRootAtOrigin,
-  namesPattern,
-  namesUnique,
-  transformsUnitScale,
-  transformsNoise,
-  geometryDegenerate,
-  geometryNormals,
-  budgetsTriangles,
-  texturesSize,
   bindingsOnePerDriven,
-  bindingsVariable,
   bindingsTable,
+  bindingsVariable,
+  budgetsClips,
+  budgetsJoints,
+  budgetsKeys,
+  budgetsMaterials,
+  budgetsPackageBytes,
+  budgetsPartTriangles,
+  budgetsSeconds,
+  budgetsTextureBytes,
+  budgetsTextures,
+  budgetsTriangles,
+  budgetsVertices,
+  clipsEasings,
+  clipsFootprint,
+  clipsHalfTurns,
+  clipsIdleTracks,
+  clipsLoop,
+  clipsNeutralStart,
+  clipsOneTimeline,
+  clipsOnlyOne,
+  clipsOutsideKeys,
+  clipsRate,
+  clipsRequired,
+  clipsRestFirst,
+  clipsSeam,
+  clipsTailGap,
+  clipsTracks,
+  clipsUnique,
+  clipsUnknown,
+  clipsWholeFrames,
+  geometryClosed,
+  geometryDegenerate,
+  geometryFinite,
+  geometryNormals,
+  geometryTangents,
+  geometryUnused,
+  geometryWindings,
+  hierarchyDepth,
+  hierarchyDrivenOrder,
+  hierarchyEmpty,
+  hierarchyHidden,
+  hierarchyParents,
+  hierarchyRootAtOrigin,
+  hierarchySingleRoot,
+  materialsAlpha,
+  materialsSlots,
+  materialsWhiteTint,
+  namesPattern,
+  namesRequired,
+  namesReserved,
+  rolesPresent,
+  namesSides,
+  namesUnique,
+  pivotsPlace,
+  sizeClass,
+  sizeGround,
+  skinInfluences,
+  skinOutside,
+  skinPresent,
+  skinRigid,
+  skinSkeleton,
+  skinSum,
+  skinUnweighted,
+  texturesFormat,
+  texturesMissing,
+  texturesSize,
+  transformsMirrored,
+  transformsNoise,
+  transformsShear,
+  transformsStep,
+  transformsUnitScale,
+  transformsUpright,
+  uvChannels,
+  uvOverlap,
+  uvPresent,
+  uvRange,
 ];
 
 export const CHECKS: ReadonlyMap<string, Check> = new Map(ALL.map((check) => [check.id, check]));

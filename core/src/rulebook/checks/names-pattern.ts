@@ -1,17 +1,31 @@
-import { freeName, partsInOrder } from '../../document';
+import { freeName, type Part } from '../../document';
 import { fittingName, nameFits, patternOf, roleOf } from '../naming';
-import type { Check } from '../types';
+import type { Check, Rulebook } from '../types';
 import { count, nameList } from '../wording';
+import { idsOf, namesOf } from './parts-of-rule';
+
+const known = new WeakMap<Rulebook, Map<string, boolean>>();
+
+/** Whether a part's name fits; worked out once for every name and role. */
+function fits(rulebook: Rulebook, part: Part): boolean {
+  let names = known.get(rulebook);
+  if (!names || names.size > 50_000) known.set(rulebook, (names = new Map()));
+  const key = `${part.role ?? ''}/${part.name}`;
+  let result = names.get(key);
+  if (result === undefined) names.set(key, (result = nameFits(rulebook, part.name, roleOf(rulebook, part))));
+  return result;
+}
 
 /** Names follow the pattern of their role. */
 export const namesPattern: Check = {
   id: 'names.pattern',
   family: 'names',
   stage: 'shape',
-  run({ kit, rulebook }) {
-    const wrong = partsInOrder(kit).filter((part) => !nameFits(rulebook, part.name, roleOf(rulebook, part)));
+  about: 'Names follow the pattern of their role',
+  run({ kit, rulebook, parts }) {
+    const wrong = parts.filter((part) => !fits(rulebook, part));
     if (wrong.length === 0) return [];
-    const taken = new Set(Object.values(kit.parts).map((part) => part.name));
+    const taken = new Set(namesOf(parts));
     const names: Record<string, string> = {};
     for (const part of wrong) {
       const fitting = fittingName(rulebook, part.name, roleOf(rulebook, part));
@@ -24,10 +38,10 @@ export const namesPattern: Check = {
     return [
       {
         title: 'Names off the pattern',
-        message: `${count(wrong.length, 'name does', 'names do')} not follow the pattern: ${nameList(wrong.map((part) => part.name))}.`,
+        message: `${count(wrong.length, 'name does', 'names do')} not follow the pattern: ${nameList(namesOf(wrong))}.`,
         measured: count(wrong.length, 'name'),
         limit: first?.explain ?? `at most ${rulebook.naming.maxLength} characters`,
-        parts: wrong.map((part) => part.id),
+        parts: idsOf(wrong),
         mend:
           mendable > 0
             ? {

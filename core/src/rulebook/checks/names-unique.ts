@@ -1,4 +1,4 @@
-import { freeName, partsInOrder, type Part } from '../../document';
+import { freeName, type Part } from '../../document';
 import type { Check } from '../types';
 import { count } from '../wording';
 
@@ -7,9 +7,15 @@ export const namesUnique: Check = {
   id: 'names.unique',
   family: 'names',
   stage: 'shape',
-  run({ kit }) {
+  about: 'No two parts have the same name, whatever the case of its letters',
+  run({ parts }) {
     const groups = new Map<string, Part[]>();
-    for (const part of partsInOrder(kit)) groups.set(part.name.toLowerCase(), [...(groups.get(part.name.toLowerCase()) ?? []), part]);
+    for (const part of parts) {
+      const name = part.name.toLowerCase();
+      const group = groups.get(name);
+      if (group) group.push(part);
+      else groups.set(name, [part]);
+    }
     const taken = new Set(groups.keys());
     return [...groups.values()]
       .filter((group) => group.length > 1)

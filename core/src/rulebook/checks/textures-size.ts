@@ -10,8 +10,10 @@ export const texturesSize: Check = {
   id: 'textures.size',
   family: 'materials',
   stage: 'shape',
+  about: 'Sides of images are powers of two, and no longer than the limit',
+  limit: 'pixels',
   run({ kit }, rule) {
-    const most = rule.limit ?? 16384;
+    const most = rule.limit!;
     return Object.values(kit.images).flatMap((image): Said[] => {
       if (isPower(image.width) && isPower(image.height) && Math.max(image.width, image.height) <= most) return [];
       const width = nearestPower(image.width, most);

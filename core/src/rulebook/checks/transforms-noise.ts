@@ -1,4 +1,3 @@
-import { partsInOrder } from '../../document';
 import { noiseOf } from '../../shape';
 import type { Check } from '../types';
 import { count, nameList } from '../wording';
@@ -8,11 +7,10 @@ export const transformsNoise: Check = {
   id: 'transforms.noise',
   family: 'transforms',
   stage: 'shape',
-  run({ kit, rulebook }) {
+  about: 'No number is a hair off a multiple of the step',
+  run({ parts: all, rulebook }) {
     const steps = { stepMetres: rulebook.stepMetres, stepDegrees: rulebook.stepDegrees };
-    const noisy = partsInOrder(kit)
-      .map((part) => ({ part, noise: noiseOf(part, steps) }))
-      .filter(({ noise }) => noise.translation || noise.rotation || noise.scale);
+    const noisy = all.map((part) => ({ part, noise: noiseOf(part, steps) })).filter(({ noise }) => noise.translation || noise.rotation || noise.scale);
     if (noisy.length === 0) return [];
     const parts = noisy.map(({ part }) => part.id);
     return [

@@ -1,4 +1,3 @@
-import { partsInOrder } from '../../document';
 import type { Check } from '../types';
 import { count, figure, nameList } from '../wording';
 
@@ -10,8 +9,9 @@ export const transformsUnitScale: Check = {
   id: 'transforms.unit-scale',
   family: 'transforms',
   stage: 'shape',
-  run({ kit }) {
-    const wrong = partsInOrder(kit).filter((part) => part.scale.some((value) => Math.abs(value - 1) > NEAR));
+  about: 'Every part’s scale is 1',
+  run({ parts }) {
+    const wrong = parts.filter((part) => part.scale.some((value) => Math.abs(value - 1) > NEAR));
     if (wrong.length === 0) return [];
     const worst = wrong.flatMap((part) => part.scale).reduce((a, b) => (Math.abs(b - 1) > Math.abs(a - 1) ? b : a));
     const mendable = wrong.every((part) => part.scale.every((value) => value !== 0));

@@ -1,0 +1,18 @@
+import { clipsInOrder } from '../../motion';
+import { budget } from './budget';
+
+/** Keys of each clip, over all its tracks. */
+export const budgetsKeys = budget({
+  id: 'budgets.keys',
+  stage: 'motion',
+  about: 'Keys of each clip, over all its tracks',
+  unit: 'keys',
+  title: 'Too many keys',
+  what: 'One clip has',
+  measure: ({ kit }) =>
+    clipsInOrder(kit).map((clip) => ({
+      key: clip.id,
+      value: clip.tracks.reduce((sum, track) => sum + (track.kind === 'keys' ? track.keys.length : track.times.count), 0),
+      more: `It is “${clip.name}”.`,
+    })),
+});

@@ -1,0 +1,34 @@
+import { clipsInOrder } from '../../motion';
+import { count, nameList } from '../wording';
+import type { Check } from '../types';
+
+/** There is exactly one clip. */
+export const clipsOnlyOne: Check = {
+  id: 'clips.only-one',
+  family: 'clips',
+  stage: 'motion',
+  about: 'There is exactly one clip',
+  run({ kit }) {
+    const clips = clipsInOrder(kit);
+    if (clips.length === 1) return [];
+    return [
+      {
+        title: clips.length === 0 ? 'No clip' : 'More than one clip',
+        message:
+          clips.length === 0 ? 'The platform plays one clip, and the kit has none.' : `The platform plays one clip, and the kit has ${clips.length}: ${nameList(clips.map((clip) => clip.name))}.`,
+        measured: count(clips.length, 'clip'),
+        limit: '1 clip',
+        parts: [],
+        mend:
+          clips.length > 1
+            ? {
+                title: `Keep “${clips[0].name}” only`,
+                safe: false,
+                call: { operation: 'motion.keep-clips', args: { clips: [clips[0].id] } },
+                changes: clips.slice(1).map((clip) => `${clip.name} is deleted`),
+              }
+            : undefined,
+      },
+    ];
+  },
+};

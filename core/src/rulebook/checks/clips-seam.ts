@@ -1,0 +1,41 @@
+import { clipsInOrder } from '../../motion';
+import { figure } from '../wording';
+import { poseGap } from './pose-gap';
+import type { Check, Said } from '../types';
+
+/** A loop ends where it begins. */
+export const clipsSeam: Check = {
+  id: 'clips.seam',
+  family: 'clips',
+  stage: 'motion',
+  about: 'A loop ends where it begins',
+  limit: 'millimetres',
+  run(context, rule) {
+    const { kit } = context;
+    return clipsInOrder(kit).flatMap((clip): Said[] => {
+      if (clip.loop !== 'loop' || clip.tracks.length === 0) return [];
+      const { metres, part } = poseGap(context, clip, clip.lengthSeconds, 0);
+      const millimetres = 1000 * metres;
+      if (millimetres <= rule.limit! || part === null) return [];
+      return [
+        {
+          key: clip.id,
+          title: 'Seam does not meet',
+          message: `“${clip.name}” ends with “${kit.parts[part].name}” ${figure(millimetres, 1)} mm away from where it begins, so it jumps.`,
+          measured: `${figure(millimetres, 1)} mm`,
+          limit: `${figure(rule.limit!, 1)} mm`,
+          share: rule.limit! > 0 ? millimetres / rule.limit! : undefined,
+          parts: [part],
+          mend: clip.tracks.some((track) => track.kind === 'keys')
+            ? {
+                title: 'End where it begins',
+                safe: false,
+                call: { operation: 'motion.meet-seam', args: { clip: clip.id } },
+                changes: [`${clip.name}: every sparse track gets its first value at ${figure(clip.lengthSeconds)} s`],
+              }
+            : undefined,
+        },
+      ];
+    });
+  },
+};

@@ -1,0 +1,25 @@
+import { readArray, type Blobs, type Track } from '../../document';
+
+/** What rest is to each property of a dense track. */
+const REST: Record<string, number[]> = { offset: [0, 0, 0], rotation: [0, 0, 0, 1], size: [1, 1, 1] };
+
+/** Whether a track leaves its part where it is at rest, at all times. Morph weights are never idle: theirs at rest are the mesh's. */
+export function isIdle(track: Track, blobs: Blobs): boolean {
+  if (track.kind === 'keys') {
+    const rest = track.property === 'size' ? 1 : 0;
+    return track.keys.every((key) => Math.abs(key.value - rest) < 1e-9);
+  }
+  if (track.property === 'weights') return false;
+  const rest = REST[track.property];
+  const values = readArray<Float32Array>(blobs, track.values);
+  const rows = values.length / rest.length;
+  for (let row = 0; row < rows; row++) {
+    // In a curve every second of three rows is a value, the others are slopes.
+    const slope = track.interpolation === 'curve' && row % 3 !== 1;
+    for (let c = 0; c < rest.length; c++) {
+      const value = values[row * rest.length + c];
+      if (Math.abs(value - (slope ? 0 : rest[c])) > 1e-6 && !(track.property === 'rotation' && !slope && c === 3 && Math.abs(value + 1) <= 1e-6)) return false;
+    }
+  }
+  return true;
+}

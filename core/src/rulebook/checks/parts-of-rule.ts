@@ -1,0 +1,18 @@
+import type { Id, Part, Role } from '../../document';
+import { roleOf } from '../naming';
+import type { CheckContext, Rule, Rulebook } from '../types';
+
+/** The parts that a rule speaks of: those with its roles, or all. */
+export function partsOfRule({ parts, rulebook }: CheckContext, rule: Rule): Part[] {
+  return rule.roles ? withRoles(parts, rulebook, rule.roles) : parts;
+}
+
+export function withRoles(parts: Part[], rulebook: Rulebook, roles: readonly Role[]): Part[] {
+  return parts.filter((part) => {
+    const role = roleOf(rulebook, part);
+    return role !== null && roles.includes(role);
+  });
+}
+
+export const idsOf = (parts: readonly Part[]): Id[] => parts.map((part) => part.id);
+export const namesOf = (parts: readonly Part[]): string[] => parts.map((part) => part.name);

@@ -1,0 +1,52 @@
+import type { Check, Said } from '../types';
+
+const plain = (name: string) => name.toLowerCase().replace(/[^a-z0-9]/g, '');
+
+/** The joints that the platform moves are there, each below the right one. */
+export const skinSkeleton: Check = {
+  id: 'skin.skeleton',
+  family: 'skin',
+  stage: 'rig',
+  about: 'The joints that the platform moves are there, each below the right one',
+  needs: ({ skeleton }) => (skeleton ? null : 'a skeleton'),
+  run({ kit, parts, rulebook }) {
+    const byName = new Map(parts.map((part) => [part.name, part]));
+    return rulebook.skeleton!.flatMap(({ name, parent, needed }): Said[] => {
+      const joint = byName.get(name);
+      if (!joint) {
+        if (!needed) return [];
+        const near = parts.find((part) => plain(part.name) === plain(name) && !rulebook.skeleton!.some((one) => one.name === part.name));
+        return [
+          {
+            key: name,
+            title: `Joint “${name}” is missing`,
+            message: `${rulebook.title} moves a joint “${name}”${parent === null ? '' : ` below “${parent}”`}, and the kit has none.`,
+            measured: near ? `“${near.name}”` : 'no such joint',
+            limit: `“${name}”`,
+            parts: near ? [near.id] : [],
+            mend: near ? { title: `Rename “${near.name}” to “${name}”`, safe: true, call: { operation: 'shape.rename', args: { names: { [near.id]: name } } } } : undefined,
+          },
+        ];
+      }
+      const above = parent === null ? undefined : byName.get(parent);
+      if (parent === null || !above || joint.parent === above.id) return [];
+      const has = joint.parent === null ? 'at the top' : `below “${kit.parts[joint.parent].name}”`;
+      return [
+        {
+          key: name,
+          title: `Joint “${name}” hangs elsewhere`,
+          message: `“${name}” hangs ${has}; ${rulebook.title} moves it below “${parent}”.`,
+          measured: has,
+          limit: `below “${parent}”`,
+          parts: [joint.id],
+          mend: {
+            title: `Hang it below “${parent}”`,
+            safe: false,
+            call: { operation: 'shape.reparent', args: { parts: [joint.id], parent: above.id, keep: 'world' } },
+            changes: [`${name}: ${has} → below ${parent}; it stays where it stands at rest`],
+          },
+        },
+      ];
+    });
+  },
+};

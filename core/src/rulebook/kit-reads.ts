@@ -1,0 +1,122 @@
+import type { Binding, Clip, Image, Kit, Material, Mesh, Part, Skin } from '../document';
+
+/** Fields of the records of a kit's tables: reading one of them is noted by table and field. */
+const FIELDS = {
+  parts: fields<Part>({ id: 0, name: 1, role: 1, parent: 1, order: 1, translation: 1, rotation: 1, scale: 1, turnOrder: 1, mesh: 1, skin: 1, hidden: 1, from: 1 }),
+  meshes: fields<Mesh>({ id: 0, name: 1, primitives: 1, strokes: 1, targets: 1 }),
+  materials: fields<Material>({
+    id: 0,
+    name: 1,
+    baseColor: 1,
+    baseColorTexture: 1,
+    metallic: 1,
+    roughness: 1,
+    metallicRoughnessTexture: 1,
+    normalTexture: 1,
+    normalScale: 1,
+    occlusionTexture: 1,
+    emissive: 1,
+    emissiveTexture: 1,
+    alphaMode: 1,
+    alphaCutoff: 1,
+    doubleSided: 1,
+    extensions: 1,
+  }),
+  images: fields<Image>({ id: 0, name: 1, mediaType: 1, blob: 1, bytes: 1, width: 1, height: 1 }),
+  skins: fields<Skin>({ id: 0, name: 1, joints: 1, inverseBindMatrices: 1 }),
+  clips: fields<Clip>({ id: 0, name: 1, order: 1, lengthSeconds: 1, rate: 1, loop: 1, tracks: 1 }),
+  bindings: fields<Binding>({ id: 0, variable: 1, index: 1, part: 1, rows: 1, outside: 1 }),
+};
+type Table = keyof typeof FIELDS;
+const TABLES = Object.keys(FIELDS) as Table[];
+type Row = Record<string, unknown>;
+
+/** @param all Every field; 0 for those that never change. */
+function fields<T>(all: Record<keyof Required<T>, 0 | 1>): { name: string; noted: boolean }[] {
+  return Object.entries(all).map(([name, noted]) => ({ name, noted: noted === 1 }));
+}
+
+/**
+ * A kit as its readers see it: the same records, with every field that is read noted in `reads`. Records are kept while theirs of the
+ * document stay the same.
+ */
+export class KitReads {
+  /** Where what is read is noted just now. */
+  reads = new Set<string>();
+  readonly view: Kit;
+
+  private kit: Kit | null = null;
+  private readonly makers: Record<Table, (row: Row) => Row>;
+  private tables = {} as Record<Table, Row>;
+  private readonly made = new WeakMap<object, Row>();
+
+  constructor() {
+    this.makers = Object.fromEntries(TABLES.map((table) => [table, this.maker(table)])) as Record<Table, (row: Row) => Row>;
+    const view = {} as Kit;
+    for (const table of TABLES) {
+      Object.defineProperty(view, table, {
+        enumerable: true,
+        get: () => {
+          this.reads.add(table);
+          return this.tables[table];
+        },
+      });
+    }
+    for (const other of ['format', 'name', 'targets', 'source', 'parked', 'asides'] as const) {
+      Object.defineProperty(view, other, {
+        enumerable: true,
+        get: () => {
+          this.reads.add(other);
+          return this.kit![other];
+        },
+      });
+    }
+    this.view = view;
+  }
+
+  /** Takes the next state of the kit. Gives what changed, in the words of `reads`. */
+  take(kit: Kit): Set<string> {
+    const before = this.kit;
+    const changed = new Set<string>();
+    for (const other of ['format', 'name', 'targets', 'source', 'parked', 'asides'] as const) if (before?.[other] !== kit[other]) changed.add(other);
+    for (const table of TABLES) if (before?.[table] !== kit[table]) this.takeTable(table, (before?.[table] ?? {}) as Row, kit[table] as unknown as Row, changed);
+    this.kit = kit;
+    return changed;
+  }
+
+  private takeTable(table: Table, before: Row, after: Row, changed: Set<string>): void {
+    const next: Row = {};
+    for (const id in after) {
+      const row = after[id] as Row;
+      const old = before[id] as Row | undefined;
+      let view = this.made.get(row);
+      if (!view) this.made.set(row, (view = this.makers[table](row)));
+      next[id] = view;
+      if (old === row) continue;
+      if (old === undefined) changed.add(table);
+      else for (const { name } of FIELDS[table]) if (old[name] !== row[name]) changed.add(`${table}.${name}`);
+    }
+    for (const id in before) if (!(id in after)) changed.add(table);
+    // Another order of the same ids is no change; a table that was emptied and filled is one by its ids.
+    this.tables[table] = next;
+  }
+
+  /** Makes a record's view: getters on a prototype of the table's own. */
+  private maker(table: Table): (row: Row) => Row {
+    class View {
+      constructor(readonly row: Row) {}
+    }
+    const reads = (key: string) => this.reads.add(key);
+    for (const { name, noted } of FIELDS[table]) {
+      const key = `${table}.${name}`;
+      Object.defineProperty(View.prototype, name, {
+        enumerable: true,
+        get(this: View) {
+          if (noted) reads(key);
+          return this.row[name];
+        },
+      });
+    }
+    return (row) => new View(row) as unknown as Row;
+  }
+}

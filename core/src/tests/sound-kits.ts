@@ -1,0 +1,129 @@
+import brinework from '../../../rulebooks/brinework.rulebook.json';
+import clashmere from '../../../rulebooks/clashmere.rulebook.json';
+import cubbin from '../../../rulebooks/cubbin.rulebook.json';
+import emberfold from '../../../rulebooks/emberfold.rulebook.json';
+import glasswink from '../../../rulebooks/glasswink.rulebook.json';
+import plotwick from '../../../rulebooks/plotwick.rulebook.json';
+import { emptyKit, MemoryBlobs, newMaterial, newPart, putArray, type Axis, type Id, type Kit, type LoopMode, type Part } from '../document';
+import { invertMatrix, quatFromTurn, restWorlds } from '../geometry';
+import { checkRulebook, type Rulebook } from '../rulebook';
+import { putWedge } from './helpers';
+
+export const SHIPPED = Object.fromEntries([brinework, clashmere, cubbin, emberfold, glasswink, plotwick].map((book) => [book.id, checkRulebook(book)])) as Record<string, Rulebook>;
+
+export interface Made {
+  kit: Kit;
+  blobs: MemoryBlobs;
+}
+
+function kitOf(parts: (Partial<Part> & { id: Id })[], bare: Id[] = []): Made {
+  const blobs = new MemoryBlobs();
+  const kit = emptyKit('Sound');
+  for (const fields of parts) {
+    const mesh = bare.includes(fields.id) ? null : putWedge(kit, blobs, `mesh_${fields.id}`, 0.4);
+    kit.parts[fields.id] = newPart({ name: fields.id, mesh, ...fields });
+  }
+  return { kit, blobs };
+}
+
+function addMotion(kit: Kit, order: number, name: string, part: Id, fields: { rate: number; loop: LoopMode; seconds?: number; axis?: Axis }): void {
+  const { rate, loop, seconds = 2, axis = 1 } = fields;
+  const keys = [0, 10, 0].map((value, i) => ({ time: (seconds * i) / 2, value, easing: 'straight' as const }));
+  kit.clips[name] = { id: name, name, order, lengthSeconds: seconds, rate, loop, tracks: [{ kind: 'keys', id: `${name}_turn`, part, property: 'turn', axis, keys }] };
+}
+
+const paint = (kit: Kit, name: string, part: Id) => {
+  kit.materials[name] = newMaterial({ id: name, name });
+  kit.meshes[`mesh_${part}`].primitives[0].material = name;
+};
+
+/** Kits that owe their rulebooks nothing. Ids are names. */
+export const SOUND: Record<string, () => Made> = {
+  brinework() {
+    const made = kitOf([
+      { id: 'base', role: 'base' },
+      { id: 'drv_slew', role: 'driven', parent: 'base', translation: [0, 1, 0] },
+      { id: 'drv_luff', role: 'driven', parent: 'drv_slew', translation: [0, 0.4, 0] },
+      { id: 'hook', parent: 'drv_luff', translation: [0, 0.6, 0], rotation: quatFromTurn([0, 30, 0], 'xyz') },
+    ]);
+    const rows = (values: number[], axis: Axis) =>
+      values.map((value) => ({
+        value,
+        offset: [0, 0, 0] as [number, number, number],
+        turn: [0, 1, 2].map((i) => (i === axis ? value : 0)) as [number, number, number],
+        size: [1, 1, 1] as [number, number, number],
+      }));
+    made.kit.bindings.x = { id: 'x', variable: 'crane_slew_angle', index: 1, part: 'drv_slew', outside: 'clamp', rows: rows([0, -170, 170], 1) };
+    made.kit.bindings.z = { id: 'z', variable: 'crane_luff_angle', index: 1, part: 'drv_luff', outside: 'clamp', rows: rows([0, -20, 55], 0) };
+    return made;
+  },
+  plotwick() {
+    const made = kitOf([{ id: 'plot' }, { id: 'ride-car', parent: 'plot', translation: [0.5, 0, 0.5] }, { id: 'seat-01', parent: 'ride-car', translation: [0.25, 0.5, 0] }], ['seat-01']);
+    paint(made.kit, 'recolour-1', 'plot');
+    addMotion(made.kit, 0, 'round', 'ride-car', { rate: 24, loop: 'loop' });
+    return made;
+  },
+  cubbin() {
+    const made = kitOf([
+      { id: 'origin' },
+      { id: 'trunk', parent: 'origin', translation: [0, 0.5, 0] },
+      { id: 'head', parent: 'trunk', translation: [0, 0.25, 0] },
+      { id: 'l_arm', parent: 'trunk', translation: [0.25, 0.125, 0] },
+    ]);
+    addMotion(made.kit, 0, 'stand', 'head', { rate: 20, loop: 'loop' });
+    addMotion(made.kit, 1, 'walk', 'l_arm', { rate: 20, loop: 'loop', axis: 0 });
+    return made;
+  },
+  emberfold() {
+    const skeleton = SHIPPED.emberfold.skeleton!;
+    const made = kitOf(
+      [
+        { id: 'body', role: 'base' },
+        ...skeleton.map(({ name, parent }) => ({ id: name, parent: parent ?? 'body', translation: [0, parent === null ? 0 : 0.1, 0] as [number, number, number], role: 'joint' as const })),
+        { id: 'coat', parent: 'body' },
+      ],
+      ['body', ...skeleton.map(({ name }) => name)],
+    );
+    const { kit, blobs } = made;
+    const joints = skeleton.map(({ name }) => name);
+    const worlds = restWorlds(kit);
+    const inverses = Float32Array.from(joints.flatMap((joint) => [...invertMatrix(worlds.get(joint)!)!]));
+    kit.skins.skin = { id: 'skin', name: 'skin', joints, inverseBindMatrices: putArray(blobs, inverses, 16) };
+    kit.parts.coat.skin = 'skin';
+    setWeights(made, [1, 0, 0, 0]);
+    for (const [i, name] of ['idle', 'walk', 'run'].entries()) addMotion(kit, i, name, 'hips', { rate: 30, loop: 'loop' });
+    return made;
+  },
+  glasswink() {
+    const made = kitOf([{ id: 'Effect' }, { id: 'Diver', parent: 'Effect', translation: [0, 0.1, 0] }]);
+    addMotion(made.kit, 0, 'dance', 'Diver', { rate: 30, loop: 'loop' });
+    return made;
+  },
+  clashmere() {
+    const made = kitOf([{ id: 'Item' }, { id: 'Shaft', parent: 'Item', translation: [0, 0.1, 0] }, { id: 'GripRight', parent: 'Item' }], ['GripRight']);
+    paint(made.kit, 'Body', 'Item');
+    made.kit.clips.Rest = { id: 'Rest', name: 'Rest', order: 0, lengthSeconds: 1 / 60, rate: 60, loop: 'hold', tracks: [] };
+    addMotion(made.kit, 1, 'Draw', 'Shaft', { rate: 60, loop: 'once' });
+    addMotion(made.kit, 2, 'Strike', 'Shaft', { rate: 60, loop: 'once' });
+    return made;
+  },
+};
+
+/** Every vertex of the coat held by the first joints with these weights. */
+export function setWeights({ kit, blobs }: Made, weights: number[]): void {
+  const { attributes } = kit.meshes.mesh_coat.primitives[0];
+  const { count } = attributes.POSITION;
+  for (let n = 0; 4 * n < weights.length; n++) {
+    const own = [0, 1, 2, 3].map((k) => weights[4 * n + k] ?? 0);
+    attributes[`JOINTS_${n}`] = putArray(
+      blobs,
+      Uint16Array.from({ length: 4 * count }, (_, i) => 4 * n + (i % 4) + 1),
+      4,
+    );
+    attributes[`WEIGHTS_${n}`] = putArray(
+      blobs,
+      Float32Array.from({ length: 4 * count }, (_, i) => own[i % 4]),
+      4,
+    );
+  }
+}
