@@ -1,11 +1,16 @@
 import { readFileSync } from 'node:fs';
 import brinework from '@itchkit/rulebooks/brinework';
+import clashmere from '@itchkit/rulebooks/clashmere';
+import cubbin from '@itchkit/rulebooks/cubbin';
+import emberfold from '@itchkit/rulebooks/emberfold';
+import glasswink from '@itchkit/rulebooks/glasswink';
+import plotwick from '@itchkit/rulebooks/plotwick';
 import { checkRulebook, KitError, type Rulebook } from '@itchkit/core';
 
 export class TargetError extends KitError {}
 
 /** The rulebooks that ship with Itch Kit. */
-export const RULEBOOKS: readonly Rulebook[] = [checkRulebook(brinework)];
+export const RULEBOOKS: readonly Rulebook[] = [brinework, plotwick, cubbin, emberfold, glasswink, clashmere].map(checkRulebook);
 
 /** A rulebook by its id, or out of a JSON file. @throws {KitError} where there is none, or it does not hold together */
 export function targetOf(name: string): Rulebook {

@@ -1,6 +1,6 @@
 import { KitError, type Blobs, type Call, type Kit } from './document';
 import { runCall } from './operations';
-import { runChecks, type Rulebook } from './rulebook';
+import { CheckRunner, type Rulebook } from './rulebook';
 
 /** More rounds than any kit needs: each round settles a finding, and a mend may uncover another. */
 const MAX_ROUNDS = 200;
@@ -9,9 +9,10 @@ const MAX_ROUNDS = 200;
 export function mendAllSafe(kit: Kit, rulebook: Rulebook, blobs: Blobs): { kit: Kit; calls: Call[] } {
   const calls: Call[] = [];
   const refused = new Set<string>();
+  const runner = new CheckRunner(rulebook, blobs);
   let current = kit;
   for (let round = 0; round < MAX_ROUNDS; round++) {
-    const next = runChecks({ kit: current, rulebook, blobs }).find((finding) => finding.mend?.safe && !refused.has(finding.id));
+    const next = runner.run(current).find((finding) => finding.mend?.safe && finding.aside === null && !refused.has(finding.id));
     if (!next?.mend) break;
     try {
       current = runCall(current, next.mend.call, blobs).kit;

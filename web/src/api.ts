@@ -1,4 +1,4 @@
-import type { GradeCounts, Kit, Manifest, Patch } from '@itchkit/core';
+import type { GradeCounts, Kit, Manifest, OwedByStage, Patch, Rulebook } from '@itchkit/core';
 import { packFrames, unpackFrames } from './frames';
 
 /** What the server said went wrong; the message is a sentence for people. */
@@ -7,7 +7,7 @@ export class ApiError extends Error {
     readonly status: number,
     readonly code: string,
     message: string,
-    readonly body: { revision?: number; document?: Kit; missing?: string[] } = {},
+    readonly body: { revision?: number; document?: Kit; missing?: string[]; where?: string | null } = {},
   ) {
     super(message);
   }
@@ -28,7 +28,7 @@ async function call(path: string, init?: RequestInit): Promise<Response> {
     throw new OfflineError();
   }
   if (response.ok) return response;
-  const body = (await response.json().catch(() => ({}))) as { code?: string; detail?: string; revision?: number; document?: Kit; missing?: string[] };
+  const body = (await response.json().catch(() => ({}))) as { code?: string; detail?: string; revision?: number; document?: Kit; missing?: string[]; where?: string | null };
   throw new ApiError(response.status, body.code ?? 'server', body.detail ?? `The server answered ${response.status}. Try again.`, body);
 }
 
@@ -45,6 +45,8 @@ export interface ShelfKit {
   triangles: number;
   revision: number;
   counts: GradeCounts | null;
+  /** By target. */
+  owed: Record<string, OwedByStage> | null;
   thumbnailRevision: number | null;
   changedAt: string;
 }
@@ -74,13 +76,16 @@ export const api = {
   deleteKit: (id: string) => send('DELETE', `/api/kits/${id}`),
   restoreKit: (id: string) => send('POST', `/api/kits/${id}/restore`),
   duplicateKit: (id: string) => send<{ id: string }>('POST', `/api/kits/${id}/duplicate`),
-  setSummary: (id: string, revision: number, counts: GradeCounts) => send('PUT', `/api/kits/${id}/summary`, { revision, counts }),
+  setSummary: (id: string, revision: number, counts: GradeCounts, owed: Record<string, OwedByStage>) => send('PUT', `/api/kits/${id}/summary`, { revision, counts, owed }),
   setThumbnail: (id: string, revision: number, png: Blob) => call(`/api/kits/${id}/thumbnail?revision=${revision}`, { method: 'PUT', body: png }),
   listPackages: (id: string) => send<BuiltRow[]>('GET', `/api/kits/${id}/packages`),
   listRevisions: (id: string) => send<RevisionRow[]>('GET', `/api/kits/${id}/revisions`),
   loadRevision: (id: string, number: number) => send<RevisionRow & { document: Kit }>('GET', `/api/kits/${id}/revisions/${number}`),
   /** The kit's source as it was read; null where it is not kept. */
   readSource: (id: string) => send<{ kit: Kit | null }>('POST', `/api/kits/${id}/source`),
+  listRulebooks: () => send<Rulebook[]>('GET', '/api/rulebooks'),
+  saveRulebook: (rulebook: unknown) => send<Rulebook>('POST', '/api/rulebooks', rulebook),
+  deleteRulebook: (id: string) => send<{ versions: number }>('DELETE', `/api/rulebooks/${id}`),
   buildPackage: (id: string) => send<BuiltRow>('POST', `/api/kits/${id}/packages`),
   async loadBlobs(shas: string[]): Promise<[string, Uint8Array][]> {
     if (shas.length === 0) return [];

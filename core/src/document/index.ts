@@ -1,6 +1,7 @@
 export * from './blobs';
 export * from './blobs-of';
 export * from './errors';
+export * from './kit-delta';
 export * from './kit-operations';
 export * from './new-kit';
 export * from './operation';

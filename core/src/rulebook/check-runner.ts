@@ -4,7 +4,7 @@ import { CHECKS } from './checks';
 import { KitReads } from './kit-reads';
 import { RulebookError } from './schema';
 import { sweptBounds } from './swept-bounds';
-import { GRADES, STAGES, type CheckContext, type Finding, type Rule, type Rulebook } from './types';
+import { GRADES, STAGES, type CheckContext, type Finding, type OwedByStage, type Rule, type Rulebook } from './types';
 
 interface Kept {
   value: unknown;
@@ -123,4 +123,11 @@ export function countGrades(findings: readonly Pick<Finding, 'grade' | 'aside'>[
   const counts: GradeCounts = { stop: 0, warn: 0, note: 0 };
   for (const finding of findings) if (finding.aside === null) counts[finding.grade]++;
   return counts;
+}
+
+/** The same by stage; stages that owe nothing are left out. */
+export function countByStage(findings: readonly Pick<Finding, 'grade' | 'stage' | 'aside'>[]): OwedByStage {
+  return Object.fromEntries(
+    STAGES.map((stage) => [stage, countGrades(findings.filter((finding) => finding.stage === stage))] as const).filter(([, counts]) => counts.stop + counts.warn + counts.note > 0),
+  );
 }

@@ -1,8 +1,11 @@
 export { CHECKS } from './checks';
+export { anchorWords } from './checks/pivots-place';
 export * from './name-pattern';
 export * from './naming';
 export * from './sides';
 export * from './check-runner';
+export * from './rulebook-text';
 export * from './schema';
 export * from './types';
+export * from './versions';
 export { count, figure, nameList } from './wording';

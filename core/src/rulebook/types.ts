@@ -225,6 +225,9 @@ export interface CheckContext {
   once<T>(key: string, compute: () => T): T;
 }
 
+/** What is owed to one target, by stage. */
+export type OwedByStage = Partial<Record<Stage, Record<Grade, number>>>;
+
 /** What a check says; the runner adds where and how grave. */
 export type Said = Pick<Finding, 'title' | 'message' | 'measured' | 'limit' | 'parts'> & { key?: string; share?: number; mend?: Mend };
 

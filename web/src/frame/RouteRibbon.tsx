@@ -2,21 +2,22 @@
 import Box from '@mui/material/Box';
 import NextLink from 'next/link';
 import type { Stage } from '@itchkit/core';
-import { useOpenKit, useSession } from '../session/context';
-import { BUILT_STAGES } from '../stages/stages';
+import { useOpenKit, useRulebook, useSession } from '../session/context';
+import { stageOfWork, stagesFor } from '../stages/stages';
 
 /** The stages as stops on a line: filled where nothing is owed, ringed where one is, with the count of stops in red. */
 export function RouteRibbon({ stage }: { stage: Stage }) {
   const { session } = useOpenKit();
-  const findings = useSession((state) => state.findings);
+  const findings = useSession((state) => state.findings).filter((finding) => finding.aside === null);
+  const rulebook = useRulebook();
   return (
     <Box
       component="nav"
       aria-label="Stages"
       sx={{ display: 'flex', position: 'relative', '&::before': { content: '""', position: 'absolute', left: 34, right: 34, top: 11, height: 2, bgcolor: 'kit.sea', opacity: 0.5 } }}
     >
-      {BUILT_STAGES.map(({ id, title }) => {
-        const own = findings.filter((finding) => finding.stage === id);
+      {stagesFor(rulebook).map(({ id, title }) => {
+        const own = findings.filter((finding) => stageOfWork(finding.stage) === id);
         const stops = own.filter((finding) => finding.grade === 'stop').length;
         const current = id === stage;
         return (

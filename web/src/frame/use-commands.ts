@@ -2,8 +2,8 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { callOf, removeKeys, removeParts, setHidden, type Stage } from '@itchkit/core';
-import { useOpenKit, useRun, useUi } from '../session/context';
-import { BUILT_STAGES } from '../stages/stages';
+import { useOpenKit, useRulebook, useRun, useUi } from '../session/context';
+import { stagesFor } from '../stages/stages';
 import { keyHere, stepFrame, stepKey, togglePlay } from '../strip/playing';
 import { isTyping, matchesKey, type Command } from './command';
 
@@ -12,6 +12,7 @@ export function useCommands(stage: Stage) {
   const { session, ui, trial } = useOpenKit();
   const router = useRouter();
   const run = useRun();
+  const rulebook = useRulebook();
   const selected = useUi((state) => state.selection.length);
   const [panel, setPanel] = useState<'finder' | 'help' | 'history' | null>(null);
 
@@ -24,13 +25,28 @@ export function useCommands(stage: Stage) {
   const plays = stage === 'motion' || stage === 'trial' ? null : 'In Motion and Trial';
 
   const list: Command[] = [
-    ...BUILT_STAGES.map(({ id, title }, i): Command => ({ id: `stage.${id}`, title: `Go to ${title}`, group: 'Stages', keys: [String(i + 1)], run: () => router.push(`/kits/${session.id}/${id}`) })),
+    ...stagesFor(rulebook).map(({ id, title }, i): Command => ({
+      id: `stage.${id}`,
+      title: `Go to ${title}`,
+      group: 'Stages',
+      keys: [String(i + 1)],
+      run: () => router.push(`/kits/${session.id}/${id}`),
+    })),
     { id: 'undo', title: 'Undo', group: 'Everywhere', keys: ['Ctrl Z'], run: () => void session.undo() },
     { id: 'redo', title: 'Redo', group: 'Everywhere', keys: ['Ctrl Shift Z', 'Ctrl Y'], run: () => void session.redo() },
     { id: 'find', title: 'Find any command', group: 'Everywhere', keys: ['Ctrl K'], run: () => setPanel('finder') },
     { id: 'history', title: 'Show the history', group: 'Everywhere', keys: ['Shift H'], run: () => setPanel('history') },
     { id: 'help', title: 'List the keys', group: 'Everywhere', keys: ['?'], run: () => setPanel('help') },
+    { id: 'card', title: 'Go to the Card', group: 'Everywhere', keys: ['C'], run: () => document.querySelector<HTMLElement>('[aria-label="Card"]')?.focus() },
+    {
+      id: 'ledger',
+      title: 'Go to the Ledger',
+      group: 'Everywhere',
+      keys: ['L'],
+      run: () => document.querySelector<HTMLElement>('[data-finding]')?.focus(),
+    },
     { id: 'mend-all', title: 'Mend all safe', group: 'Everywhere', keys: [], run: () => void session.mendAllSafe() },
+    { id: 'rulebooks', title: 'Go to the rulebooks', group: 'Everywhere', keys: [], run: () => router.push('/rulebooks') },
     { id: 'shelf', title: 'Go to the shelf', group: 'Everywhere', keys: [], run: () => router.push('/') },
     { id: 'let-go', title: 'Let go', group: 'Bench', keys: ['Esc'], run: () => ui.setState({ selection: [], gizmo: null, held: null, keys: [] }) },
     { id: 'frame', title: 'Frame the selection, or everything', group: 'Bench', keys: ['F'], run: frame },

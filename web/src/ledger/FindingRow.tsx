@@ -7,7 +7,10 @@ import { useRouter } from 'next/navigation';
 import { useState, type KeyboardEvent } from 'react';
 import type { Finding, Stage } from '@itchkit/core';
 import { useKit, useOpenKit, useSetUi } from '../session/context';
+import { stageOfWork } from '../stages/stages';
 import { GradeSign } from './GradeCount';
+import { SetAside } from './SetAside';
+import { ShareBar } from './ShareBar';
 
 const MOST_PARTS = 12;
 
@@ -21,9 +24,15 @@ export function FindingRow({ finding, stage, onMend }: { finding: Finding; stage
   const show = (parts: string[]) => {
     const known = parts.filter((id) => kit.parts[id]);
     setUi({ selection: known, held: null, frameRequest: { parts: known, nonce: ui.getState().frameRequest.nonce + 1 } });
-    if (finding.stage !== stage) router.push(`/kits/${session.id}/${finding.stage}`);
+    const work = stageOfWork(finding.stage);
+    if (work !== stage) router.push(`/kits/${session.id}/${work}`);
   };
   const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      const rows = [...document.querySelectorAll<HTMLElement>('[data-finding]')];
+      event.preventDefault();
+      rows[rows.indexOf(event.currentTarget as HTMLElement) + (event.key === 'ArrowDown' ? 1 : -1)]?.focus();
+    }
     if (event.key !== 'Enter') return;
     event.preventDefault();
     if (finding.mend) onMend();
@@ -53,6 +62,7 @@ export function FindingRow({ finding, stage, onMend }: { finding: Finding; stage
       {open && (
         <Box sx={{ px: 3, pb: 2, pl: '32px', fontSize: 13, lineHeight: 1.5 }}>
           <Box sx={{ mb: 1 }}>{finding.message}</Box>
+          {finding.share !== null && <ShareBar share={finding.share} grade={finding.grade} />}
           <Box sx={{ mb: 1, color: 'text.secondary' }}>{finding.why}</Box>
           {finding.parts.length > 0 && (
             <Box sx={{ mb: 1.5 }}>
@@ -67,6 +77,7 @@ export function FindingRow({ finding, stage, onMend }: { finding: Finding; stage
               {finding.parts.length > MOST_PARTS && ` and ${finding.parts.length - MOST_PARTS} more`}
             </Box>
           )}
+          <SetAside finding={finding} />
         </Box>
       )}
       <Box sx={{ px: 3, pb: 1.75, pl: '32px', mt: -0.5 }}>

@@ -5,11 +5,13 @@ import Typography from '@mui/material/Typography';
 import { useSnackbar } from 'notistack';
 import { useEffect, useRef, useState } from 'react';
 import { countGrades, STAGES, type Finding, type Stage } from '@itchkit/core';
-import { useKit, useOpenKit, useRun, useSession } from '../session/context';
-import { BUILT_STAGES } from '../stages/stages';
+import { useKit, useOpenKit, useRulebook, useRun, useSession, useUi } from '../session/context';
+import { STAGE_TITLES } from '../stages/stages';
 import { AskMend } from './AskMend';
+import { filterFindings, NO_FILTER } from './filter-findings';
 import { FindingRow } from './FindingRow';
-import { GradeCount } from './GradeCount';
+import { LedgerFilters } from './LedgerFilters';
+import { nextStep } from './next-step';
 
 /** What is owed to the target, this stage first. */
 export function Ledger({ stage }: { stage: Stage }) {
@@ -21,8 +23,15 @@ export function Ledger({ stage }: { stage: Stage }) {
   const [asking, setAsking] = useState<Finding | null>(null);
   const list = useRef<HTMLDivElement>(null);
   const refocus = useRef(false);
+  const kit = useKit();
+  const rulebook = useRulebook();
+  const selection = useUi((state) => state.selection);
+  const [filter, setFilter] = useState(NO_FILTER);
   const counts = countGrades(findings);
-  const safe = findings.filter((finding) => finding.mend?.safe).length;
+  const safe = findings.filter((finding) => finding.mend?.safe && finding.aside === null).length;
+  const shown = filterFindings(findings, { ...filter, parts: filter.parts && selection });
+  const open = shown.filter((finding) => finding.aside === null);
+  const aside = shown.filter((finding) => finding.aside !== null);
 
   // A mended row goes away with the keyboard's place in it: the first row left takes it.
   useEffect(() => {
@@ -51,10 +60,13 @@ export function Ledger({ stage }: { stage: Stage }) {
           <Typography variant="h2" sx={{ flex: 1 }}>
             Ledger
           </Typography>
-          <Box sx={{ display: 'flex', gap: 2 }} aria-live="polite">
-            {(['stop', 'warn', 'note'] as const).map((grade) => counts[grade] > 0 && <GradeCount key={grade} grade={grade} count={counts[grade]} />)}
-          </Box>
+          <LedgerFilters findings={findings} counts={counts} filter={filter} onFilter={setFilter} />
         </Box>
+        {checked && (
+          <Box data-next sx={{ mt: 1.5, fontSize: 13, lineHeight: 1.45 }}>
+            {nextStep(kit, rulebook, findings)}
+          </Box>
+        )}
         {safe > 0 && (
           <Button variant="contained" fullWidth sx={{ mt: 2 }} onClick={() => void mendAll()}>
             Mend all safe ({safe})
@@ -62,14 +74,14 @@ export function Ledger({ stage }: { stage: Stage }) {
         )}
       </Box>
       <Box ref={list} sx={{ overflowY: 'auto', flex: 1, minHeight: 0 }}>
-        {findings.length === 0 && checked && <NothingOwed />}
+        {shown.length === 0 && findings.length > 0 && <Typography sx={{ p: 3, fontSize: 13, color: 'text.secondary' }}>No finding is of that kind.</Typography>}
         {order.map((one) => {
-          const own = findings.filter((finding) => finding.stage === one);
+          const own = open.filter((finding) => finding.stage === one);
           if (own.length === 0) return null;
           return (
             <Box key={one} component="section" aria-label={`Owed in ${one}`}>
               <Typography component="h3" sx={{ px: 3, pt: 2.5, pb: 0.75, fontSize: 12, fontWeight: 600, color: 'text.secondary' }}>
-                {BUILT_STAGES.find((built) => built.id === one)?.title ?? one}
+                {STAGE_TITLES[one]}
               </Typography>
               {own.map((finding) => (
                 <FindingRow key={finding.id} finding={finding} stage={stage} onMend={() => mend(finding)} />
@@ -77,20 +89,18 @@ export function Ledger({ stage }: { stage: Stage }) {
             </Box>
           );
         })}
+        {aside.length > 0 && (
+          <Box component="section" aria-label="Set aside">
+            <Typography component="h3" sx={{ px: 3, pt: 2.5, pb: 0.75, fontSize: 12, fontWeight: 600, color: 'text.secondary' }}>
+              Set aside
+            </Typography>
+            {aside.map((finding) => (
+              <FindingRow key={finding.id} finding={finding} stage={stage} onMend={() => mend(finding)} />
+            ))}
+          </Box>
+        )}
       </Box>
       {asking && <AskMend finding={asking} onClose={() => setAsking(null)} onApply={() => apply(asking)} />}
     </Box>
   );
-}
-
-/** An empty Ledger says what to do next. */
-function NothingOwed() {
-  const kit = useKit();
-  const next =
-    kit.targets.length === 0
-      ? 'Choose a target at the top; its rulebook says what is owed.'
-      : Object.keys(kit.bindings).length === 0 && Object.keys(kit.clips).length === 0
-        ? 'Nothing is owed. Next: give it motion in Motion, or bind its parts in Wiring.'
-        : 'Nothing is owed. Try the package in Trial, then build it in Ship.';
-  return <Typography sx={{ p: 3, fontSize: 13, color: 'text.secondary' }}>{next}</Typography>;
 }

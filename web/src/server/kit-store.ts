@@ -1,6 +1,6 @@
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
-import { blobsOf, checkKit, KitError, patchKit, type GradeCounts, type Kit, type Patch } from '@itchkit/core';
+import { blobsOf, checkKit, KitError, patchKit, type GradeCounts, type Kit, type OwedByStage, type Patch } from '@itchkit/core';
 import { missingBlobs } from './blob-store';
 import type { Database } from './database';
 import { kits, revisions } from './schema';
@@ -41,6 +41,7 @@ export interface ShelfRow {
   triangles: number | null;
   revision: number;
   counts: GradeCounts | null;
+  owed: Record<string, OwedByStage> | null;
   thumbnailRevision: number | null;
   changedAt: string;
 }
@@ -53,6 +54,7 @@ export async function listKits(db: Database): Promise<ShelfRow[]> {
       document: kits.document,
       revision: kits.revision,
       counts: kits.counts,
+      owed: kits.owed,
       countsRevision: kits.countsRevision,
       thumbnailRevision: kits.thumbnailRevision,
       changedAt: kits.changedAt,
@@ -60,12 +62,13 @@ export async function listKits(db: Database): Promise<ShelfRow[]> {
     .from(kits)
     .where(isNull(kits.deletedAt))
     .orderBy(desc(kits.changedAt));
-  return rows.map(({ document, countsRevision, counts, changedAt, ...row }) => ({
+  return rows.map(({ document, countsRevision, counts, owed, changedAt, ...row }) => ({
     ...row,
     targets: document.targets,
     parts: Object.keys(document.parts).length,
     triangles: trianglesOf(document),
     counts: countsRevision === row.revision ? counts : null,
+    owed: countsRevision === row.revision ? owed : null,
     changedAt: changedAt.toISOString(),
   }));
 }
@@ -139,9 +142,9 @@ function applyPatches(document: Kit, patches: Patch[]): unknown {
   }
 }
 
-export async function setSummary(db: Database, id: string, revision: number, fields: { counts?: GradeCounts; thumbnail?: Uint8Array }): Promise<void> {
+export async function setSummary(db: Database, id: string, revision: number, fields: { counts?: GradeCounts; owed?: Record<string, OwedByStage>; thumbnail?: Uint8Array }): Promise<void> {
   const values: Partial<typeof kits.$inferInsert> = {};
-  if (fields.counts) Object.assign(values, { counts: fields.counts, countsRevision: revision });
+  if (fields.counts) Object.assign(values, { counts: fields.counts, owed: fields.owed ?? null, countsRevision: revision });
   if (fields.thumbnail) Object.assign(values, { thumbnail: fields.thumbnail, thumbnailRevision: revision });
   await db.update(kits).set(values).where(eq(kits.id, id));
 }

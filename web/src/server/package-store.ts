@@ -1,10 +1,10 @@
 import { desc, eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
-import { blobsOf, count, countGrades, KitError, packKit, runChecks, type Manifest } from '@itchkit/core';
-import { rulebookById } from '../rulebooks';
+import { blobsOf, count, countGrades, KitError, packKit, runChecks, type Kit, type Manifest } from '@itchkit/core';
 import { memoryBlobs } from './blob-store';
 import type { Database } from './database';
 import { loadKit } from './kit-store';
+import { loadRulebook } from './rulebook-store';
 import { packages } from './schema';
 
 export class StopsOpenError extends KitError {
@@ -16,6 +16,12 @@ export class StopsOpenError extends KitError {
 export class NoTargetError extends KitError {
   constructor() {
     super('no-target', 'This kit has no target yet. Choose one at the top; its rulebook says what a package holds.');
+  }
+}
+
+export class RulebookMissingError extends KitError {
+  constructor({ rulebook, version }: Kit['targets'][number]) {
+    super('no-rulebook', `The rulebook “${rulebook}” ${version} is not here any more. Import it again, or choose another target.`);
   }
 }
 
@@ -54,8 +60,8 @@ export async function listPackages(db: Database, kit: string): Promise<PackageRo
  */
 export async function buildPackage(db: Database, kitId: string): Promise<PackageRow> {
   const { document, revision } = await loadKit(db, kitId);
-  const rulebook = document.targets[0] && rulebookById(document.targets[0].rulebook);
-  if (!rulebook) throw new NoTargetError();
+  const rulebook = document.targets[0] && (await loadRulebook(db, document.targets[0]));
+  if (!rulebook) throw document.targets[0] ? new RulebookMissingError(document.targets[0]) : new NoTargetError();
   const blobs = await memoryBlobs(db, blobsOf(document));
   const findings = runChecks({ kit: document, rulebook, blobs });
   const { stop } = countGrades(findings);

@@ -2,7 +2,7 @@ import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { join } from 'node:path';
 import { sluiceCrane, sluiceCraneFinished } from '@itchkit/demo';
 import { countGrades, keptBlobsOf, MemoryBlobs, runChecks, type Kit } from '@itchkit/core';
-import { RULEBOOKS } from '../rulebooks';
+import { allRulebooks } from '../rulebooks';
 import { storeBlobs } from './blob-store';
 import { collectBlobs } from './collect-blobs';
 import { openDatabase, type Database } from './database';
@@ -15,7 +15,7 @@ export async function migrateDatabase(db: Database): Promise<void> {
 
 /** Puts the demo kits on the shelf. */
 export async function seedDemoKits(db: Database): Promise<void> {
-  const [rulebook] = RULEBOOKS;
+  const [rulebook] = allRulebooks();
   for (const build of [sluiceCraneFinished, sluiceCrane]) {
     const blobs = new MemoryBlobs();
     const kit: Kit = await build(rulebook, blobs);

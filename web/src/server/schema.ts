@@ -1,5 +1,5 @@
 import { customType, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
-import type { GradeCounts, Kit, Manifest } from '@itchkit/core';
+import type { GradeCounts, Kit, Manifest, OwedByStage, Rulebook } from '@itchkit/core';
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
@@ -14,6 +14,8 @@ export const kits = pgTable('kits', {
   revision: integer('revision').notNull(),
   /** What the checks say of the revision named beside it; worked out by the page that has the kit open. */
   counts: jsonb('counts').$type<GradeCounts>(),
+  /** The same for every target, by stage. */
+  owed: jsonb('owed').$type<Record<string, OwedByStage>>(),
   countsRevision: integer('counts_revision'),
   thumbnail: bytea('thumbnail'),
   thumbnailRevision: integer('thumbnail_revision'),
@@ -61,4 +63,16 @@ export const packages = pgTable(
     at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
   },
   (table) => [index('packages_kit').on(table.kit, table.at)],
+);
+
+/** People's own rulebooks, each version as it was saved. */
+export const rulebooks = pgTable(
+  'rulebooks',
+  {
+    id: text('id').notNull(),
+    version: text('version').notNull(),
+    document: jsonb('document').$type<Rulebook>().notNull(),
+    savedAt: timestamp('saved_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.id, table.version] })],
 );

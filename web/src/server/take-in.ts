@@ -1,5 +1,5 @@
 import { keptBlobsOf, type Kit, type Sha } from '@itchkit/core';
-import { RULEBOOKS } from '../rulebooks';
+import { allRulebooks } from '../rulebooks';
 import { loadBlobs, storeBlobs } from './blob-store';
 import type { Database } from './database';
 import { createKit, loadKit } from './kit-store';
@@ -7,7 +7,7 @@ import { readInWorker, type Upload } from './reading';
 
 /** Reads a file into a new kit for the first rulebook. @throws {IntakeError} where the file is refused; nothing is kept then */
 export async function takeInFile(db: Database, upload: Upload): Promise<string> {
-  const { kit, blobs, counts } = await readInWorker(upload, RULEBOOKS[0]);
+  const { kit, blobs, counts } = await readInWorker(upload, allRulebooks()[0]);
   await storeKept(db, kit, blobs);
   return createKit(db, kit, `taken in from “${upload.fileName}”`, counts);
 }

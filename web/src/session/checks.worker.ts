@@ -1,30 +1,62 @@
 import { expose, transfer } from 'comlink';
-import { MemoryBlobs, mendAllSafe, packKit, runChecks, type Call, type Finding, type Kit, type Manifest } from '@itchkit/core';
-import { rulebookById } from '../rulebooks';
+import { applyDelta, CheckRunner, MemoryBlobs, mendAllSafe, packKit, runChecks, type Call, type Finding, type Kit, type KitDelta, type Manifest, type Rulebook } from '@itchkit/core';
 
 const blobs = new MemoryBlobs();
+const rulebooks = new Map<string, Rulebook>();
+const runners = new Map<string, CheckRunner>();
+let kit: Kit | null = null;
 
-/** What runs beside the interface: checks as you work, and packages for the trial. */
+const keyOf = ({ rulebook, version }: Kit['targets'][number]) => `${rulebook}@${version}`;
+
+function runnerOf(target: Kit['targets'][number]): CheckRunner | null {
+  const rulebook = rulebooks.get(keyOf(target));
+  if (!rulebook) return null;
+  let runner = runners.get(keyOf(target));
+  if (runner?.rulebook !== rulebook) runners.set(keyOf(target), (runner = new CheckRunner(rulebook, blobs)));
+  return runner;
+}
+
+/** What runs beside the interface: checks as you work, and packages for the trial. The kit comes as deltas. */
 const workshop = {
   loadBlobs(entries: [string, Uint8Array][]): void {
     for (const [sha, bytes] of entries) blobs.load(sha, bytes);
   },
 
-  check(kit: Kit): Finding[] {
-    const rulebook = kit.targets[0] && rulebookById(kit.targets[0].rulebook);
-    return rulebook ? runChecks({ kit, rulebook, blobs }) : [];
+  loadRulebooks(list: Rulebook[]): void {
+    for (const rulebook of list) rulebooks.set(keyOf({ rulebook: rulebook.id, version: rulebook.version }), rulebook);
   },
 
-  /** The safe mends of a kit, in the order in which they are to be applied. */
-  safeMends(kit: Kit): Call[] {
-    const rulebook = kit.targets[0] && rulebookById(kit.targets[0].rulebook);
-    return rulebook ? mendAllSafe(kit, rulebook, blobs).calls : [];
+  /** Takes the next state of the kit. */
+  take(delta: KitDelta): void {
+    kit = applyDelta(kit, delta);
   },
 
-  async pack(kit: Kit): Promise<{ bytes: Uint8Array; sha: string; fileName: string; manifest: Manifest; milliseconds: number }> {
+  /** What is owed to each target whose rulebook is here, by the rulebook's id; only what changed is checked. */
+  check(): Record<string, Finding[]> {
+    return Object.fromEntries(
+      kit!.targets.flatMap((target) => {
+        const runner = runnerOf(target);
+        return runner ? [[target.rulebook, runner.run(kit!)]] : [];
+      }),
+    );
+  },
+
+  /** What another document owes to a target, from nothing. */
+  checkOther(document: Kit, target: Kit['targets'][number]): Finding[] {
+    const rulebook = rulebooks.get(keyOf(target));
+    return rulebook ? runChecks({ kit: document, rulebook, blobs }) : [];
+  },
+
+  /** The safe mends of the kit for its first target, in the order in which they are to be applied. */
+  safeMends(): Call[] {
+    const rulebook = kit!.targets[0] && rulebooks.get(keyOf(kit!.targets[0]));
+    return rulebook ? mendAllSafe(kit!, rulebook, blobs).calls : [];
+  },
+
+  async pack(): Promise<{ bytes: Uint8Array; sha: string; fileName: string; manifest: Manifest; milliseconds: number }> {
     const started = performance.now();
-    const rulebook = rulebookById(kit.targets[0].rulebook)!;
-    const built = await packKit(kit, rulebook, blobs, runChecks({ kit, rulebook, blobs }));
+    const runner = runnerOf(kit!.targets[0])!;
+    const built = await packKit(kit!, runner.rulebook, blobs, runner.run(kit!));
     const bytes = built.bytes.slice();
     return transfer({ bytes, sha: built.sha, fileName: built.fileName, manifest: built.manifest, milliseconds: performance.now() - started }, [bytes.buffer]);
   },

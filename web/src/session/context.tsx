@@ -3,7 +3,7 @@ import { useSnackbar } from 'notistack';
 import { createContext, useCallback, useContext, type ReactNode } from 'react';
 import { useStore, type StoreApi } from 'zustand';
 import { KitError, type Call, type Kit } from '@itchkit/core';
-import { rulebookById } from '../rulebooks';
+import { rulebookOf } from '../rulebooks';
 import type { Session, SessionState } from './session';
 import type { TrialState, TrialStore } from '../trial/trial-store';
 import type { UiState } from './ui-store';
@@ -68,6 +68,5 @@ export function useRun(): (calls: Call | Call[], title?: string) => boolean {
 }
 
 export function useRulebook() {
-  const id = useSession((state) => state.kit.targets[0]?.rulebook);
-  return id === undefined ? undefined : rulebookById(id);
+  return rulebookOf(useSession((state) => state.kit.targets[0]));
 }

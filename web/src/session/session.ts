@@ -1,6 +1,7 @@
 import { createStore, type StoreApi } from 'zustand';
-import { blobsOf, KitError, MemoryBlobs, patchKit, runCall, type Applied, type Call, type Finding, type Kit, type Patch } from '@itchkit/core';
+import { blobsOf, countByStage, countGrades, KitError, MemoryBlobs, patchKit, runCall, type Applied, type Call, type Finding, type Kit, type Patch } from '@itchkit/core';
 import { api, ApiError, OfflineError } from '../api';
+import { learnRulebooks } from '../rulebooks';
 import { CheckBench } from './check-bench';
 import { Journal } from './journal';
 import type { Pending, Step } from './pending';
@@ -15,7 +16,10 @@ export interface SessionState {
   save: SaveState;
   /** The sentence that goes with `offline`, `conflict` and `refused`. */
   saveMessage: string | null;
+  /** What is owed to the first target. */
   findings: Finding[];
+  /** What is owed to each target, by the rulebook's id. */
+  owed: Record<string, Finding[]>;
   /** Whether `findings` are those of `kit` as it stands. */
   checked: boolean;
   /** An old revision that is looked at, read-only; null where the kit itself is in view. */
@@ -69,7 +73,7 @@ export class Session {
     revision: number,
     private readonly onNotice: (message: string) => void,
   ) {
-    this.store = createStore(() => ({ kit, revision, undo: [], redo: [], save: 'saved' as SaveState, saveMessage: null, findings: [], checked: false, viewing: null, checkMilliseconds: 0 }));
+    this.store = createStore(() => ({ kit, revision, undo: [], redo: [], save: 'saved' as SaveState, saveMessage: null, findings: [], owed: {}, checked: false, viewing: null, checkMilliseconds: 0 }));
     this.bench = new CheckBench(this.blobs);
     this.journal = new Journal(id);
     this.channel = new BroadcastChannel(`itch-kit/${id}`);
@@ -79,7 +83,8 @@ export class Session {
 
   /** Opens a kit with its blobs; changes that an earlier page could not save are made again. */
   static async open(id: string, onNotice: (message: string) => void): Promise<Session> {
-    const { revision, document } = await api.loadKit(id);
+    const [{ revision, document }, own] = await Promise.all([api.loadKit(id), api.listRulebooks()]);
+    learnRulebooks(own);
     performance.mark('itchkit:document');
     const session = new Session(id, document, revision, onNotice);
     await session.fetchBlobs(document);
@@ -187,7 +192,12 @@ export class Session {
   /** Findings of any document; its blobs are fetched first. */
   async findingsOf(document: Kit): Promise<Finding[]> {
     await this.fetchBlobs(document);
-    return this.bench.check(document);
+    return document.targets[0] ? this.bench.checkOther(document, document.targets[0]) : [];
+  }
+
+  /** What the kit would owe to another target, or to another version. */
+  findingsFor(target: Kit['targets'][number]): Promise<Finding[]> {
+    return this.bench.checkOther(this.shown, target);
   }
 
   /** A document of the server beside the kit, with its blobs here. */
@@ -348,8 +358,9 @@ export class Session {
       for (let kit: Kit | null = null; kit !== this.shown && !this.closed;) {
         kit = this.shown;
         const started = performance.now();
-        const findings = await this.bench.check(kit);
-        this.store.setState({ findings, checked: kit === this.shown, checkMilliseconds: performance.now() - started });
+        const owed = await this.bench.check(kit);
+        const findings = owed[kit.targets[0]?.rulebook ?? ''] ?? [];
+        this.store.setState({ findings, owed, checked: kit === this.shown, checkMilliseconds: performance.now() - started });
       }
     } catch (error) {
       if (!this.closed) this.onNotice(error instanceof KitError ? error.message : 'The checks stopped. Reload the page; everything saved is kept.');
@@ -360,11 +371,10 @@ export class Session {
   }
 
   private reportCounts(): void {
-    const { checked, findings, revision, viewing } = this.store.getState();
+    const { checked, findings, owed, revision, viewing } = this.store.getState();
     if (!checked || viewing) return;
-    const counts = { stop: 0, warn: 0, note: 0 };
-    for (const finding of findings) counts[finding.grade]++;
-    void api.setSummary(this.id, revision, counts).catch(() => undefined);
+    const byStage = Object.fromEntries(Object.entries(owed).map(([id, list]) => [id, countByStage(list)]));
+    void api.setSummary(this.id, revision, countGrades(findings), byStage).catch(() => undefined);
   }
 
   reportThumbnail(revision: number, png: Blob): void {

@@ -9,7 +9,8 @@ import { useState } from 'react';
 import type { ShelfKit } from '../api';
 import { formatAgo, formatCount } from '../format';
 import { GradeCount } from '../ledger/GradeCount';
-import { rulebookById } from '../rulebooks';
+import { OwedMatrix } from '../ledger/OwedMatrix';
+import { newestOf } from '../rulebooks';
 import { FONT } from '../theme/tokens';
 import { useKitActions } from './use-kit-actions';
 import { Picture } from './Picture';
@@ -24,7 +25,7 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
     setAnchor(null);
     run();
   };
-  const target = kit.targets[0] && rulebookById(kit.targets[0].rulebook);
+  const target = kit.targets[0] && newestOf(kit.targets[0].rulebook);
   return (
     <Box component="li" data-kit={kit.name} sx={{ bgcolor: 'kit.card', border: 1, borderColor: 'divider', borderRadius: 1.5, overflow: 'hidden', '&:hover': { borderColor: 'kit.sea' } }}>
       <Box
@@ -61,7 +62,8 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
           </IconButton>
         </Box>
         <Box sx={{ fontSize: 12.5, color: 'text.secondary', mb: 1.5 }}>
-          {target ? `for ${target.title}` : 'no target'} · <span className="figures">{kit.parts}</span> parts · <span className="figures">{formatCount(kit.triangles)}</span> triangles
+          {target ? `for ${target.title}` : (kit.targets[0]?.rulebook ?? 'no target')} · <span className="figures">{kit.parts}</span> parts ·{' '}
+          <span className="figures">{formatCount(kit.triangles)}</span> triangles
         </Box>
         <Box sx={{ display: 'flex', gap: 3, alignItems: 'center', fontSize: 13 }}>
           {kit.counts === null && <span>not checked yet</span>}
@@ -75,6 +77,11 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
             {formatAgo(kit.changedAt)}
           </Box>
         </Box>
+        {kit.targets.length > 1 && kit.owed && (
+          <Box sx={{ mt: 1.5 }}>
+            <OwedMatrix rows={kit.targets.map(({ rulebook }) => ({ id: rulebook, title: newestOf(rulebook)?.title ?? rulebook, owed: kit.owed![rulebook] ?? {} }))} />
+          </Box>
+        )}
       </Box>
       <Menu
         anchorEl={anchor}

@@ -3,6 +3,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
+import NextLink from 'next/link';
 import { useRef } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { api } from '../api';
@@ -30,6 +31,9 @@ export function Shelf() {
         <input ref={folder} type="file" hidden aria-label="Folder for a new kit" {...{ webkitdirectory: '' }} onChange={(event) => void arrivals.take([...(event.target.files ?? [])])} />
         <Button color="inherit" onClick={() => folder.current?.click()}>
           From a folder
+        </Button>
+        <Button color="inherit" component={NextLink} href="/rulebooks">
+          Rulebooks
         </Button>
         <Button variant="contained" onClick={open}>
           New kit from a file

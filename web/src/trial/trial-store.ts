@@ -1,6 +1,6 @@
 import { createStore, type StoreApi } from 'zustand';
 import { leverKey, MemoryBlobs, readPackage, type Id, type Kit, type LoadedPackage } from '@itchkit/core';
-import { rulebookById } from '../rulebooks';
+import { rulebookOf } from '../rulebooks';
 import type { Session } from '../session/session';
 import { importLog, type LogLine } from './brinework/import-log';
 
@@ -47,9 +47,9 @@ export function createTrialStore(): TrialStore {
 export async function startTrial(store: TrialStore, session: Session): Promise<void> {
   if (store.getState().status === 'building') return;
   const kit = session.shown;
-  const rulebook = kit.targets[0] && rulebookById(kit.targets[0].rulebook);
+  const rulebook = rulebookOf(kit.targets[0]);
   if (!rulebook) {
-    store.setState({ ...EMPTY, status: 'failed', message: 'This kit has no target yet. Choose one at the top.' });
+    store.setState({ ...EMPTY, status: 'failed', message: 'This kit has no target whose rulebook is here. Choose one at the top.' });
     return;
   }
   store.setState({ status: 'building', message: null });

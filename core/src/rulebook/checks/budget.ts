@@ -19,7 +19,7 @@ interface Budget {
   title: string;
   /** What is counted, as the start of a sentence: “The kit draws”. */
   what: string;
-  measure(context: CheckContext): Measured | Measured[];
+  measure(context: CheckContext, limit: number): Measured | Measured[];
   /** How a value is written. */
   show?(value: number): string;
 }
@@ -35,7 +35,7 @@ export function budget({ id, stage, about, unit, title, what, measure, show }: B
     limit: unit,
     run(context, rule) {
       const limit = rule.limit!;
-      return [measure(context)].flat().flatMap(({ value, more, parts = [], key }): Said[] =>
+      return [measure(context, limit)].flat().flatMap(({ value, more, parts = [], key }): Said[] =>
         value <= limit
           ? []
           : [

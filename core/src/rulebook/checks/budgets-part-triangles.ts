@@ -1,4 +1,5 @@
 import { meshCounts } from '../../geometry';
+import { count } from '../wording';
 import { budget } from './budget';
 
 /** Triangles of each single part. */
@@ -9,5 +10,14 @@ export const budgetsPartTriangles = budget({
   unit: 'triangles',
   title: 'Part with too many triangles',
   what: 'One part draws',
-  measure: ({ kit, parts }) => parts.map((part) => ({ key: part.id, value: meshCounts(kit, part.mesh).triangles, more: `It is “${part.name}”.`, parts: [part.id] })),
+  measure({ kit, parts }, limit) {
+    const over = parts
+      .map((part) => ({ part, triangles: meshCounts(kit, part.mesh).triangles }))
+      .filter(({ triangles }) => triangles > limit)
+      .sort((a, b) => b.triangles - a.triangles);
+    const [heaviest] = over;
+    if (!heaviest) return [];
+    const more = over.length === 1 ? `It is “${heaviest.part.name}”.` : `It is “${heaviest.part.name}”; ${count(over.length - 1, 'further part draws', 'further parts draw')} too many.`;
+    return { value: heaviest.triangles, more, parts: over.map(({ part }) => part.id) };
+  },
 });

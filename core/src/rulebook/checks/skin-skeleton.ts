@@ -1,4 +1,5 @@
 import type { Check, Said } from '../types';
+import { count, nameList } from '../wording';
 
 const plain = (name: string) => name.toLowerCase().replace(/[^a-z0-9]/g, '');
 
@@ -11,20 +12,25 @@ export const skinSkeleton: Check = {
   needs: ({ skeleton }) => (skeleton ? null : 'a skeleton'),
   run({ kit, parts, rulebook }) {
     const byName = new Map(parts.map((part) => [part.name, part]));
-    return rulebook.skeleton!.flatMap(({ name, parent, needed }): Said[] => {
+    const lost: string[] = [];
+    const found = rulebook.skeleton!.flatMap(({ name, parent, needed }): Said[] => {
       const joint = byName.get(name);
       if (!joint) {
         if (!needed) return [];
         const near = parts.find((part) => plain(part.name) === plain(name) && !rulebook.skeleton!.some((one) => one.name === part.name));
+        if (!near) {
+          lost.push(name);
+          return [];
+        }
         return [
           {
             key: name,
             title: `Joint “${name}” is missing`,
             message: `${rulebook.title} moves a joint “${name}”${parent === null ? '' : ` below “${parent}”`}, and the kit has none.`,
-            measured: near ? `“${near.name}”` : 'no such joint',
+            measured: `“${near.name}”`,
             limit: `“${name}”`,
-            parts: near ? [near.id] : [],
-            mend: near ? { title: `Rename “${near.name}” to “${name}”`, safe: true, call: { operation: 'shape.rename', args: { names: { [near.id]: name } } } } : undefined,
+            parts: [near.id],
+            mend: { title: `Rename “${near.name}” to “${name}”`, safe: true, call: { operation: 'shape.rename', args: { names: { [near.id]: name } } } },
           },
         ];
       }
@@ -48,5 +54,15 @@ export const skinSkeleton: Check = {
         },
       ];
     });
+    if (lost.length === 0) return found;
+    const missing: Said = {
+      key: 'missing',
+      title: lost.length === 1 ? `Joint “${lost[0]}” is missing` : 'Joints are missing',
+      message: `${rulebook.title} moves ${count(rulebook.skeleton!.length, 'joint')}, and the kit has none named ${nameList(lost)}.`,
+      measured: `${rulebook.skeleton!.length - lost.length} joints`,
+      limit: `${rulebook.skeleton!.length} joints`,
+      parts: [],
+    };
+    return [missing, ...found];
   },
 };

@@ -1,6 +1,6 @@
 import type { Blobs, Mesh } from '../../document';
 import { coverUv, newUvCells, overlapShare } from '../../geometry';
-import { figure } from '../wording';
+import { count, figure } from '../wording';
 
 const known = new Map<string, number>();
 
@@ -16,7 +16,7 @@ function overlapOf(mesh: Mesh, blobs: Blobs): number {
   return share;
 }
 
-import type { Check, Said } from '../types';
+import type { Check } from '../types';
 
 /** UVs of one part lie beside one another, not on top. */
 export const uvOverlap: Check = {
@@ -26,20 +26,21 @@ export const uvOverlap: Check = {
   about: 'UVs of one part lie beside one another, not on top',
   limit: 'per cent of the covered picture',
   run(context, rule) {
-    return context.parts.flatMap((part): Said[] => {
-      const share = part.mesh === null ? 0 : overlapOf(context.kit.meshes[part.mesh], context.blobs);
-      if (100 * share <= rule.limit!) return [];
-      return [
-        {
-          key: part.id,
-          title: 'UVs on top of one another',
-          message: `${figure(100 * share, 1)} % of the picture that “${part.name}” uses is used more than once.`,
-          measured: `${figure(100 * share, 1)} %`,
-          limit: `${figure(rule.limit!, 1)} %`,
-          share: rule.limit! > 0 ? (100 * share) / rule.limit! : undefined,
-          parts: [part.id],
-        },
-      ];
-    });
+    const over = context.parts
+      .map((part) => ({ part, percent: part.mesh === null ? 0 : 100 * overlapOf(context.kit.meshes[part.mesh], context.blobs) }))
+      .filter(({ percent }) => percent > rule.limit!)
+      .sort((a, b) => b.percent - a.percent);
+    if (over.length === 0) return [];
+    const [worst] = over;
+    return [
+      {
+        title: 'UVs on top of one another',
+        message: `${figure(worst.percent, 1)} % of the picture that “${worst.part.name}” uses is used more than once${over.length > 1 ? `, and too much in ${count(over.length - 1, 'further part')}` : ''}.`,
+        measured: `${figure(worst.percent, 1)} %`,
+        limit: `${figure(rule.limit!, 1)} %`,
+        share: rule.limit! > 0 ? worst.percent / rule.limit! : undefined,
+        parts: over.map(({ part }) => part.id),
+      },
+    ];
   },
 };

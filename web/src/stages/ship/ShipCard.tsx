@@ -3,11 +3,14 @@ import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
-import type { Manifest } from '@itchkit/core';
+import { callOf, countByStage, setTarget, type Manifest } from '@itchkit/core';
 import { formatBytes, formatCount } from '../../format';
 import { Empty, Section } from '../../frame/Section';
 import { GradeSign } from '../../ledger/GradeCount';
-import { useKit, useOpenKit, useSession } from '../../session/context';
+import { OwedMatrix } from '../../ledger/OwedMatrix';
+import { newestOf } from '../../rulebooks';
+import { stageOfWork } from '../stages';
+import { useKit, useOpenKit, useRun, useSession } from '../../session/context';
 import { leftOut } from './left-out';
 import { useDryPackage } from './use-dry-package';
 
@@ -20,6 +23,7 @@ export function ShipCard() {
       <Typography variant="h2" sx={{ px: 3, pt: 2.5 }}>
         The package
       </Typography>
+      <Targets />
       <OpenStops />
       {kit.targets.length === 0 && <Empty>Choose a target at the top: its rulebook says what a package holds.</Empty>}
       {error && <Empty>{error.message}</Empty>}
@@ -42,6 +46,28 @@ export function ShipCard() {
   );
 }
 
+/** Every target of the kit against the stages; a click brings one into view. */
+function Targets() {
+  const { targets } = useKit();
+  const owed = useSession((state) => state.owed);
+  const run = useRun();
+  if (targets.length < 2) return null;
+  const rows = targets.map(({ rulebook }) => ({ id: rulebook, title: newestOf(rulebook)?.title ?? rulebook, owed: countByStage(owed[rulebook] ?? []) }));
+  const choose = (id: string) =>
+    id !== targets[0].rulebook &&
+    run(
+      callOf(
+        setTarget,
+        targets.find(({ rulebook }) => rulebook === id)!,
+      ),
+    );
+  return (
+    <Section title="Targets">
+      <OwedMatrix rows={rows} onChoose={choose} />
+    </Section>
+  );
+}
+
 function OpenStops() {
   const { session } = useOpenKit();
   const stops = useSession((state) => state.findings).filter((finding) => finding.grade === 'stop');
@@ -52,7 +78,7 @@ function OpenStops() {
         {stops.map((finding) => (
           <Box component="li" key={finding.id} sx={{ display: 'flex', gap: 1.5, alignItems: 'baseline' }}>
             <GradeSign grade="stop" size={9} />
-            <Link component={NextLink} href={`/kits/${session.id}/${finding.stage}`}>
+            <Link component={NextLink} href={`/kits/${session.id}/${stageOfWork(finding.stage)}`}>
               {finding.title}
             </Link>
           </Box>

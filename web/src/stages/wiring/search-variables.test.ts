@@ -1,7 +1,7 @@
-import { RULEBOOKS } from '../../rulebooks';
+import { allRulebooks } from '../../rulebooks';
 import { searchVariables } from './search-variables';
 
-const { variables } = RULEBOOKS[0];
+const { variables } = allRulebooks()[0];
 const names = (text: string) => searchVariables(variables, text).map((one) => one.name);
 
 test('the catalogue has about forty variables of several groups, some with an index and some without', () => {

@@ -1,10 +1,10 @@
 import { MemoryBlobs, packKit, readPackage, type Kit } from '@itchkit/core';
 import { sluiceCrane, sluiceCraneFinished } from '@itchkit/demo';
-import { RULEBOOKS } from '../../rulebooks';
+import { allRulebooks } from '../../rulebooks';
 import { leftOut } from '../../stages/ship/left-out';
 import { importLog, type LogLine } from './import-log';
 
-const [rulebook] = RULEBOOKS;
+const [rulebook] = allRulebooks();
 
 async function logOf(build: typeof sluiceCrane): Promise<{ kit: Kit; log: LogLine[] }> {
   const blobs = new MemoryBlobs();

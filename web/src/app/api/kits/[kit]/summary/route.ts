@@ -1,15 +1,17 @@
 import Joi from 'joi';
-import type { GradeCounts } from '@itchkit/core';
+import { STAGES, type GradeCounts, type OwedByStage } from '@itchkit/core';
 import { database } from '../../../../../server/database';
 import { setSummary } from '../../../../../server/kit-store';
 import { json, jsonBody, route } from '../../../../../server/route';
 
 const number = Joi.number().integer().min(0).required();
-const schema = Joi.object({ revision: number, counts: Joi.object({ stop: number, warn: number, note: number }).required() });
+const counts = Joi.object({ stop: number, warn: number, note: number });
+const owed = Joi.object().pattern(Joi.string().max(64), Joi.object().pattern(Joi.valid(...STAGES), counts));
+const schema = Joi.object({ revision: number, counts: counts.required(), owed: owed.required() });
 
 /** What the checks in an open page say of a revision, for the shelf. */
 export const PUT = route(async (request, { kit }) => {
-  const { revision, counts } = await jsonBody<{ revision: number; counts: GradeCounts }>(request, schema);
-  await setSummary(database(), kit, revision, { counts });
+  const { revision, ...summary } = await jsonBody<{ revision: number; counts: GradeCounts; owed: Record<string, OwedByStage> }>(request, schema);
+  await setSummary(database(), kit, revision, summary);
   return json({ revision });
 });

@@ -1,0 +1,5 @@
+import { Library } from '../../rulebook-pages/Library';
+
+export default function Page() {
+  return <Library />;
+}

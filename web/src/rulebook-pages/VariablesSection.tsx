@@ -1,0 +1,33 @@
+'use client';
+import TextField from '@mui/material/TextField';
+import { useDeferredValue, useState } from 'react';
+import { figure, type Variable } from '@itchkit/core';
+import { searchVariables } from '../stages/wiring/search-variables';
+import { BookTable } from './BookTable';
+
+/** The catalogue of variables, with a search. */
+export function VariablesSection({ variables }: { variables: Variable[] }) {
+  const [text, setText] = useState('');
+  const found = searchVariables(variables, useDeferredValue(text));
+  return (
+    <>
+      <TextField label="Search the variables" type="search" size="small" value={text} onChange={(event) => setText(event.target.value)} sx={{ width: 320, mb: 2 }} />
+      <BookTable
+        head={['Variable', 'Range', 'Neutral', 'How many', 'When it rises']}
+        rows={found.map((variable) => ({
+          key: variable.name,
+          cells: [
+            <span key="name" className="figures">
+              {variable.name}
+            </span>,
+            `${figure(variable.min)} to ${figure(variable.max)} ${variable.unit}`,
+            figure(variable.neutral),
+            variable.indices === 0 ? 'one' : `${variable.indices}, from 0`,
+            variable.positive,
+          ],
+        }))}
+      />
+      {found.length === 0 && 'No variable is like that.'}
+    </>
+  );
+}
