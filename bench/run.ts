@@ -1,9 +1,10 @@
+import { checksAll, checksRename } from './checks';
 import { intakeMemory } from './intake-memory';
 import { intakeTime } from './intake-time';
 import { sceneOpen, treeRows } from './large-scene';
 import type { Row } from './row';
 
-const BENCHMARKS = [intakeTime, intakeMemory, sceneOpen, treeRows];
+const BENCHMARKS = [intakeTime, intakeMemory, sceneOpen, treeRows, checksAll, checksRename];
 
 const number = (value: number) => value.toLocaleString('en', { maximumSignificantDigits: 3 });
 

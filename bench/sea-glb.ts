@@ -39,29 +39,56 @@ export async function seaGlb(columns: number, rows: number): Promise<Uint8Array>
   return new WebIO().writeBinary(document);
 }
 
-/** A quay of many small parts, each with a mesh of its own: `parts` boxes under ten sheds. */
-export async function quayGlb(parts: number): Promise<Uint8Array> {
+/** A quay of many small parts, each with a mesh of its own: `parts` boxes under ten sheds, every face of `2 · detail²` triangles. */
+export async function quayGlb(parts: number, detail = 1): Promise<Uint8Array> {
   const document = new Document();
   const buffer = document.createBuffer();
   const scene = document.createScene('quay');
   const material = document.createMaterial('planks').setBaseColorFactor([0.6, 0.45, 0.3, 1]);
-  const corners = [0, 1].flatMap((x) => [0, 1].flatMap((y) => [0, 1].map((z) => [x, y, z])));
-  const faces = Uint16Array.from([0, 1, 3, 0, 3, 2, 4, 6, 7, 4, 7, 5, 0, 4, 5, 0, 5, 1, 2, 3, 7, 2, 7, 6, 0, 2, 6, 0, 6, 4, 1, 5, 7, 1, 7, 3]);
+  const box = boxSides(detail);
   const sheds = Array.from({ length: 10 }, (_, i) => document.createNode(`shed_${i}`).setTranslation([4 * i, 0, 0]));
   sheds.forEach((shed) => scene.addChild(shed));
   for (let i = 0; i < parts; i++) {
-    const size = 0.1 + 0.05 * (i % 7);
-    const positions = Float32Array.from(corners.flatMap((corner) => corner.map((value) => value * size)));
-    const normals = Float32Array.from(corners.flatMap((corner) => corner.map((value) => (value - 0.5) / Math.sqrt(0.75))));
+    // No two are of the same size, so that no two share an array.
+    const size = 0.1 + 0.05 * (i % 7) + 1e-5 * i;
+    const positions = box.positions.map((value) => value * size);
     const primitive = document
       .createPrimitive()
       .setMaterial(material)
       .setAttribute('POSITION', document.createAccessor().setType('VEC3').setArray(positions).setBuffer(buffer))
-      .setAttribute('NORMAL', document.createAccessor().setType('VEC3').setArray(normals).setBuffer(buffer))
-      .setIndices(document.createAccessor().setType('SCALAR').setArray(faces).setBuffer(buffer));
+      .setAttribute('NORMAL', document.createAccessor().setType('VEC3').setArray(box.normals).setBuffer(buffer))
+      .setIndices(document.createAccessor().setType('SCALAR').setArray(box.indices).setBuffer(buffer));
     const node = document.createNode(`plank_${i}`).setMesh(document.createMesh(`plank_${i}`).addPrimitive(primitive));
     node.setTranslation([0.3 * (i % 12), 0.3 * Math.floor((i / 12) % 12), 0.3 * Math.floor(i / 144)]);
     sheds[i % sheds.length].addChild(node);
   }
   return new WebIO().writeBinary(document);
+}
+
+/** A box of side 1 from the origin on, each side a grid with its own normals. */
+function boxSides(detail: number): { positions: Float32Array<ArrayBuffer>; normals: Float32Array<ArrayBuffer>; indices: Uint16Array<ArrayBuffer> } {
+  const [positions, normals, indices]: [number[], number[], number[]] = [[], [], []];
+  for (let axis = 0; axis < 3; axis++) {
+    for (const side of [0, 1]) {
+      const first = positions.length / 3;
+      for (let row = 0; row <= detail; row++) {
+        for (let column = 0; column <= detail; column++) {
+          const point = [0, 0, 0];
+          point[axis] = side;
+          point[(axis + 1) % 3] = column / detail;
+          point[(axis + 2) % 3] = row / detail;
+          positions.push(...point);
+          normals.push(...[0, 1, 2].map((one) => (one === axis ? 2 * side - 1 : 0)));
+        }
+      }
+      for (let row = 0; row < detail; row++) {
+        for (let column = 0; column < detail; column++) {
+          const a = first + row * (detail + 1) + column;
+          const [b, c] = side === 1 ? [a + 1, a + detail + 1] : [a + detail + 1, a + 1];
+          indices.push(a, b, c, b, a + detail + 2, c);
+        }
+      }
+    }
+  }
+  return { positions: Float32Array.from(positions), normals: Float32Array.from(normals), indices: Uint16Array.from(indices) };
 }

@@ -118,34 +118,48 @@ export function coverUv(primitive: Primitive, blobs: Blobs, cells: Uint8Array): 
   if (!uv) return;
   const indices = indicesOf(primitive, blobs);
   for (let i = 0; i + 2 < indices.length; i += 3) {
-    let a = 2 * indices[i];
-    let b = 2 * indices[i + 1];
+    const a = 2 * indices[i];
+    const b = 2 * indices[i + 1];
     const c = 2 * indices[i + 2];
-    const area = (uv[b] - uv[a]) * (uv[c + 1] - uv[a + 1]) - (uv[b + 1] - uv[a + 1]) * (uv[c] - uv[a]);
-    if (area === 0) continue;
-    if (area < 0) [a, b] = [b, a];
-    cover(uv[a] * UV_CELLS, uv[a + 1] * UV_CELLS, uv[b] * UV_CELLS, uv[b + 1] * UV_CELLS, uv[c] * UV_CELLS, uv[c + 1] * UV_CELLS, cells);
+    const ax = uv[a] * UV_CELLS;
+    const ay = uv[a + 1] * UV_CELLS;
+    const bx = uv[b] * UV_CELLS;
+    const by = uv[b + 1] * UV_CELLS;
+    const cx = uv[c] * UV_CELLS;
+    const cy = uv[c + 1] * UV_CELLS;
+    const x0 = Math.ceil((ax < bx ? (ax < cx ? ax : cx) : bx < cx ? bx : cx) - 0.5);
+    const x1 = Math.floor((ax > bx ? (ax > cx ? ax : cx) : bx > cx ? bx : cx) - 0.5);
+    if (x0 > x1) continue;
+    const y0 = Math.ceil((ay < by ? (ay < cy ? ay : cy) : by < cy ? by : cy) - 0.5);
+    const y1 = Math.floor((ay > by ? (ay > cy ? ay : cy) : by > cy ? by : cy) - 0.5);
+    if (y0 > y1) continue;
+    const area = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax);
+    if (area > 0) cover(ax, ay, bx, by, cx, cy, x0, x1, y0, y1, cells);
+    else if (area < 0) cover(bx, by, ax, ay, cx, cy, x0, x1, y0, y1, cells);
   }
 }
 
-function cover(ax: number, ay: number, bx: number, by: number, cx: number, cy: number, cells: Uint8Array): void {
-  const x0 = Math.max(0, Math.ceil(Math.min(ax, bx, cx) - 0.5));
-  const x1 = Math.min(UV_CELLS - 1, Math.floor(Math.max(ax, bx, cx) - 0.5));
-  const y0 = Math.max(0, Math.ceil(Math.min(ay, by, cy) - 0.5));
-  const y1 = Math.min(UV_CELLS - 1, Math.floor(Math.max(ay, by, cy) - 0.5));
-  // A middle on an edge belongs to one of the two triangles that share it.
-  const inside = (value: number, dx: number, dy: number) => value > 0 || (value === 0 && (dy > 0 || (dy === 0 && dx < 0)));
-  for (let y = y0; y <= y1; y++) {
-    for (let x = x0; x <= x1; x++) {
+/** Fills a triangle that runs counter-clockwise, within columns and rows of cells. */
+function cover(ax: number, ay: number, bx: number, by: number, cx: number, cy: number, x0: number, x1: number, y0: number, y1: number, cells: Uint8Array): void {
+  const left = Math.max(0, x0);
+  const right = Math.min(UV_CELLS - 1, x1);
+  const top = Math.min(UV_CELLS - 1, y1);
+  for (let y = Math.max(0, y0); y <= top; y++) {
+    const py = y + 0.5;
+    for (let x = left; x <= right; x++) {
       const px = x + 0.5;
-      const py = y + 0.5;
-      if (!inside((bx - ax) * (py - ay) - (by - ay) * (px - ax), bx - ax, by - ay)) continue;
-      if (!inside((cx - bx) * (py - by) - (cy - by) * (px - bx), cx - bx, cy - by)) continue;
-      if (!inside((ax - cx) * (py - cy) - (ay - cy) * (px - cx), ax - cx, ay - cy)) continue;
+      if (!isInside((bx - ax) * (py - ay) - (by - ay) * (px - ax), bx - ax, by - ay)) continue;
+      if (!isInside((cx - bx) * (py - by) - (cy - by) * (px - bx), cx - bx, cy - by)) continue;
+      if (!isInside((ax - cx) * (py - cy) - (ay - cy) * (px - cx), ax - cx, ay - cy)) continue;
       const cell = y * UV_CELLS + x;
       if (cells[cell] < 255) cells[cell]++;
     }
   }
+}
+
+/** A middle on an edge belongs to one of the two triangles that share it. */
+function isInside(value: number, dx: number, dy: number): boolean {
+  return value > 0 || (value === 0 && (dy > 0 || (dy === 0 && dx < 0)));
 }
 
 export const newUvCells = () => new Uint8Array(UV_CELLS * UV_CELLS);

@@ -173,11 +173,15 @@ export interface Counts {
 }
 
 export function meshCounts(kit: Kit, mesh: Id | null): Counts {
-  const { primitives, strokes = [] } = mesh === null ? { primitives: [] } : kit.meshes[mesh];
-  return {
-    triangles: primitives.reduce((sum, primitive) => sum + Math.floor(primitive.indices.count / 3), 0),
-    vertices: [...primitives, ...strokes].reduce((sum, one) => sum + (one.attributes.POSITION?.count ?? 0), 0),
-  };
+  const counts = { triangles: 0, vertices: 0 };
+  if (mesh === null) return counts;
+  const { primitives, strokes = [] } = kit.meshes[mesh];
+  for (const { indices, attributes } of primitives) {
+    counts.triangles += Math.floor(indices.count / 3);
+    counts.vertices += attributes.POSITION?.count ?? 0;
+  }
+  for (const stroke of strokes) counts.vertices += stroke.attributes.POSITION.count;
+  return counts;
 }
 
 /** Triangles and vertices drawn: each mesh once for every part that shows it. */

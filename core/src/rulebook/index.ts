@@ -1,4 +1,5 @@
 export { CHECKS } from './checks';
+export { forgetFigures } from './checks/by-primitive';
 export { anchorWords } from './checks/pivots-place';
 export * from './name-pattern';
 export * from './naming';

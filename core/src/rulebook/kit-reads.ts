@@ -106,13 +106,21 @@ export class KitReads {
     class View {
       constructor(readonly row: Row) {}
     }
-    const reads = (key: string) => this.reads.add(key);
-    for (const { name, noted } of FIELDS[table]) {
+    // The same field is read again and again: the last one noted needs no second look at the set.
+    let noted: string | null = null;
+    let where: Set<string> | null = null;
+    const note = (key: string) => {
+      if (noted === key && where === this.reads) return;
+      noted = key;
+      where = this.reads;
+      this.reads.add(key);
+    };
+    for (const { name, noted: isNoted } of FIELDS[table]) {
       const key = `${table}.${name}`;
       Object.defineProperty(View.prototype, name, {
         enumerable: true,
         get(this: View) {
-          if (noted) reads(key);
+          if (isNoted) note(key);
           return this.row[name];
         },
       });

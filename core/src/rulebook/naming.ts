@@ -2,11 +2,23 @@ import type { Part, Role } from '../document';
 import { namePattern } from './name-pattern';
 import type { NamingPattern, Rulebook } from './types';
 
-/** A part's role: given by hand, or by what its name begins with. */
+const MOST_NAMES = 50_000;
+const roles = new WeakMap<Rulebook, Map<string, Role | null>>();
+
+/** A part's role: given by hand, or by what its name begins with; worked out once for every name. */
 export function roleOf(rulebook: Rulebook, part: Pick<Part, 'name' | 'role'>): Role | null {
   if (part.role !== null) return part.role;
-  const name = part.name.toLowerCase();
-  return rulebook.naming.patterns.find((one) => one.role !== null && one.prefix !== '' && name.startsWith(one.prefix.toLowerCase()))?.role ?? null;
+  let known = roles.get(rulebook);
+  if (!known || known.size > MOST_NAMES) roles.set(rulebook, (known = new Map()));
+  const { name } = part;
+  let role = known.get(name);
+  if (role === undefined) known.set(name, (role = roleByName(rulebook, name)));
+  return role;
+}
+
+function roleByName(rulebook: Rulebook, name: string): Role | null {
+  const lower = name.toLowerCase();
+  return rulebook.naming.patterns.find((one) => one.role !== null && one.prefix !== '' && lower.startsWith(one.prefix.toLowerCase()))?.role ?? null;
 }
 
 export function patternOf(rulebook: Rulebook, role: Role | null): NamingPattern | undefined {

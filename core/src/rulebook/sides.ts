@@ -13,11 +13,21 @@ function carries(name: string, sign: string, place: Sides['place']): boolean {
   return !/[A-Za-z]/.test(before) || !/[A-Za-z]/.test(after) || (/[a-z]/.test(before) && /[A-Z]/.test(after));
 }
 
+const known = new WeakMap<Sides, Map<string, string>>();
+
 /**
  * A name with its side written as a platform wants it; the name itself where it tells no side. Sides are words at either end:
  * `Arm_L`, `left-arm`, `arm.R`, `armLeft`, `leftArm`.
  */
-export function sidedName(name: string, { place, left, right }: Sides): string {
+export function sidedName(name: string, sides: Sides): string {
+  let names = known.get(sides);
+  if (!names || names.size > 50_000) known.set(sides, (names = new Map()));
+  let result = names.get(name);
+  if (result === undefined) names.set(name, (result = workOut(name, sides)));
+  return result;
+}
+
+function workOut(name: string, { place, left, right }: Sides): string {
   if (carries(name, left, place) || carries(name, right, place)) return name;
   const words = name.split(PARTING).filter((word) => word !== '');
   if (words.length < 2) return name;

@@ -1,9 +1,9 @@
 /** `“a”`, `“a” and “b”`, `“a”, “b” and 3 more`. */
 export function nameList(names: readonly string[]): string {
-  const quoted = names.map((name) => `“${name}”`);
+  const quoted = names.slice(0, 3).map((name) => `“${name}”`);
   if (quoted.length <= 2) return quoted.join(' and ');
-  if (quoted.length === 3) return `${quoted[0]}, ${quoted[1]} and ${quoted[2]}`;
-  return `${quoted[0]}, ${quoted[1]} and ${quoted.length - 2} more`;
+  if (names.length === 3) return `${quoted[0]}, ${quoted[1]} and ${quoted[2]}`;
+  return `${quoted[0]}, ${quoted[1]} and ${names.length - 2} more`;
 }
 
 export function count(n: number, one: string, many = `${one}s`): string {

@@ -1,4 +1,3 @@
-import { meshCounts } from '../../geometry';
 import { nameList } from '../wording';
 import { heaviest } from './heaviest';
 import { budget } from './budget';
@@ -12,7 +11,7 @@ export const budgetsTriangles = budget({
   title: 'Too many triangles',
   what: 'The kit draws',
   measure: (context) => {
-    const { total, top } = heaviest(context, (part) => meshCounts(context.kit, part.mesh).triangles);
+    const { total, top } = heaviest(context, 'triangles');
     return { value: total, more: `The heaviest parts are ${nameList(top.map((part) => part.name))}.`, parts: top.map((part) => part.id) };
   },
 });

@@ -1,4 +1,3 @@
-import { meshCounts } from '../../geometry';
 import { nameList } from '../wording';
 import { heaviest } from './heaviest';
 import { budget } from './budget';
@@ -12,7 +11,7 @@ export const budgetsVertices = budget({
   title: 'Too many vertices',
   what: 'The kit has',
   measure: (context) => {
-    const { total, top } = heaviest(context, (part) => meshCounts(context.kit, part.mesh).vertices);
+    const { total, top } = heaviest(context, 'vertices');
     return { value: total, more: `The heaviest parts are ${nameList(top.map((part) => part.name))}.`, parts: top.map((part) => part.id) };
   },
 });

@@ -1,15 +1,21 @@
-import type { Part } from '../../document';
+import type { Id, Part } from '../../document';
+import { meshCounts, type Counts } from '../../geometry';
 import type { CheckContext } from '../types';
 
-/** The sum of a figure over all parts, and the three that have most of it. */
-export function heaviest({ parts }: CheckContext, figureOf: (part: Part) => number): { total: number; top: Part[] } {
-  const figures = parts.map((part) => ({ part, figure: figureOf(part) }));
-  return {
-    total: figures.reduce((sum, { figure }) => sum + figure, 0),
-    top: figures
-      .sort((a, b) => b.figure - a.figure)
-      .slice(0, 3)
-      .filter(({ figure }) => figure > 0)
-      .map(({ part }) => part),
-  };
+/** How many triangles or vertices all parts draw, and the three that draw most. */
+export function heaviest({ kit, parts, once }: CheckContext, what: keyof Counts): { total: number; top: Part[] } {
+  const { total, top } = once(`heaviest ${what}`, () => {
+    let sum = 0;
+    const most: { id: Id; figure: number }[] = [];
+    for (const part of parts) {
+      const figure = meshCounts(kit, part.mesh)[what];
+      sum += figure;
+      if (figure === 0 || (most.length === 3 && figure <= most[2].figure)) continue;
+      most.push({ id: part.id, figure });
+      most.sort((a, b) => b.figure - a.figure);
+      most.length = Math.min(3, most.length);
+    }
+    return { total: sum, top: most.map(({ id }) => id) };
+  });
+  return { total, top: top.map((id) => kit.parts[id]) };
 }

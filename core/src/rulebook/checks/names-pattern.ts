@@ -1,19 +1,25 @@
-import { freeName, type Part } from '../../document';
+import { freeName, type Part, type Role } from '../../document';
 import { fittingName, nameFits, patternOf, roleOf } from '../naming';
 import type { Check, Rulebook } from '../types';
 import { count, nameList } from '../wording';
-import { idsOf, namesOf } from './parts-of-rule';
+import { namesOf } from './parts-of-rule';
 
-const known = new WeakMap<Rulebook, Map<string, boolean>>();
+const known = new WeakMap<Rulebook, Map<Role | null, Map<string, string | null>>>();
 
-/** Whether a part's name fits; worked out once for every name and role. */
-function fits(rulebook: Rulebook, part: Part): boolean {
-  let names = known.get(rulebook);
-  if (!names || names.size > 50_000) known.set(rulebook, (names = new Map()));
-  const key = `${part.role ?? ''}/${part.name}`;
-  let result = names.get(key);
-  if (result === undefined) names.set(key, (result = nameFits(rulebook, part.name, roleOf(rulebook, part))));
-  return result;
+/** For a role: the name that each name should be, worked out once. Its own where it fits, the nearest one otherwise, null where there is none. */
+function nearestNames(rulebook: Rulebook): (part: Part) => string | null {
+  let byRole = known.get(rulebook);
+  if (!byRole) known.set(rulebook, (byRole = new Map()));
+  return ({ role: given, name }) => {
+    let names = byRole.get(given);
+    if (!names || names.size > 50_000) byRole.set(given, (names = new Map()));
+    let result = names.get(name);
+    if (result === undefined) {
+      const role = roleOf(rulebook, { role: given, name });
+      names.set(name, (result = nameFits(rulebook, name, role) ? name : fittingName(rulebook, name, role)));
+    }
+    return result;
+  };
 }
 
 /** Names follow the pattern of their role. */
@@ -22,33 +28,37 @@ export const namesPattern: Check = {
   family: 'names',
   stage: 'shape',
   about: 'Names follow the pattern of their role',
-  run({ kit, rulebook, parts }) {
-    const wrong = parts.filter((part) => !fits(rulebook, part));
+  run({ rulebook, parts }) {
+    const nearest = nearestNames(rulebook);
+    const wrong: { part: Part; fitting: string | null }[] = [];
+    for (const part of parts) {
+      const fitting = nearest(part);
+      if (fitting !== part.name) wrong.push({ part, fitting });
+    }
     if (wrong.length === 0) return [];
     const taken = new Set(namesOf(parts));
     const names: Record<string, string> = {};
-    for (const part of wrong) {
-      const fitting = fittingName(rulebook, part.name, roleOf(rulebook, part));
+    for (const { part, fitting } of wrong) {
       if (fitting === null) continue;
-      names[part.id] = freeName(fitting, taken);
-      taken.add(names[part.id]);
+      const free = freeName(fitting, taken);
+      names[part.id] = free;
+      taken.add(free);
     }
     const mendable = Object.keys(names).length;
-    const first = patternOf(rulebook, roleOf(rulebook, wrong[0]));
+    const first = patternOf(rulebook, roleOf(rulebook, wrong[0].part));
     return [
       {
         title: 'Names off the pattern',
-        message: `${count(wrong.length, 'name does', 'names do')} not follow the pattern: ${nameList(namesOf(wrong))}.`,
+        message: `${count(wrong.length, 'name does', 'names do')} not follow the pattern: ${nameList(wrong.map(({ part }) => part.name))}.`,
         measured: count(wrong.length, 'name'),
         limit: first?.explain ?? `at most ${rulebook.naming.maxLength} characters`,
-        parts: idsOf(wrong),
+        parts: wrong.map(({ part }) => part.id),
         mend:
           mendable > 0
             ? {
                 title: `Rename ${count(mendable, 'part')}`,
                 safe: true,
                 call: { operation: 'shape.rename', args: { names } },
-                changes: Object.entries(names).map(([id, name]) => `${kit.parts[id].name} → ${name}`),
               }
             : undefined,
       },

@@ -1,8 +1,9 @@
 import type { Blobs, Mesh } from '../../document';
 import { coverUv, newUvCells, overlapShare } from '../../geometry';
 import { count, figure } from '../wording';
+import { figureCache } from './by-primitive';
 
-const known = new Map<string, number>();
+const known = figureCache();
 
 function overlapOf(mesh: Mesh, blobs: Blobs): number {
   const key = mesh.primitives.map(({ attributes, indices }) => `${attributes.TEXCOORD_0?.blob}/${indices.blob}`).join('|');
