@@ -71,6 +71,17 @@ test('keys: dragged on the strip, eased, copied, deleted; written by the gizmo; 
   await goToStage(page, 'Motion');
   await page.getByRole('button', { name: /^gate_drop/ }).click();
   const bead = (text: string) => find(page, `[data-bead*="${text}"]`);
+  // The strip opens beside the bench and settles; beads are dragged when they lie still.
+  await expect
+    .poll(
+      async () => {
+        const before = await bead('2.00 s').boundingBox();
+        await page.waitForTimeout(250);
+        return JSON.stringify(before) === JSON.stringify(await bead('2.00 s').boundingBox());
+      },
+      { timeout: 20_000 },
+    )
+    .toBe(true);
   const from = (await bead('2.00 s').boundingBox())!;
   const end = (await bead('4.00 s').boundingBox())!;
   const perSecond = (end.x - from.x) / 2;
