@@ -7,7 +7,7 @@ import { extentOf, greatestDifference, putWedge, run, worldVertices } from '../t
 import { setWeights, SHIPPED, SOUND, type Made } from '../tests/sound-kits';
 import { CHECKS } from './checks';
 import { countGrades, runChecks } from './check-runner';
-import type { Finding } from './types';
+import type { Finding, PivotRule } from './types';
 
 const check = (kit: Kit, blobs: MemoryBlobs, book: string) => runChecks({ kit, rulebook: SHIPPED[book], blobs });
 
@@ -94,6 +94,13 @@ const FAULTS: Fault[] = [
   // budgets
   ['plotwick', 'triangles', 'too many triangles', (made) => void bigMesh(made, 'mesh_plot', 12_001), null, ['triangles-advised']],
   ['brinework', 'part-triangles', 'one part with too many', (made) => void bigMesh(made, 'mesh_hook', 6001), null],
+  [
+    'emberfold',
+    'part-vertices',
+    'one part with too many vertices',
+    (made) => (addPart(made, { id: 'belt', parent: 'body' }), void (made.kit.meshes.mesh_belt = manyVertices(made.kit, made.blobs, 'mesh_belt', 12_001))),
+    null,
+  ],
   ['clashmere', 'vertices', 'too many vertices', ({ kit, blobs }) => void (kit.meshes.mesh_Shaft = manyVertices(kit, blobs, 'mesh_Shaft', 8001)), null, ['unused']],
   [
     'clashmere',
@@ -405,6 +412,33 @@ test('clips of different lengths are found where a platform has one timeline, an
   const [finding] = runChecks({ kit, rulebook, blobs });
   expect(finding.measured).toBe('1 s');
   expect(runChecks({ kit: run(kit, blobs, finding.mend!.call), rulebook, blobs })).toEqual([]);
+});
+
+const PIVOTS: Omit<PivotRule, 'role'>[] = [
+  { place: 'anchor', anchor: [0, -1, 0] },
+  { place: 'anchor', anchor: [1, 1, -1] },
+  { place: 'inside' },
+  { place: 'on-step' },
+  { place: 'on-parent-axis', axis: 1 },
+];
+
+test.each(PIVOTS)('a pivot that should be $place is found elsewhere, and moved there without moving a vertex', (pivot) => {
+  const { kit, blobs } = SOUND.plotwick();
+  delete kit.clips.round;
+  kit.parts['ride-car'].translation = [0.503, 0, 0.5];
+  kit.meshes['mesh_ride-car'] = shifted(kit, blobs, 'mesh_ride-car', 0.3);
+  const rulebook = {
+    ...SHIPPED.plotwick,
+    pivots: [{ role: 'driven' as const, ...pivot }],
+    stepMetres: 0.25,
+    rules: SHIPPED.plotwick.rules.filter((rule) => rule.check === 'pivots.place'),
+  };
+  const [finding, ...others] = runChecks({ kit, rulebook, blobs });
+  expect(others).toEqual([]);
+  expect(finding.mend!.safe).toBe(true);
+  const mended = run(kit, blobs, finding.mend!.call);
+  expect(runChecks({ kit: mended, rulebook, blobs })).toEqual([]);
+  expect(greatestDifference(worldVertices(mended, blobs), worldVertices(kit, blobs))).toBeLessThan(1e-5);
 });
 
 test('one kit, held against all six, has six different lists', () => {

@@ -60,8 +60,8 @@ export function Ledger({ stage }: { stage: Stage }) {
           <Typography variant="h2" sx={{ flex: 1 }}>
             Ledger
           </Typography>
-          <LedgerFilters findings={findings} counts={counts} filter={filter} onFilter={setFilter} />
         </Box>
+        <LedgerFilters findings={findings} counts={counts} filter={filter} onFilter={setFilter} />
         {checked && (
           <Box data-next sx={{ mt: 1.5, fontSize: 13, lineHeight: 1.45 }}>
             {nextStep(kit, rulebook, findings)}

@@ -20,7 +20,7 @@ export function LedgerFilters({ findings, counts, filter, onFilter }: { findings
     onFilter(next);
   };
   return (
-    <Box sx={{ display: 'flex', gap: 0.5, alignItems: 'center' }} aria-live="polite">
+    <Box sx={{ display: 'flex', gap: 0.5, alignItems: 'center', mt: findings.length > 0 ? 0.5 : 0, ml: -0.75 }} aria-live="polite">
       {GRADES.map(
         (grade) =>
           counts[grade] > 0 && (
@@ -37,7 +37,7 @@ export function LedgerFilters({ findings, counts, filter, onFilter }: { findings
       )}
       {findings.length > 0 && (
         <Tooltip title="Show only some">
-          <IconButton size="small" aria-label="Show only some findings" aria-haspopup="menu" onClick={(event) => setAnchor(event.currentTarget)}>
+          <IconButton size="small" sx={{ ml: 'auto' }} aria-label="Show only some findings" aria-haspopup="menu" onClick={(event) => setAnchor(event.currentTarget)}>
             <Badge variant="dot" color="primary" invisible={filter.family === null && filter.parts === null}>
               <FilterList sx={{ fontSize: 17 }} />
             </Badge>

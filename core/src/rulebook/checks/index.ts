@@ -7,7 +7,7 @@ import { budgetsJoints } from './budgets-joints';
 import { budgetsKeys } from './budgets-keys';
 import { budgetsMaterials } from './budgets-materials';
 import { budgetsPackageBytes } from './budgets-package-bytes';
-import { budgetsPartTriangles } from './budgets-part-triangles';
+import { budgetsPartTriangles, budgetsPartVertices } from './budgets-part';
 import { budgetsSeconds } from './budgets-seconds';
 import { budgetsTextureBytes } from './budgets-texture-bytes';
 import { budgetsTextures } from './budgets-textures';
@@ -88,6 +88,7 @@ const ALL: Check[] = [
   budgetsMaterials,
   budgetsPackageBytes,
   budgetsPartTriangles,
+  budgetsPartVertices,
   budgetsSeconds,
   budgetsTextureBytes,
   budgetsTextures,

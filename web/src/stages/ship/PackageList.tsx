@@ -23,8 +23,8 @@ export function PackageList() {
             width: '100%',
             borderCollapse: 'collapse',
             fontSize: 13,
-            '& th': { textAlign: 'left', fontWeight: 500, fontSize: 12, color: 'text.secondary', px: 2, py: 1.5 },
-            '& td': { px: 2, py: 1, borderTop: 1, borderColor: 'divider' },
+            '& th': { textAlign: 'left', fontWeight: 500, fontSize: 12, color: 'text.secondary', px: 1.5, py: 1.5 },
+            '& td': { px: 1.5, py: 1, borderTop: 1, borderColor: 'divider' },
           }}
         >
           <thead>
@@ -48,11 +48,13 @@ export function PackageList() {
                 </td>
                 <td className="figures">{row.fileName}</td>
                 <td className="figures">{row.revision}</td>
-                <td className="figures">{formatBytes(row.size)}</td>
-                <td className="figures" title={row.sha} data-testid="package-sha">
-                  {row.sha.slice(0, 16)}…
+                <td className="figures" style={{ whiteSpace: 'nowrap' }}>
+                  {formatBytes(row.size)}
                 </td>
-                <td>{formatAgo(row.at)}</td>
+                <td className="figures" title={row.sha} data-testid="package-sha">
+                  {row.sha.slice(0, 10)}…
+                </td>
+                <td style={{ whiteSpace: 'nowrap' }}>{formatAgo(row.at)}</td>
                 <td>
                   {row.rulebook} {row.version}
                 </td>

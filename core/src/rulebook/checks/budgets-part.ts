@@ -1,0 +1,29 @@
+import { meshCounts, type Counts } from '../../geometry';
+import type { Check } from '../types';
+import { count } from '../wording';
+import { budget } from './budget';
+
+/** Triangles or vertices of each single part. */
+function partBudget(what: keyof Counts): Check {
+  return budget({
+    id: `budgets.part-${what}`,
+    stage: 'shape',
+    about: `${what === 'triangles' ? 'Triangles' : 'Vertices'} of each single part`,
+    unit: what,
+    title: `Part with too many ${what}`,
+    what: what === 'triangles' ? 'One part draws' : 'One part has',
+    measure({ kit, parts }, limit) {
+      const over = parts
+        .map((part) => ({ part, figure: meshCounts(kit, part.mesh)[what] }))
+        .filter(({ figure }) => figure > limit)
+        .sort((a, b) => b.figure - a.figure);
+      const [heaviest] = over;
+      if (!heaviest) return [];
+      const more = over.length === 1 ? `It is “${heaviest.part.name}”.` : `It is “${heaviest.part.name}”; ${count(over.length - 1, 'further part has', 'further parts have')} too many.`;
+      return { value: heaviest.figure, more, parts: over.map(({ part }) => part.id) };
+    },
+  });
+}
+
+export const budgetsPartTriangles = partBudget('triangles');
+export const budgetsPartVertices = partBudget('vertices');
