@@ -1,5 +1,5 @@
 import { encode } from 'fast-png';
-import { newMaterial, patchKit, putArray, type Kit } from './document';
+import { newMaterial, newPart, patchKit, putArray, type Kit } from './document';
 import { CANONICAL } from './geometry';
 import { OPERATIONS, runCall } from './operations';
 import { chainKit, withMotion } from './tests/helpers';
@@ -23,6 +23,10 @@ const CALLS: Record<string, unknown> = {
   'shape.set-role': { parts: ['a'], role: 'seat' },
   'shape.set-hidden': { parts: ['a', 'b'], hidden: true },
   'shape.reparent': { parts: ['c'], parent: 'a', place: 0, keep: 'world' },
+  'shape.insert-parent': { id: 'up', parts: ['b', 'c'], name: 'carrier', at: [1, 2, 3] },
+  'shape.dissolve-parents': { parts: ['hollow'] },
+  'shape.repeat-line': { parts: ['b'], copies: 2, step: [1, 0, 0] },
+  'shape.repeat-ring': { parts: ['a'], copies: 3, axis: 1, centre: [0, 0, 0], degrees: 90 },
   'shape.set-transform': { part: 'b', translation: [1, 2, 3], rotation: [0, 0, 1, 0], scale: [1, 2, 1] },
   'shape.move-pivot': { part: 'b', to: [1, 0, 2] },
   'shape.pivot-to-anchor': { parts: ['a', 'c'], anchor: [0, -1, 0] },
@@ -79,6 +83,7 @@ function made() {
   const { kit: plain, blobs } = chainKit([{ id: 'a' }, { id: 'b', scale: [2, 2, 2], translation: [0, 1, 0] }, { id: 'c', translation: [0.5999998, 0, 0] }]);
   const kit = JSON.parse(JSON.stringify(withMotion(plain, blobs, 'b', 'turn', 1, [0, 90, 30], 'straight'))) as Kit;
   kit.clips.clip.tracks[0].id = 'track';
+  kit.parts.hollow = newPart({ id: 'hollow', name: 'hollow', parent: 'a' });
   kit.bindings.x = { id: 'x', variable: 'v', index: 0, part: 'b', outside: 'clamp', rows: [{ value: 0, offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] }] };
   kit.parked = [{ id: 'p', partName: 'gone', kind: 'binding', binding: { ...kit.bindings.x, id: 'gone' } }];
   const png = encode({ width: 5, height: 5, channels: 3, depth: 8, data: new Uint8Array(75) });

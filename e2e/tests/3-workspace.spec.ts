@@ -231,3 +231,48 @@ test('any command by name, every key in a list', async ({ page }) => {
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toContainText('Find any command');
 });
+
+test('names of many at once, a parent above some parts, and dissolved again', async ({ page }) => {
+  await openCopy(page, 'Sluice crane');
+  await goToStage(page, 'Shape');
+  await page.getByRole('button', { name: 'Names', exact: true }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('textbox', { name: 'Whole name anew' }).fill('part');
+  await expect(dialog.getByRole('status')).toContainText('taken or empty');
+  await expect(dialog.getByRole('button', { name: /^Rename \d+ parts/ })).toBeDisabled();
+  await dialog.getByRole('textbox', { name: 'Whole name anew' }).fill('{name}_{nn}');
+  await dialog.getByRole('combobox', { name: 'Letters' }).click();
+  await page.getByRole('option', { name: 'all small' }).click();
+  await dialog.getByRole('combobox', { name: 'Words joined' }).click();
+  await page.getByRole('option', { name: 'by _' }).click();
+  await expect(find(page, '[data-renamed="quay_plinth_01"]')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Rename 31 parts' }).click();
+  await expect(treeRow(page, 'quay_plinth_01')).toBeVisible();
+  await expect(finding(page, 'Name used twice')).toHaveCount(0);
+
+  await treeRow(page, 'bollard_02').click();
+  await page.getByRole('button', { name: 'Parents' }).click();
+  await page.getByRole('menuitem', { name: 'At the bottom of their bounds' }).click();
+  await expect(treeRow(page, 'carrier')).toBeVisible();
+  await page.getByRole('button', { name: 'Parents' }).click();
+  await page.getByRole('menuitem', { name: /^Dissolve/ }).click();
+  await expect(treeRow(page, 'carrier')).toHaveCount(0);
+  await treeRow(page, 'bollard_02').click();
+  await page.getByRole('button', { name: 'Parents' }).click();
+  await page.getByRole('menuitem', { name: /^Dissolve/ }).click();
+  await expect(page.getByText("can't be dissolved: it is drawn itself.")).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  // Copies on a ring are shown before they are made; then they are there.
+  await treeRow(page, 'bollard_02').click();
+  await page.getByRole('button', { name: 'Along a line or on a ring' }).click();
+  await page.getByRole('combobox', { name: 'Way' }).click();
+  await page.getByRole('option', { name: 'on a ring' }).click();
+  await page.getByRole('button', { name: 'Full ring' }).click();
+  await expect(page.getByRole('textbox', { name: 'From one to the next' })).toHaveValue('90');
+  await page.getByRole('button', { name: 'Make 3 copies' }).click();
+  await saved(page);
+  await expect(page.getByRole('region', { name: 'Parts' }).getByText('34', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Parts' }).getByText('31', { exact: true })).toBeVisible();
+});

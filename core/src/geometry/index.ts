@@ -9,5 +9,6 @@ export * from './space';
 export * from './surfaces';
 export * from './transfer-weights';
 export * from './transform-mesh';
+export * from './twins';
 export * from './vertices';
 export * from './mesh-figures';

@@ -5,6 +5,7 @@ export * from './name-pattern';
 export * from './naming';
 export * from './sides';
 export * from './check-runner';
+export * from './rename-plan';
 export * from './rulebook-text';
 export * from './schema';
 export * from './types';

@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import { useColorScheme } from '@mui/material/styles';
 import { useEffect, useMemo, useRef } from 'react';
-import { CANONICAL, kitBounds, unitOf, type Stage } from '@itchkit/core';
+import { CANONICAL, KitError, kitBounds, runCall, unitOf, type Blobs, type Call, type Kit, type Stage } from '@itchkit/core';
 import { useKit, useOpenKit, useRulebook, useRun, useSession, useSetUi, useUi, useTrial } from '../session/context';
 import { poseKit, REST, type PoseSource } from '../session/pose';
 import { DAY, NIGHT } from '../theme/tokens';
@@ -18,6 +18,8 @@ export function Bench({ stage }: { stage: Stage }) {
   const { mode, systemMode } = useColorScheme();
   const tokens = (mode === 'system' ? systemMode : mode) === 'dark' ? NIGHT : DAY;
   const kit = useKit();
+  const proposal = useUi((state) => state.proposal);
+  const shown = useMemo(() => proposed(kit, proposal, session.blobs), [kit, proposal, session]);
   const rulebook = useRulebook();
   const revision = useSession((state) => state.revision);
   const saved = useSession((state) => state.save === 'saved');
@@ -61,18 +63,18 @@ export function Bench({ stage }: { stage: Stage }) {
   useEffect(() => {
     const made = view.current;
     if (!made) return;
-    made.setKit(inTrial ? loaded.kit : kit, inTrial ? trialBlobs : session.blobs, inTrial ? loaded.manifest.space : CANONICAL);
+    made.setKit(inTrial ? loaded.kit : shown, inTrial ? trialBlobs : session.blobs, inTrial ? loaded.manifest.space : CANONICAL);
     const variables = rulebook?.variables ?? [];
     const pose = () => {
       if (!made.poser) return;
       const source = inTrial ? trialSource(trial.getState()) : stageSource(stage, ui.getState());
-      poseKit(made.poser, inTrial ? loaded.kit : kit, inTrial ? trialBlobs : session.blobs, source, variables);
+      poseKit(made.poser, inTrial ? loaded.kit : shown, inTrial ? trialBlobs : session.blobs, source, variables);
       made.posed();
     };
     pose();
     const stops = [ui.subscribe(pose), trial.subscribe(pose)];
     return () => stops.forEach((stop) => stop());
-  }, [kit, session, ui, trial, stage, inTrial, loaded, trialBlobs, rulebook]);
+  }, [shown, session, ui, trial, stage, inTrial, loaded, trialBlobs, rulebook]);
 
   useEffect(() => {
     const platform = rulebook?.space ?? CANONICAL;
@@ -119,4 +121,15 @@ function stageSource(stage: Stage, state: { clip: string | null; preview: string
 
 function trialSource(state: { clip: string | null; time: number; levers: Record<string, number> }): PoseSource {
   return { ...REST, clip: state.clip, time: state.time, levers: state.levers };
+}
+
+/** The kit as an operation would make it; as it is, where there is none or it can't be done. */
+function proposed(kit: Kit, call: Call | null, blobs: Blobs): Kit {
+  if (!call) return kit;
+  try {
+    return runCall(kit, call, blobs).kit;
+  } catch (error) {
+    if (error instanceof KitError) return kit;
+    throw error;
+  }
 }

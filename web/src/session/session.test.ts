@@ -4,7 +4,7 @@ import { Session } from './session';
 
 jest.mock('./check-bench', () => ({
   CheckBench: class {
-    check = () => Promise.resolve([]);
+    check = () => Promise.resolve({});
     safeMends = () => Promise.resolve([]);
     close = () => undefined;
   },
@@ -54,6 +54,7 @@ beforeEach(async () => {
   notices = [];
   Object.assign(globalThis, { window: { addEventListener: () => undefined, removeEventListener: () => undefined }, localStorage: memoryStorage() });
   jest.spyOn(api, 'loadKit').mockImplementation(() => Promise.resolve({ id: 'kit', revision: shelf.revision, document: shelf.document }));
+  jest.spyOn(api, 'listRulebooks').mockResolvedValue([]);
   jest.spyOn(api, 'loadBlobs').mockResolvedValue([]);
   jest.spyOn(api, 'setSummary').mockResolvedValue({});
   jest.spyOn(api, 'saveKit').mockImplementation((_, base, patches, cause) => Promise.resolve().then(() => shelf.save(base, patches, cause)));

@@ -1,5 +1,5 @@
 import { createStore, type StoreApi } from 'zustand';
-import type { Id, KeyRef, PoseDelta } from '@itchkit/core';
+import type { Call, Id, KeyRef, PoseDelta } from '@itchkit/core';
 
 export type Gizmo = 'move' | 'turn' | 'size';
 
@@ -19,6 +19,8 @@ export interface UiState {
   /** A pose that a part was moved to on the bench and that is not written anywhere yet. */
   held: { part: Id; delta: PoseDelta } | null;
   gizmo: Gizmo | null;
+  /** An operation that is tried on the bench before it is applied. */
+  proposal: Call | null;
   person: boolean;
   callouts: boolean;
   /** Counts up each time the bench is asked to frame something. */
@@ -37,6 +39,7 @@ export function createUiStore(): StoreApi<UiState> {
     levers: {},
     held: null,
     gizmo: null,
+    proposal: null,
     person: true,
     callouts: true,
     frameRequest: { parts: [], nonce: 0 },

@@ -9,7 +9,7 @@ import RotateRight from '@mui/icons-material/RotateRight';
 import AspectRatio from '@mui/icons-material/AspectRatio';
 import Man from '@mui/icons-material/Man';
 import Straighten from '@mui/icons-material/Straighten';
-import type { ReactNode } from 'react';
+import type { MouseEvent, ReactNode } from 'react';
 import { useOpenKit, useSetUi, useUi } from '../session/context';
 import type { Gizmo } from '../session/ui-store';
 
@@ -35,6 +35,19 @@ function Toggle({ on, onChange, label, keys, icon }: { on: boolean; onChange: ()
         {icon}
         {label}
       </ToggleButton>
+    </Tooltip>
+  );
+}
+
+/** A word with its icon in the row of tools. */
+export function ToolButton({ label, hint, icon, disabled, onClick }: { label: string; hint: string; icon: ReactNode; disabled?: boolean; onClick: (event: MouseEvent<HTMLElement>) => void }) {
+  return (
+    <Tooltip title={hint} describeChild>
+      <span>
+        <Button color="inherit" startIcon={icon} disabled={disabled} onClick={onClick} sx={{ px: 1.5, py: 0.5, fontWeight: 500, whiteSpace: 'nowrap' }}>
+          {label}
+        </Button>
+      </span>
     </Tooltip>
   );
 }

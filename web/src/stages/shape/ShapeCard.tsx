@@ -6,6 +6,7 @@ import { Empty, Fact, Section } from '../../frame/Section';
 import { useKit, useUi } from '../../session/context';
 import { NameAndRole } from './NameAndRole';
 import { PivotSection } from './PivotSection';
+import { RepeatSection } from './RepeatSection';
 import { TransformSection } from './TransformSection';
 
 /** What is selected: its name and role, its placement, its pivot. */
@@ -28,6 +29,7 @@ export function ShapeCard() {
       </Section>
       {parts.length === 1 && <TransformSection part={parts[0]} />}
       <PivotSection parts={parts} />
+      <RepeatSection key={`repeat ${selection.join()}`} parts={parts} />
     </>
   );
 }

@@ -1,0 +1,71 @@
+'use client';
+import Divider from '@mui/material/Divider';
+import ListSubheader from '@mui/material/ListSubheader';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import AccountTreeOutlined from '@mui/icons-material/AccountTreeOutlined';
+import DriveFileRenameOutline from '@mui/icons-material/DriveFileRenameOutline';
+import { useState } from 'react';
+import { callOf, dissolveParents, fittingName, insertParent, newId, restBounds, restWorlds, isEmptyBounds, type Vec3 } from '@itchkit/core';
+import { useKit, useOpenKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
+import { ToolButton } from '../BenchTools';
+import { RenameMany } from './RenameMany';
+
+const PLACES = ['At the middle of their bounds', 'At the bottom of their bounds', 'At the first one’s pivot', 'At the origin'] as const;
+
+/** Names of many, and parents above and below. */
+export function HierarchyTools() {
+  const kit = useKit();
+  const rulebook = useRulebook();
+  const { session } = useOpenKit();
+  const run = useRun();
+  const setUi = useSetUi();
+  const selection = useUi((state) => state.selection).filter((id) => kit.parts[id]);
+  const [renaming, setRenaming] = useState(false);
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+
+  const placeOf = (place: (typeof PLACES)[number]): Vec3 => {
+    if (place === 'At the origin') return [0, 0, 0];
+    const world = restWorlds(kit).get(selection[0])!;
+    const pivot: Vec3 = [world[12], world[13], world[14]];
+    const bounds = restBounds(kit, session.blobs, selection);
+    if (place === 'At the first one’s pivot' || isEmptyBounds(bounds)) return pivot;
+    const middle = (axis: number) => (bounds.min[axis] + bounds.max[axis]) / 2;
+    return [middle(0), place === 'At the bottom of their bounds' ? bounds.min[1] : middle(1), middle(2)];
+  };
+  const insert = (place: (typeof PLACES)[number]) => {
+    setAnchor(null);
+    const id = newId();
+    const name = (rulebook && fittingName(rulebook, 'carrier', null)) ?? 'carrier';
+    if (run(callOf(insertParent, { id, parts: selection, name, at: placeOf(place) }))) setUi({ selection: [id] });
+  };
+  const dissolve = () => {
+    setAnchor(null);
+    const children = selection.flatMap((id) => Object.values(kit.parts).filter((part) => part.parent === id));
+    if (run(callOf(dissolveParents, { parts: selection }))) setUi({ selection: children.map((part) => part.id) });
+  };
+
+  return (
+    <>
+      <ToolButton label="Names" hint="Rename many parts at once" icon={<DriveFileRenameOutline sx={{ fontSize: 18 }} />} onClick={() => setRenaming(true)} />
+      <ToolButton
+        label="Parents"
+        hint={selection.length === 0 ? 'Choose parts first' : 'A parent above the chosen parts, or the chosen parents out'}
+        disabled={selection.length === 0}
+        icon={<AccountTreeOutlined sx={{ fontSize: 17 }} />}
+        onClick={(event) => setAnchor(event.currentTarget)}
+      />
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        <ListSubheader sx={{ lineHeight: 2.4 }}>Insert one above the chosen parts</ListSubheader>
+        {PLACES.map((place) => (
+          <MenuItem key={place} onClick={() => insert(place)}>
+            {place}
+          </MenuItem>
+        ))}
+        <Divider />
+        <MenuItem onClick={dissolve}>Dissolve the chosen parents; what they carry stays where it is</MenuItem>
+      </Menu>
+      {renaming && <RenameMany onClose={() => setRenaming(false)} />}
+    </>
+  );
+}
