@@ -210,6 +210,7 @@ const FAULTS: Fault[] = [
   ['clashmere', 'white', 'a tint over a texture', (made) => putImage(made, 'mesh_Item', 64, 64, { baseColor: [0.5, 1, 1, 1] }), 'asking', ['uv-overlap']],
   ['clashmere', 'slots', 'a material of nearly the right name', ({ kit }) => void (kit.materials.Body.name = 'body'), 'safe'],
   ['clashmere', 'slots', 'no material of that name', ({ kit }) => void (kit.materials.Body.name = 'Wood'), null],
+  ['glasswink', 'doubles', 'a material twice', ({ kit }) => ['x', 'y'].forEach((id) => (kit.materials[id] = newMaterial({ id, name: id }))), 'safe'],
   ['clashmere', 'opaque', 'a blended material', ({ kit }) => void (kit.materials.Body.alphaMode = 'BLEND'), 'asking'],
   ['brinework', 'textures', 'a side that is no power of two', (made) => putImage(made, 'mesh_hook', 200, 64), 'asking'],
   ['brinework', 'textures', 'a side that is too long', (made) => putImage(made, 'mesh_hook', 2048, 16), 'asking'],

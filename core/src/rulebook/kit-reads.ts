@@ -103,8 +103,15 @@ export class KitReads {
 
   /** Makes a record's view: getters on a prototype of the table's own. */
   private maker(table: Table): (row: Row) => Row {
+    // The record itself is no enumerable field: going over a view's fields gives those of the record.
     class View {
-      constructor(readonly row: Row) {}
+      readonly #row: Row;
+      constructor(row: Row) {
+        this.#row = row;
+      }
+      static read(view: View, name: string): unknown {
+        return view.#row[name];
+      }
     }
     // The same field is read again and again: the last one noted needs no second look at the set.
     let noted: string | null = null;
@@ -121,7 +128,7 @@ export class KitReads {
         enumerable: true,
         get(this: View) {
           if (isNoted) note(key);
-          return this.row[name];
+          return View.read(this, name);
         },
       });
     }

@@ -46,6 +46,7 @@ import { hierarchyParents } from './hierarchy-parents';
 import { hierarchyRootAtOrigin } from './hierarchy-root-at-origin';
 import { hierarchySingleRoot } from './hierarchy-single-root';
 import { materialsAlpha } from './materials-alpha';
+import { materialsDuplicates } from './materials-duplicates';
 import { materialsSlots } from './materials-slots';
 import { materialsWhiteTint } from './materials-white-tint';
 import { namesPattern } from './names-pattern';
@@ -127,6 +128,7 @@ const ALL: Check[] = [
   hierarchyRootAtOrigin,
   hierarchySingleRoot,
   materialsAlpha,
+  materialsDuplicates,
   materialsSlots,
   materialsWhiteTint,
   namesPattern,

@@ -8,12 +8,19 @@ import { NameAndRole } from './NameAndRole';
 import { PivotSection } from './PivotSection';
 import { RepeatSection } from './RepeatSection';
 import { TransformSection } from './TransformSection';
+import { TriangleChart } from './TriangleChart';
 
 /** What is selected: its name and role, its placement, its pivot. */
 export function ShapeCard() {
   const kit = useKit();
   const selection = useUi((state) => state.selection).filter((id) => kit.parts[id]);
-  if (selection.length === 0) return <Empty>Choose a part on the bench or in Parts to see its numbers. Shift adds to the choice.</Empty>;
+  if (selection.length === 0)
+    return (
+      <>
+        <Empty>Choose a part on the bench or in Parts to see its numbers. Shift adds to the choice.</Empty>
+        <TriangleChart />
+      </>
+    );
   const parts = selection.map((id) => kit.parts[id]);
   const triangles = parts.reduce((sum, part) => sum + meshCounts(kit, part.mesh).triangles, 0);
   return (
