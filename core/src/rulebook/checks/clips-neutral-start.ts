@@ -14,8 +14,9 @@ export const clipsNeutralStart: Check = {
     const { kit } = context;
     return clipsInOrder(kit).flatMap((clip): Said[] => {
       if (clip.tracks.length === 0) return [];
-      const { metres, part } = poseGap(context, clip, null, 0);
-      const millimetres = 1000 * metres;
+      const gap = poseGap(context, clip, null, 0);
+      const { part } = gap;
+      const millimetres = 1000 * gap.metres;
       if (millimetres <= rule.limit! || part === null) return [];
       return [
         {

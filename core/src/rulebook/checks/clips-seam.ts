@@ -14,8 +14,9 @@ export const clipsSeam: Check = {
     const { kit } = context;
     return clipsInOrder(kit).flatMap((clip): Said[] => {
       if (clip.loop !== 'loop' || clip.tracks.length === 0) return [];
-      const { metres, part } = poseGap(context, clip, clip.lengthSeconds, 0);
-      const millimetres = 1000 * metres;
+      const gap = poseGap(context, clip, clip.lengthSeconds, 0);
+      const { part } = gap;
+      const millimetres = 1000 * gap.metres;
       if (millimetres <= rule.limit! || part === null) return [];
       return [
         {
