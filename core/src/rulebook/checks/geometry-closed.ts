@@ -1,30 +1,18 @@
 import { openEdges } from '../../geometry';
-import type { Check } from '../types';
-import { count, nameList } from '../wording';
-import { memoByArrays, partsWith } from './by-primitive';
-import { idsOf, namesOf, partsOfRule } from './parts-of-rule';
-
-const measure = memoByArrays(openEdges);
+import { count } from '../wording';
+import { memoByArrays } from './by-primitive';
+import { counted } from './counted';
+import { partsOfRule } from './parts-of-rule';
 
 /** The surface is closed: every edge lies between two triangles. */
-export const geometryClosed: Check = {
+export const geometryClosed = counted({
   id: 'geometry.closed',
   family: 'geometry',
   stage: 'shape',
   about: 'The surface is closed: every edge lies between two triangles',
-  run(context, rule) {
-    const found = partsWith(context, measure, partsOfRule(context, rule));
-    if (found.length === 0) return [];
-    const total = found.reduce((sum, { figure }) => sum + figure, 0);
-    const wrong = found.map(({ part }) => part);
-    return [
-      {
-        title: 'Surface with holes',
-        message: `${count(total, 'edge is', 'edges are')} open, in ${nameList(namesOf(wrong))}.`,
-        measured: count(total, 'edge', 'edges'),
-        limit: '0',
-        parts: idsOf(wrong),
-      },
-    ];
-  },
-};
+  measure: memoByArrays(openEdges),
+  title: 'Surface with holes',
+  noun: ['edge', 'edges'],
+  say: (total) => `${count(total, 'edge is', 'edges are')} open, in`,
+  among: partsOfRule,
+});
