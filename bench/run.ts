@@ -3,8 +3,9 @@ import { intakeMemory } from './intake-memory';
 import { intakeTime } from './intake-time';
 import { sceneOpen, treeRows } from './large-scene';
 import type { Row } from './row';
+import { rayPick, simplify, splitLoose } from './shape';
 
-const BENCHMARKS = [intakeTime, intakeMemory, sceneOpen, treeRows, checksAll, checksRename];
+const BENCHMARKS = [intakeTime, intakeMemory, sceneOpen, treeRows, checksAll, checksRename, simplify, rayPick, splitLoose];
 
 const number = (value: number) => value.toLocaleString('en', { maximumSignificantDigits: 3 });
 

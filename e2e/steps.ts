@@ -1,4 +1,5 @@
 import { expect, type Page } from '@playwright/test';
+import type { Kit } from '@itchkit/core';
 
 /** Something on the page, found again each time it is looked at. */
 export type Found = ReturnType<Page['getByText']>;
@@ -72,4 +73,41 @@ export async function dropFile(page: Page, name: string, bytes: Uint8Array): Pro
     [name, Buffer.from(bytes).toString('base64')] as const,
   );
   for (const type of ['dragenter', 'dragover', 'drop']) await page.dispatchEvent('main', type, { dataTransfer: data });
+}
+
+/** Where a point of the world, in metres, stands on the screen. */
+export async function onBench(page: Page, [x, y, z]: readonly [number, number, number]): Promise<{ x: number; y: number }> {
+  const bench = page.getByRole('img', { name: /^Bench/ });
+  const m = (await bench.getAttribute('data-view'))!.split(' ').map(Number);
+  const row = (r: number) => m[r] * x + m[4 + r] * y + m[8 + r] * z + m[12 + r];
+  const box = (await bench.boundingBox())!;
+  return { x: box.x + ((row(0) / row(3) + 1) / 2) * box.width, y: box.y + ((1 - row(1) / row(3)) / 2) * box.height };
+}
+
+/** Clicks on a point of the world. */
+export async function clickBench(page: Page, point: readonly [number, number, number]): Promise<void> {
+  const { x, y } = await onBench(page, point);
+  await page.mouse.click(x, y);
+}
+
+export const card = (page: Page): Found => page.getByRole('region', { name: 'Card' });
+
+/** Opens a fold of the Card, if it is closed. */
+export async function unfold(page: Page, title: string): Promise<void> {
+  const fold = card(page).getByRole('button', { name: new RegExp(`^${title}`), expanded: false });
+  if (await fold.count()) await fold.first().click();
+}
+
+/** Chooses from a list by its label. */
+export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
+  await page.getByRole('combobox', { name: label, exact: true }).click();
+  await page.getByRole('option', { name: option, exact: typeof option === 'string' }).click();
+}
+
+/** The kit as the server has it. */
+export async function kitOf(page: Page): Promise<Kit> {
+  await saved(page);
+  const id = /kits\/([^/]+)/.exec(page.url())![1];
+  const { document } = (await (await page.request.get(`${base()}/api/kits/${id}`)).json()) as { document: Kit };
+  return document;
 }

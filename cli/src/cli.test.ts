@@ -9,7 +9,8 @@ import { sailFrame, tailCollada, tailGlb, WALKER_BVH } from '../../core/src/test
 const PROGRAM = join(__dirname, '../itchkit.mjs');
 let folder = '';
 
-const run = (...args: string[]) => spawnSync(process.execPath, [PROGRAM, ...args], { cwd: folder, encoding: 'utf8' });
+const run = (...args: string[]) => runWith({}, ...args);
+const runWith = (env: Record<string, string>, ...args: string[]) => spawnSync(process.execPath, [PROGRAM, ...args], { cwd: folder, encoding: 'utf8', env: { ...process.env, ...env } });
 
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'itchkit-'));
@@ -100,4 +101,21 @@ test('convert writes other units and axes, as another reader sees them; misuse i
     expect([code, stderr]).toEqual([2, expect.stringContaining(words)]);
     expect(stderr).not.toContain('    at ');
   }
+});
+
+test('a reader that dies or never ends refuses its own file; the others are read', () => {
+  const thread = join(folder, 'thread.mjs');
+  writeFileSync(
+    thread,
+    `import { parentPort } from 'node:worker_threads';
+    parentPort.on('message', (job) => {
+      if (job === 'end') process.exit();
+      if (job.file === 'broken') throw new Error('a fault of the reader');
+      while (job.file === 'endless');
+      parentPort.postMessage({ result: { file: job.file, ok: true }, text: job.file, exitCode: 0 });
+    });`,
+  );
+  const { stdout, stderr, status } = runWith({ ITCHKIT_JOB_THREAD: thread, ITCHKIT_READ_SECONDS: '1' }, 'inspect', '--json', 'first', 'broken', 'second', 'endless', 'third');
+  const codes = (JSON.parse(stdout) as { error?: { code: string } }[]).map(({ error }) => error?.code ?? 'read');
+  expect([codes, stderr, status]).toEqual([['read', 'reader-died', 'read', 'too-slow', 'read'], '', 2]);
 });

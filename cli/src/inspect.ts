@@ -18,12 +18,6 @@ export interface Inspection {
   notes: ReadingNote[];
 }
 
-export interface Refused {
-  file: string;
-  ok: false;
-  error: { code: string; message: string; where: string | null };
-}
-
 /** What a file holds, once for every part that shows a mesh; bounds of the world at rest, in metres, +Y up. */
 export function inspectKit(file: string, kit: Kit, blobs: Blobs): Inspection {
   const bounds = kitBounds(kit, blobs);
@@ -56,8 +50,7 @@ const format = new Intl.NumberFormat('en', { maximumFractionDigits: 3 });
 const number = (value: number) => format.format(value);
 
 /** The same in words, for people. */
-export function describe(one: Inspection | Refused): string {
-  if (!one.ok) return `${one.file}\n  Refused (${one.error.code}): ${one.error.message}\n`;
+export function describe(one: Inspection): string {
   const row = (name: string, value: string) => `  ${name.padEnd(11)} ${value}`;
   const lines = [
     `${one.file}  ${one.format.toUpperCase()}`,

@@ -9,18 +9,20 @@ import { checkRulebook, KitError, type Rulebook } from '@itchkit/core';
 
 export class TargetError extends KitError {}
 
+const SHIPPED = [brinework, plotwick, cubbin, emberfold, glasswink, clashmere];
+
 /** The rulebooks that ship with Itch Kit. */
-export const RULEBOOKS: readonly Rulebook[] = [brinework, plotwick, cubbin, emberfold, glasswink, clashmere].map(checkRulebook);
+export const rulebooks = (): Rulebook[] => SHIPPED.map(checkRulebook);
 
 /** A rulebook by its id, or out of a JSON file. @throws {KitError} where there is none, or it does not hold together */
 export function targetOf(name: string): Rulebook {
-  const known = RULEBOOKS.find((rulebook) => rulebook.id === name);
-  if (known) return known;
+  const known = SHIPPED.find((rulebook) => rulebook.id === name);
+  if (known) return checkRulebook(known);
   let text: string;
   try {
     text = readFileSync(name, 'utf8');
   } catch {
-    throw new TargetError('no-target', `There is no rulebook and no file “${name}”. The rulebooks are: ${RULEBOOKS.map((rulebook) => rulebook.id).join(', ')}.`, name);
+    throw new TargetError('no-target', `There is no rulebook and no file “${name}”. The rulebooks are: ${SHIPPED.map((rulebook) => rulebook.id).join(', ')}.`, name);
   }
   let value: unknown;
   try {

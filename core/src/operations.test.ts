@@ -1,6 +1,7 @@
 import { encode } from 'fast-png';
-import { newMaterial, newPart, patchKit, putArray, type Kit } from './document';
-import { CANONICAL } from './geometry';
+import { hashBytes, newMaterial, newPart, patchKit, putArray, type Kit, type Primitive } from './document';
+import { CANONICAL, quatFromTurn } from './geometry';
+import { loadSimplifier } from './shape';
 import { OPERATIONS, runCall } from './operations';
 import { chainKit, withMotion } from './tests/helpers';
 
@@ -10,6 +11,17 @@ const key = { track: 'track', time: 0 };
 /** A kit with a clip of its own. */
 const otherKit = chainKit([{ id: 'a' }]);
 const other = withMotion(otherKit.kit, otherKit.blobs, 'a', 'turn', 0, [0, 45]);
+
+const pictureOf = (side: number) => encode({ width: side, height: side, channels: 3, depth: 8, data: new Uint8Array(3 * side * side) });
+const callout = {
+  id: 'reach',
+  kind: 'distance',
+  points: [
+    { part: 'a', at: [0, 0, 0] },
+    { part: 'b', at: [1, 0, 0] },
+  ],
+};
+const split = { place: 'below', pivot: 'middle' };
 
 /** One honest call of each operation, on the kit below. */
 const CALLS: Record<string, unknown> = {
@@ -25,8 +37,35 @@ const CALLS: Record<string, unknown> = {
   'shape.reparent': { parts: ['c'], parent: 'a', place: 0, keep: 'world' },
   'shape.insert-parent': { id: 'up', parts: ['b', 'c'], name: 'carrier', at: [1, 2, 3] },
   'shape.dissolve-parents': { parts: ['hollow'] },
-  'shape.repeat-line': { parts: ['b'], copies: 2, step: [1, 0, 0] },
+  'shape.repeat-line': { parts: ['b'], copies: 2, step: [1, 0, 0], ownMeshes: true },
   'shape.repeat-ring': { parts: ['a'], copies: 3, axis: 1, centre: [0, 0, 0], degrees: 90 },
+  'shape.mirror-parts': { parts: ['b'], axis: 0, at: 0.5, names: { b: 'twin' } },
+  'shape.split-faces': { part: 'b', faces: [[1, 2]], id: 'cut', name: 'cut', ...split },
+  'shape.split-loose': { part: 'pair', ...split },
+  'shape.split-material': { part: 'pair', place: 'beside', pivot: 'bottom' },
+  'shape.split-plane': { part: 'c', at: [0.5, 0, 0], normal: [1, 0, 0], name: 'half', place: 'beside', pivot: 'keep' },
+  'shape.join-parts': { into: 'a', parts: ['a', 'pair'] },
+  'shape.align': { parts: ['c'], axis: 1, side: 'low', at: 0 },
+  'shape.snap': { parts: ['c', 'pair'], stepMetres: 0.25, stepDegrees: 15 },
+  'shape.pivot-to-twin': { from: 'a', to: 'c', axis: 0, at: 1 },
+  'shape.set-hinge-axis': { part: 'c', axis: 1, from: [0, 0, 0], to: [0, 1, 1] },
+  'shape.apply-rotation': { parts: ['pair'] },
+  'shape.flip-faces': { parts: ['a'] },
+  'shape.unify-windings': { parts: ['pair'], angleDegrees: 30 },
+  'shape.weld': { parts: ['pair'], distanceMm: 0.1 },
+  'shape.simplify': { parts: ['pair'], goal: { share: 0.5 } },
+  'shape.make-levels': { parts: ['pair'], levels: [{ name: 'far', share: 0.3 }] },
+  'shape.drop-levels': { parts: ['a'] },
+  'shape.tangents': { parts: ['pair'] },
+  'shape.set-texture': { material: 'mat', slot: 'emissiveTexture', image: 'img' },
+  'shape.assign-material': { parts: ['c'], material: 'fresh', name: 'fresh' },
+  'shape.drop-unused-materials': {},
+  'shape.convert-image': { image: 'img', mediaType: 'image/jpeg' },
+  'shape.replace-image': { image: 'img', name: 'planks', blob: hashBytes(pictureOf(4)) },
+  'shape.add-image': { id: 'two', name: 'planks', blob: hashBytes(pictureOf(4)) },
+  'shape.remove-empty': {},
+  'shape.add-callout': callout,
+  'shape.remove-callouts': { callouts: ['kept'] },
   'shape.set-transform': { part: 'b', translation: [1, 2, 3], rotation: [0, 0, 1, 0], scale: [1, 2, 1] },
   'shape.move-pivot': { part: 'b', to: [1, 0, 2] },
   'shape.pivot-to-anchor': { parts: ['a', 'c'], anchor: [0, -1, 0] },
@@ -98,6 +137,14 @@ function made() {
   const held = kit.meshes.mesh_c.primitives[0].attributes;
   held.JOINTS_0 = putArray(blobs, new Uint16Array(16), 4);
   held.WEIGHTS_0 = putArray(blobs, new Float32Array(16).fill(0.2), 4);
+  kit.meshes.pair = { id: 'pair', name: 'pair', primitives: [sheet(blobs), { ...wedgeOf(kit), material: 'bumpy' }] };
+  kit.materials.bumpy = newMaterial({ id: 'bumpy', name: 'bumpy', normalTexture: { image: 'img', texCoord: 0, wrapS: 10497, wrapT: 10497 } });
+  kit.parts.pair = newPart({ id: 'pair', name: 'pair', parent: 'a', mesh: 'pair', translation: [0.1, 5, 0], rotation: quatFromTurn([0, 40, 0], 'xyz') });
+  kit.meshes.pair.primitives[1].indices = putArray(blobs, Uint32Array.from([0, 2, 1, 0, 1, 3, 0, 3, 2, 1, 3, 2]), 1);
+  kit.meshes.pair.primitives[1].attributes = { ...kit.meshes.pair.primitives[1].attributes, TEXCOORD_0: putArray(blobs, Float32Array.from([0, 0, 1, 0, 0, 1, 0.5, 0.5]), 2) };
+  kit.meshes.mesh_a.levels = [{ name: 'far', errorMm: 0, primitives: [kit.meshes.mesh_a.primitives[0]] }];
+  kit.callouts = [{ ...callout, id: 'kept' } as NonNullable<Kit['callouts']>[number]];
+  blobs.put(pictureOf(4));
   kit.targets = [{ rulebook: 'plotwick', version: '1.0.0' }];
   kit.asides = [{ rulebook: 'plotwick', finding: 'empty', reason: 'So it is.' }];
   kit.clips.second = { ...kit.clips.clip, id: 'second', name: 'second', order: 1, tracks: [] };
@@ -114,6 +161,29 @@ function made() {
   };
   return { kit, blobs };
 }
+
+/** Eight by eight squares, each with corners of its own. */
+function sheet(blobs: ReturnType<typeof chainKit>['blobs']): Primitive {
+  const corners = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((x) =>
+    [0, 1, 2, 3, 4, 5, 6, 7].flatMap((y) => [
+      [x, y],
+      [x + 1, y],
+      [x + 1, y + 1],
+      [x, y],
+      [x + 1, y + 1],
+      [x, y + 1],
+    ]),
+  );
+  const positions = Float32Array.from(corners.flatMap(([x, y]) => [x + 9, y, 0]));
+  const normals = Float32Array.from(corners.flatMap(() => [0, 0, 1]));
+  return { material: 'mat', attributes: { POSITION: putArray(blobs, positions, 3), NORMAL: putArray(blobs, normals, 3) }, indices: putArray(blobs, Uint32Array.from(corners.keys()), 1) };
+}
+
+const wedgeOf = (kit: Kit) => kit.meshes.mesh_b.primitives[0];
+
+beforeAll(loadSimplifier);
+
+const NO_ARGUMENTS = ['shape.remove-empty', 'shape.merge-duplicates', 'shape.drop-unused-materials'];
 
 test('every operation has a call here', () => {
   expect(Object.keys(CALLS).sort()).toEqual([...OPERATIONS.keys()].sort());
@@ -134,7 +204,7 @@ describe.each(Object.entries(CALLS))('%s', (operation, args) => {
 
   test('refuses arguments of another kind', () => {
     const { kit, blobs } = made();
-    for (const wrong of [...(operation === 'shape.merge-duplicates' ? [] : [{}]), null, { ...(args as object), extra: 1 }])
+    for (const wrong of [...(NO_ARGUMENTS.includes(operation) ? [] : [{}]), null, { ...(args as object), extra: 1 }])
       expect(() => runCall(kit, { operation, args: wrong }, blobs)).toThrow(/can't use|“value” is required|is required/);
   });
 });

@@ -1,4 +1,5 @@
-import { Document, WebIO, type Material, type Node } from '@gltf-transform/core';
+import { Document, WebIO, type Material } from '@gltf-transform/core';
+import { pieceNode, type Piece } from './pieces';
 import { bar, box, cylinder, girder, join, lathe, move, ring, turn, type Solid } from './solid';
 import { ironPng, planksPng } from './textures';
 
@@ -19,20 +20,6 @@ const run = CRANE.boomLength * Math.cos(CRANE.boomPitchDegrees * RAD);
 export const BOOM_TIP = [CRANE.hinge[0], CRANE.hinge[1] + rise, CRANE.hinge[2] + run] as const;
 /** Length of the hoist rope at rest, from 0.2 m under the tip. */
 export const ROPE_LENGTH = 2.2;
-
-type Paint = 'planks' | 'iron' | 'brass' | 'lamp';
-
-interface Piece {
-  name: string;
-  solid?: Solid;
-  paint?: Paint;
-  children?: Piece[];
-  /** Faults, as a hasty export leaves them. */
-  scale?: [number, number, number];
-  nudge?: [number, number, number];
-  withoutNormals?: boolean;
-  flatTriangles?: number;
-}
 
 /** A file's numbers are this many to the metre: the crane was drawn in centimetres. */
 const PER_METRE = 100;
@@ -241,37 +228,13 @@ export async function buildSluiceCraneGlb(detail = 52): Promise<Uint8Array> {
   document.getRoot().setDefaultScene(scene);
   const planks = document.createTexture('planks').setImage(planksPng(256)).setMimeType('image/png');
   const iron = document.createTexture('iron').setImage(ironPng(200)).setMimeType('image/png');
-  const materials: Record<Paint, Material> = {
+  const materials: Record<string, Material> = {
     planks: document.createMaterial('planks').setBaseColorTexture(planks).setRoughnessFactor(0.9).setMetallicFactor(0),
     iron: document.createMaterial('painted_iron').setBaseColorTexture(iron).setRoughnessFactor(0.6).setMetallicFactor(0.1),
     brass: document.createMaterial('brass').setBaseColorFactor([0.72, 0.52, 0.2, 1]).setRoughnessFactor(0.4).setMetallicFactor(0.5),
     lamp: document.createMaterial('lamp_glass').setBaseColorFactor([0.95, 0.82, 0.5, 1]).setEmissiveFactor([0.6, 0.42, 0.15]).setMetallicFactor(0),
   };
 
-  const make = (piece: Piece, above: [number, number, number]): Node => {
-    const node = document.createNode(piece.name);
-    const scale = piece.scale ?? [1, 1, 1];
-    const nudge = piece.nudge ?? [0, 0, 0];
-    node.setScale(scale).setTranslation([nudge[0] * PER_METRE, nudge[1] * PER_METRE, nudge[2] * PER_METRE]);
-    const total = above.map((value, axis) => value * scale[axis]) as [number, number, number];
-    const { solid } = piece;
-    if (solid) {
-      // Scales and nudges are undone in the vertices, so that the crane looks right whatever its numbers say.
-      const positions = solid.positions.map((value, i) => ((value - nudge[i % 3]) * PER_METRE) / total[i % 3]);
-      const indices = [...solid.indices, ...Array.from({ length: piece.flatTriangles ?? 0 }, (_, i) => [i, i, i + 1]).flat()];
-      const accessor = (numbers: number[], type: 'VEC2' | 'VEC3') => document.createAccessor().setType(type).setArray(Float32Array.from(numbers)).setBuffer(buffer);
-      const primitive = document
-        .createPrimitive()
-        .setAttribute('POSITION', accessor(positions, 'VEC3'))
-        .setAttribute('TEXCOORD_0', accessor(solid.uvs, 'VEC2'))
-        .setIndices(document.createAccessor().setType('SCALAR').setArray(Uint16Array.from(indices)).setBuffer(buffer))
-        .setMaterial(materials[piece.paint ?? 'iron']);
-      if (!piece.withoutNormals) primitive.setAttribute('NORMAL', accessor(solid.normals, 'VEC3'));
-      node.setMesh(document.createMesh(piece.name).addPrimitive(primitive));
-    }
-    for (const child of piece.children ?? []) node.addChild(make(child, total));
-    return node;
-  };
-  for (const piece of pieces(detail)) scene.addChild(make(piece, [1, 1, 1]));
+  for (const piece of pieces(detail)) scene.addChild(pieceNode(document, buffer, piece, materials, PER_METRE));
   return new WebIO().writeBinary(document);
 }

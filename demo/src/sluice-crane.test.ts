@@ -11,7 +11,7 @@ const OWED: Record<string, string> = {
   brinework: 'base-present driven-bound flat-triangles full-table known-variable names names-unique normals number-noise single-root textures triangles-advised unit-scale unused-vertices',
   plotwick: 'flat names names-once noise normals one-clip one-root paint plot-there ride-pivots scale textures triangles-advised unused uv-square',
   cubbin: 'boxes clips flat grid names names-once needed noise normals one-root one-texture scale sides size texture triangles uv-square',
-  emberfold: 'clips flat materials names names-once normals one-root scale sides size skeleton skinned textures uv-overlap',
+  emberfold: 'clips flat levels materials names names-once normals one-root scale sides size skeleton skinned textures uv-overlap',
   glasswink: 'flat materials names normals one-clip one-root size textures triangles-advised unused',
   clashmere: 'clips flat grip materials names names-once noise normals one-root rest-first scale sides size slots textures triangles unused uv-overlap uv-square vertices',
 };

@@ -2,8 +2,9 @@ import { existsSync, mkdirSync, readdirSync, renameSync, statSync } from 'node:f
 import { dirname, join } from 'node:path';
 import { ROOT, WEB } from './paths.mjs';
 
-/** The command line in one file, so that it starts at once. */
+/** The command line's front, which loads nothing of core, so that it starts at once; and what does its jobs in a thread. */
 export const CLI_BUNDLE = join(ROOT, 'cli/dist/itchkit.cjs');
+const CLI_JOBS = join(ROOT, 'cli/dist/jobs.cjs');
 /** What reads files in a thread of its own beside the web process. */
 export const READ_WORKER = join(WEB, '.worker/read-worker.mjs');
 
@@ -45,7 +46,11 @@ async function bundle(entry, outfile, format) {
   renameSync(half, outfile);
 }
 
-export const bundleCli = () => bundle('cli/src/main.ts', CLI_BUNDLE, 'cjs');
+export async function bundleCli() {
+  // The front last: it is what tells whether both are fresh.
+  await bundle('cli/src/jobs.ts', CLI_JOBS, 'cjs');
+  await bundle('cli/src/main.ts', CLI_BUNDLE, 'cjs');
+}
 
 export async function ensureReadWorker() {
   if (!isFresh(READ_WORKER)) await bundle('web/src/server/read-worker.ts', READ_WORKER, 'esm');

@@ -6,7 +6,7 @@ export function blobsOf(kit: Kit): Set<Sha> {
   const result = new Set<Sha>();
   const add = (accessor: Accessor) => result.add(accessor.blob);
   for (const mesh of Object.values(kit.meshes)) {
-    for (const primitive of mesh.primitives) {
+    for (const primitive of [...mesh.primitives, ...(mesh.levels ?? []).flatMap((level) => level.primitives)]) {
       Object.values(primitive.attributes).forEach(add);
       add(primitive.indices);
       for (const target of primitive.targets ?? []) Object.values(target).forEach(add);

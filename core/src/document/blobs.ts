@@ -102,6 +102,25 @@ export class MemoryBlobs implements Blobs {
   }
 }
 
+/** Blobs over others: what is put stays here, so that it goes when a trial of something is dropped. */
+export class BlobsOver extends MemoryBlobs {
+  constructor(private readonly below: Blobs) {
+    super();
+  }
+
+  override get(sha: Sha): Uint8Array {
+    return super.has(sha) ? super.get(sha) : this.below.get(sha);
+  }
+
+  override has(sha: Sha): boolean {
+    return super.has(sha) || this.below.has(sha);
+  }
+
+  override nameOf(bytes: Uint8Array): Sha | undefined {
+    return super.nameOf(bytes) ?? this.below.nameOf(bytes);
+  }
+}
+
 const bytesOf = (array: NumberArray) => new Uint8Array(array.buffer, array.byteOffset, array.byteLength);
 const typeOf = (array: NumberArray) => (Object.keys(ARRAYS) as ComponentType[]).find((name) => array instanceof ARRAYS[name])!;
 

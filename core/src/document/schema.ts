@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { KitError } from './errors';
 import { idSchema, quatSchema, vec3Schema } from './operation';
 import { slotsOf } from './slots-of';
-import { EASINGS, KEY_PROPERTIES, KIT_FORMAT, LOOP_MODES, OUTSIDES, ROLES, SIGNED_AXES, TURN_ORDERS, type Id, type Kit } from './types';
+import { CALLOUT_POINTS, EASINGS, KEY_PROPERTIES, KIT_FORMAT, LOOP_MODES, OUTSIDES, ROLES, SIGNED_AXES, TURN_ORDERS, type Id, type Kit } from './types';
 
 const name = Joi.string().allow('').max(200);
 const sha = Joi.string().pattern(/^[0-9a-f]{64}$/);
@@ -48,21 +48,22 @@ const part = Joi.object({
   from: Joi.string().allow('').max(4000),
 });
 
+const primitives = Joi.array().items(
+  Joi.object({
+    material: maybeId.required(),
+    attributes: Joi.object()
+      .pattern(/^[A-Z]+(_\d+)?$/, accessor)
+      .required(),
+    indices: accessor.required(),
+    targets: Joi.array().items(Joi.object().pattern(Joi.valid('POSITION', 'NORMAL', 'TANGENT'), accessor)),
+  }),
+);
+
 const mesh = Joi.object({
   id: id.required(),
   name: name.required(),
-  primitives: Joi.array()
-    .items(
-      Joi.object({
-        material: maybeId.required(),
-        attributes: Joi.object()
-          .pattern(/^[A-Z]+(_\d+)?$/, accessor)
-          .required(),
-        indices: accessor.required(),
-        targets: Joi.array().items(Joi.object().pattern(Joi.valid('POSITION', 'NORMAL', 'TANGENT'), accessor)),
-      }),
-    )
-    .required(),
+  primitives: primitives.required(),
+  levels: Joi.array().items(Joi.object({ name: name.required(), errorMm: Joi.number().min(0).required(), primitives: primitives.required() })),
   strokes: Joi.array().items(
     Joi.object({
       mode: Joi.valid('points', 'lines').required(),
@@ -175,6 +176,15 @@ const source = Joi.object({
   counts: Joi.object().pattern(Joi.string(), count).required(),
 }).allow(null);
 
+export const calloutSchema = Joi.object({
+  id: id.required(),
+  kind: Joi.valid(...Object.keys(CALLOUT_POINTS)).required(),
+  points: Joi.array()
+    .items(Joi.object({ part: id.required(), at: vec3Schema.required() }))
+    .when('kind', { is: 'distance', then: Joi.array().length(2), otherwise: Joi.array().length(3) })
+    .required(),
+});
+
 const table = (value: Joi.Schema) => Joi.object().pattern(idSchema, value).required();
 
 const kitSchema = Joi.object({
@@ -193,6 +203,7 @@ const kitSchema = Joi.object({
   bindings: table(binding),
   parked: Joi.array().items(parked),
   asides: Joi.array().items(Joi.object({ rulebook: Joi.string().max(64).required(), finding: Joi.string().max(400).required(), reason: Joi.string().min(1).max(1000).required() })),
+  callouts: Joi.array().items(calloutSchema),
 }).required();
 
 export class KitFormatError extends KitError {
@@ -246,10 +257,12 @@ function checkReferences(kit: Kit): void {
       need(kit.materials, primitive.material, `meshes.${one.id}.material`);
       if ((primitive.targets?.length ?? 0) !== (one.targets?.length ?? 0)) throw new KitSchemaError('a mesh whose parts have different morph targets', `meshes.${one.id}.targets`);
     }
+    for (const primitive of (one.levels ?? []).flatMap((level) => level.primitives)) need(kit.materials, primitive.material, `meshes.${one.id}.levels`);
     for (const stroke of one.strokes ?? []) need(kit.materials, stroke.material, `meshes.${one.id}.material`);
   }
   for (const one of Object.values(kit.skins)) for (const joint of one.joints) need(kit.parts, joint, `skins.${one.id}.joints`);
   for (const one of Object.values(kit.clips)) for (const t of one.tracks) need(kit.parts, t.part, `clips.${one.id}.tracks`);
+  for (const one of kit.callouts ?? []) for (const { part } of one.points) need(kit.parts, part, `callouts.${one.id}`);
   for (const one of Object.values(kit.bindings)) need(kit.parts, one.part, `bindings.${one.id}.part`);
   for (const one of Object.values(kit.materials)) {
     for (const slot of slotsOf(one)) need(kit.images, slot.image, `materials.${one.id}`);

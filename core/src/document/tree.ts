@@ -1,5 +1,5 @@
 import { PartMissingError } from './errors';
-import type { Id, Kit, Part } from './types';
+import type { Id, Kit, Part, Vec3 } from './types';
 
 /** @throws {PartMissingError} */
 export function partOf(kit: Kit, id: Id): Part {
@@ -66,4 +66,17 @@ export function nextOrder(kit: Kit, parent: Id | null): number {
 export function freeName(name: string, taken: ReadonlySet<string>, separator = '_'): string {
   if (!taken.has(name)) return name;
   for (let n = 2; ; n++) if (!taken.has(`${name}${separator}${n}`)) return `${name}${separator}${n}`;
+}
+
+/** Takes out the measures that hold on to parts which are gone. Writes to the draft. */
+export function dropCallouts(kit: Kit, gone: ReadonlySet<Id>): void {
+  if (!kit.callouts) return;
+  const kept = kit.callouts.filter(({ points }) => !points.some(({ part }) => gone.has(part)));
+  if (kept.length > 0) kit.callouts = kept;
+  else delete kit.callouts;
+}
+
+/** Puts the points that measures hold on a part elsewhere in its axes, since its geometry was moved in them. Writes to the draft. */
+export function moveCallouts(kit: Kit, part: Id, move: (at: Vec3) => Vec3): void {
+  for (const { points } of kit.callouts ?? []) for (const point of points) if (point.part === part) point.at = move(point.at);
 }

@@ -68,10 +68,21 @@ export interface MorphTarget {
   weight: number;
 }
 
+/** A simpler shape of a mesh, for a distance. */
+export interface MeshLevel {
+  /** As the target calls it. */
+  name: string;
+  /** How far it lies from the mesh, millimetres. */
+  errorMm: number;
+  primitives: Primitive[];
+}
+
 export interface Mesh {
   id: Id;
   name: string;
   primitives: Primitive[];
+  /** Absent where there are none. They go when the mesh is changed, and are made again. */
+  levels?: MeshLevel[];
   /** Absent where the mesh has none. */
   strokes?: Stroke[];
   /** As many as each primitive's `targets`; absent where there are none. */
@@ -226,6 +237,16 @@ export interface Aside {
   reason: string;
 }
 
+/** How many points each kind of measure has. */
+export const CALLOUT_POINTS = { distance: 2, angle: 3, radius: 3 } as const;
+
+/** A measure that is kept with the kit, between points in the axes of parts, metres. */
+export interface Callout {
+  id: Id;
+  kind: keyof typeof CALLOUT_POINTS;
+  points: { part: Id; at: Vec3 }[];
+}
+
 export const SIGNED_AXES = ['+x', '-x', '+y', '-y', '+z', '-z'] as const;
 export type SignedAxis = (typeof SIGNED_AXES)[number];
 
@@ -277,4 +298,6 @@ export interface Kit {
   parked?: Parked[];
   /** Absent where nothing was ever set aside. */
   asides?: Aside[];
+  /** Absent where nothing measured is kept. */
+  callouts?: Callout[];
 }

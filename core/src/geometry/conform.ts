@@ -1,4 +1,4 @@
-import { putArray, readArray, type Axis, type Blobs, type Kit, type SampleTrack, type Track, type TurnOrder, type Vec3 } from '../document';
+import { moveCallouts, putArray, readArray, type Axis, type Blobs, type Kit, type SampleTrack, type Track, type TurnOrder, type Vec3 } from '../document';
 import { applyMat3, determinantMat3, type Mat3 } from './linear';
 import { axisMap, conformQuat, isIdentityChange, type Change } from './space';
 import { transformMesh } from './transform-mesh';
@@ -36,6 +36,7 @@ export function conformKit(kit: Kit, change: Change, blobs: Blobs): void {
     for (let i = 0; i < matrices.length; i += 16) matrices.set(conformMatrix(matrices.subarray(i, i + 16), basis, scale), i);
     skin.inverseBindMatrices = putArray(blobs, matrices, 16);
   }
+  for (const id of Object.keys(kit.parts)) moveCallouts(kit, id, place);
   const track = (one: Track): Track => {
     if (one.kind === 'samples') return conformSamples(one, change, blobs);
     const factor = one.property === 'offset' ? scale * sign[one.axis] : one.property === 'turn' ? det * sign[one.axis] : 1;

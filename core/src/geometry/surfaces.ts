@@ -1,4 +1,5 @@
 import { putArray, readArray, type Accessor, type Blobs, type Primitive } from '../document';
+import { triangleNormals } from './mesh-graph';
 import { morphed } from './vertices';
 
 /** Twice the area under which a triangle counts as nothing, as a share of its longest edge squared. */
@@ -56,7 +57,7 @@ export function recomputeNormals(primitive: Primitive, angleDegrees: number, blo
   if (!primitive.attributes.POSITION) return primitive;
   const positions = readArray<Float32Array>(blobs, primitive.attributes.POSITION);
   const indices = readArray<Uint32Array>(blobs, primitive.indices);
-  const faces = faceNormals(positions, indices);
+  const faces = triangleNormals(positions, indices);
   const around = cornersByPoint(positions, indices);
   const limit = Math.cos((angleDegrees * Math.PI) / 180);
 
@@ -103,22 +104,6 @@ export function gatherRows(blobs: Blobs, accessor: Accessor, rows: ArrayLike<num
   const out = new (source.constructor as Float32ArrayConstructor)(rows.length * accessor.size);
   for (let i = 0; i < rows.length; i++) out.set(source.subarray(rows[i] * accessor.size, (rows[i] + 1) * accessor.size) as Float32Array, i * accessor.size);
   return putArray(blobs, out, accessor.size);
-}
-
-function faceNormals(positions: Float32Array, indices: Uint32Array): Float64Array {
-  const out = new Float64Array(indices.length);
-  for (let t = 0; t + 2 < indices.length; t += 3) {
-    const [a, b, c] = [3 * indices[t], 3 * indices[t + 1], 3 * indices[t + 2]];
-    const u = [0, 1, 2].map((axis) => positions[b + axis] - positions[a + axis]);
-    const v = [0, 1, 2].map((axis) => positions[c + axis] - positions[a + axis]);
-    const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-    const length = Math.hypot(n[0], n[1], n[2]) || 1;
-    out.set(
-      n.map((value) => value / length),
-      t,
-    );
-  }
-  return out;
 }
 
 /** For a corner: all corners at the same point in space, whatever vertex they use. */
@@ -197,7 +182,7 @@ export function turnWindings(primitive: Primitive, blobs: Blobs): Primitive {
   const positions = readArray<Float32Array>(blobs, primitive.attributes.POSITION);
   const normals = readArray<Float32Array>(blobs, primitive.attributes.NORMAL);
   const indices = readArray<Uint32Array>(blobs, primitive.indices).slice();
-  const faces = faceNormals(positions, indices);
+  const faces = triangleNormals(positions, indices);
   for (let t = 0; t + 2 < indices.length; t += 3) {
     const along = [0, 1, 2].reduce((sum, axis) => sum + faces[t + axis] * (normals[3 * indices[t] + axis] + normals[3 * indices[t + 1] + axis] + normals[3 * indices[t + 2] + axis]), 0);
     if (along < 0) [indices[t + 1], indices[t + 2]] = [indices[t + 2], indices[t + 1]];

@@ -37,6 +37,7 @@ function transformTarget(target: Record<string, Accessor>, linear: Mat3, blobs: 
 /** A mesh with all its primitives transformed. */
 export function transformMesh(mesh: Mesh, linear: Mat3, translation: Vec3, blobs: Blobs): Mesh {
   const made: Mesh = { ...mesh, primitives: mesh.primitives.map((primitive) => transformPrimitive(primitive, linear, translation, blobs)) };
+  if (mesh.levels) made.levels = mesh.levels.map((level) => ({ ...level, primitives: level.primitives.map((primitive) => transformPrimitive(primitive, linear, translation, blobs)) }));
   if (mesh.strokes) made.strokes = mesh.strokes.map((stroke) => transformStroke(stroke, linear, translation, blobs));
   return made;
 }
@@ -58,7 +59,7 @@ export function editPartMesh(kit: Kit, partId: Id, edit: (mesh: Mesh) => Mesh): 
   const part = kit.parts[partId];
   if (part.mesh === null) return;
   const shared = Object.values(kit.parts).some((other) => other.id !== partId && other.mesh === part.mesh);
-  const edited = edit(kit.meshes[part.mesh]);
+  const edited = withoutStaleLevels(kit.meshes[part.mesh], edit(kit.meshes[part.mesh]));
   const id = shared ? newId() : part.mesh;
   kit.meshes[id] = { ...edited, id };
   part.mesh = id;
@@ -72,7 +73,7 @@ export function editMeshesOf(kit: Kit, parts: readonly Id[], edit: (mesh: Mesh) 
     const users = Object.values(kit.parts).filter((part) => part.mesh === mesh);
     const own = users.filter((part) => chosen.has(part.id));
     const id = own.length === users.length ? mesh : newId();
-    kit.meshes[id] = { ...edit(kit.meshes[mesh]), id };
+    kit.meshes[id] = { ...withoutStaleLevels(kit.meshes[mesh], edit(kit.meshes[mesh])), id };
     for (const part of own) part.mesh = id;
   }
 }
@@ -113,4 +114,11 @@ export function writeBindMatrices(matrices: Mat4[], blobs: Blobs): Accessor {
   const out = new Float32Array(16 * matrices.length);
   matrices.forEach((matrix, i) => out.set(matrix, 16 * i));
   return putArray(blobs, out, 16);
+}
+
+/** Levels that were not changed along with their mesh are those of another shape. */
+function withoutStaleLevels(before: Mesh, after: Mesh): Mesh {
+  if (!after.levels || after.levels !== before.levels || after.primitives === before.primitives) return after;
+  const { levels: _, ...rest } = after;
+  return rest;
 }

@@ -9,5 +9,6 @@ export * from './rename-plan';
 export * from './rulebook-text';
 export * from './schema';
 export * from './types';
+export * from './twin-name';
 export * from './versions';
 export { count, figure, nameList } from './wording';

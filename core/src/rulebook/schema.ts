@@ -100,6 +100,7 @@ const schema = Joi.object({
       .items(Joi.object({ role: role.required(), under: Joi.array().items(role).min(1).unique().required() }))
       .unique('role'),
     drivenOrder: Joi.array().items(Joi.string().max(64)).min(2).unique(),
+    anchors: Joi.array().items(Joi.string().min(1).max(200)).min(1).max(40).unique(),
   }),
   pivots: Joi.array()
     .items(
@@ -125,6 +126,34 @@ const schema = Joi.object({
       .min(1)
       .unique(),
   }),
+  uv: Joi.object({
+    layouts: Joi.array()
+      .items(
+        Joi.object({
+          part: short,
+          fingerprint: Joi.string()
+            .pattern(/^[0-9a-f]{16}$/)
+            .required(),
+          about: text,
+        }),
+      )
+      .max(200)
+      .unique('part'),
+  }),
+  levels: Joi.array()
+    .items(
+      Joi.object({
+        name: Joi.string()
+          .pattern(/^[a-z0-9_-]+$/)
+          .max(40)
+          .required(),
+        share: Joi.number().greater(0).less(1).required(),
+        about: text,
+      }),
+    )
+    .min(1)
+    .max(8)
+    .unique('name'),
   skeleton: Joi.array()
     .items(Joi.object({ name: short, parent: Joi.string().min(1).max(200).allow(null).required(), needed: Joi.boolean().required() }))
     .min(1)
@@ -195,9 +224,9 @@ function checkReferences(rulebook: Rulebook): void {
     if (parent !== null && !joints.has(parent)) throw new RulebookError(`the joint “${name}” hangs below “${parent}”, which is not in the skeleton`, `skeleton.${i}.parent`);
   }
   for (const [i, { path, holds }] of rulebook.packaging.entries()) {
-    const hole = holds === 'clip' ? '{clip}' : holds === 'texture' ? '{texture}' : null;
+    const hole = holds === 'clip' ? '{clip}' : holds === 'texture' ? '{texture}' : holds === 'level' ? '{level}' : null;
     if (hole !== null && !path.includes(hole)) throw new RulebookError(`“${path}” has to say ${hole}: there is a file for each`, `packaging.${i}.path`);
-    const bad = path.replace(/\{(kit|clip|texture)\}/g, 'x').match(/[{}\\:*?"<>|]|^\/|(^|\/)\.\.?(\/|$)|\/\/|\/$/);
+    const bad = path.replace(/\{(kit|clip|texture|level)\}/g, 'x').match(/[{}\\:*?"<>|]|^\/|(^|\/)\.\.?(\/|$)|\/\/|\/$/);
     if (bad) throw new RulebookError(`“${path}” is no path within a package`, `packaging.${i}.path`);
   }
   for (const [i, rule] of rulebook.rules.entries()) {

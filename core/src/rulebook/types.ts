@@ -35,12 +35,12 @@ export interface Variable {
   positive: string;
 }
 
-export const HOLDS = ['model', 'model-at-rest', 'clip', 'texture', 'materials', 'bindings-table', 'clip-list'] as const;
-/** `clip` is a file a clip, `texture` a file an image. */
+export const HOLDS = ['model', 'model-at-rest', 'level', 'clip', 'texture', 'materials', 'bindings-table', 'clip-list'] as const;
+/** `clip` is a file a clip, `texture` a file an image, `level` a file a level of detail. */
 export type Holds = (typeof HOLDS)[number];
 
 export interface Output {
-  /** Where the file stands in the package: `{kit}` is the kit's name, `{clip}` and `{texture}` those of each clip and image. */
+  /** Where the file stands in the package: `{kit}` is the kit's name, `{clip}`, `{texture}` and `{level}` those of each. */
   path: string;
   holds: Holds;
 }
@@ -81,6 +81,16 @@ export interface Hierarchy {
   parents?: { role: Role; under: Role[] }[];
   /** Variables in the order of their parts from the ground up. */
   drivenOrder?: string[];
+  /** Names of parts that nothing moves. */
+  anchors?: string[];
+}
+
+/** A part whose UVs have to lie as the platform lays them out. */
+export interface FixedLayout {
+  part: string;
+  /** Of `uvLayout`: 16 hexadecimal digits. */
+  fingerprint: string;
+  about: string;
 }
 
 export const PIVOT_PLACES = ['anchor', 'inside', 'on-step', 'on-parent-axis'] as const;
@@ -166,6 +176,9 @@ export interface Rulebook {
   hierarchy?: Hierarchy;
   pivots?: PivotRule[];
   materials?: Materials;
+  uv?: { layouts?: FixedLayout[] };
+  /** Levels of detail, the nearest first. */
+  levels?: { name: string; share: number; about: string }[];
   skeleton?: SkeletonJoint[];
   motion?: MotionRules;
   variables: Variable[];

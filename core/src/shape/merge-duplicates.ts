@@ -41,7 +41,8 @@ export const mergeDuplicates = defineOperation<Record<string, never>>({
     const { images, materials } = duplicatesOf(kit);
     for (const material of Object.values(kit.materials)) for (const slot of slotsOf(material)) slot.image = images.get(slot.image) ?? slot.image;
     for (const mesh of Object.values(kit.meshes)) {
-      for (const one of [...mesh.primitives, ...(mesh.strokes ?? [])]) if (one.material !== null) one.material = materials.get(one.material) ?? one.material;
+      for (const one of [...mesh.primitives, ...(mesh.levels ?? []).flatMap((level) => level.primitives), ...(mesh.strokes ?? [])])
+        if (one.material !== null) one.material = materials.get(one.material) ?? one.material;
     }
     for (const id of images.keys()) delete kit.images[id];
     for (const id of materials.keys()) delete kit.materials[id];

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { defineOperation, idsSchema, partOf, subtreeOf, type Id } from '../document';
+import { defineOperation, dropCallouts, idsSchema, partOf, subtreeOf, type Id } from '../document';
 
 /** Takes parts out with all below them, and with what moved them; meshes and skins that nothing else shows go too. */
 export const removeParts = defineOperation<{ parts: Id[] }>({
@@ -20,6 +20,7 @@ export const removeParts = defineOperation<{ parts: Id[] }>({
     }
     for (const clip of Object.values(kit.clips)) clip.tracks = clip.tracks.filter((track) => !gone.has(track.part));
     for (const binding of Object.values(kit.bindings)) if (gone.has(binding.part)) delete kit.bindings[binding.id];
+    dropCallouts(kit, gone);
     const shown = new Set(Object.values(kit.parts).map((part) => part.mesh));
     for (const id of Object.keys(kit.meshes)) if (!shown.has(id)) delete kit.meshes[id];
   },

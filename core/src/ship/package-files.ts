@@ -1,5 +1,6 @@
 import { strToU8 } from 'fflate';
 import { KitError, type Blobs, type Image, type Kit } from '../document';
+import { atLevel } from '../geometry';
 import { clipsInOrder } from '../motion';
 import type { Holds, Rulebook } from '../rulebook';
 import type { BakeOptions } from './bake';
@@ -55,6 +56,8 @@ export async function packageFiles(kit: Kit, rulebook: Rulebook, blobs: Blobs, b
     const path = template.replaceAll('{kit}', fileSlug(kit.name));
     if (holds === 'clip') {
       for (const clip of clipsInOrder(kit)) add(path.replaceAll('{clip}', fileSlug(clip.name)), holds, (await writeGlb({ ...withoutMeshes(kit), clips: { [clip.id]: clip } }, blobs, bake)).bytes);
+    } else if (holds === 'level') {
+      for (const { name } of rulebook.levels ?? []) add(path.replaceAll('{level}', name), holds, (await writeGlb({ ...atLevel(kit, name), clips: {} }, blobs, bake)).bytes);
     } else if (holds === 'texture') {
       for (const image of Object.values(kit.images)) add(path.replaceAll('{texture}', imageFileName(image)), holds, blobs.get(image.blob).slice());
     } else add(path, holds, await oneFile(holds, kit, rulebook, blobs, bake));
@@ -62,7 +65,7 @@ export async function packageFiles(kit: Kit, rulebook: Rulebook, blobs: Blobs, b
   return files;
 }
 
-async function oneFile(holds: Exclude<Holds, 'clip' | 'texture'>, kit: Kit, rulebook: Rulebook, blobs: Blobs, bake: BakeOptions): Promise<Uint8Array> {
+async function oneFile(holds: Exclude<Holds, 'clip' | 'texture' | 'level'>, kit: Kit, rulebook: Rulebook, blobs: Blobs, bake: BakeOptions): Promise<Uint8Array> {
   switch (holds) {
     case 'model':
       return (await writeGlb(kit, blobs, bake)).bytes;

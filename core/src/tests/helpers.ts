@@ -63,3 +63,29 @@ export function extentOf(values: readonly number[]): number {
 }
 
 export const TIMES = [0, 0.21, 0.5, 0.83, 1.17, 1.6, 1.99];
+
+/** A ball of radius 1 with shared corners, normals and UVs, `segments` around and two less up; each pole is a fan. */
+export function putSphere(kit: Kit, blobs: Blobs, id: Id, segments: number, rings = segments): Id {
+  const positions: number[] = [];
+  const uvs: number[] = [];
+  const indices: number[] = [];
+  for (let r = 0; r <= rings; r++) {
+    for (let s = 0; s <= segments; s++) {
+      const up = (Math.PI * r) / rings;
+      // The seam and the poles stand at the very same places.
+      const round = (2 * Math.PI * (s % segments)) / segments;
+      const wide = r === 0 || r === rings ? 0 : Math.sin(up);
+      positions.push(wide * Math.cos(round), Math.cos(up), -wide * Math.sin(round));
+      uvs.push(s / segments, r / rings);
+      if (r === rings || s === segments) continue;
+      const at = r * (segments + 1) + s;
+      const below = at + segments + 1;
+      if (r > 0) indices.push(at, below, at + 1);
+      if (r < rings - 1) indices.push(at + 1, below, below + 1);
+    }
+  }
+  const floats = (values: number[], size: number) => putArray(blobs, Float32Array.from(values), size);
+  const attributes = { POSITION: floats(positions, 3), NORMAL: floats(positions, 3), TEXCOORD_0: floats(uvs, 2) };
+  kit.meshes[id] = { id, name: id, primitives: [{ material: null, attributes, indices: putArray(blobs, Uint32Array.from(indices), 1) }] };
+  return id;
+}

@@ -37,6 +37,18 @@ const paint = (kit: Kit, name: string, part: Id) => {
   kit.meshes[`mesh_${part}`].primitives[0].material = name;
 };
 
+/** A square of a quarter of a metre that shows the whole picture once. */
+function putSquare({ kit, blobs }: Made, id: Id): Id {
+  const floats = (values: number[], size: number) => putArray(blobs, Float32Array.from(values), size);
+  const attributes = {
+    POSITION: floats([0, 0, 0, 0.25, 0, 0, 0.25, 0.25, 0, 0, 0.25, 0], 3),
+    NORMAL: floats([0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1], 3),
+    TEXCOORD_0: floats([0, 1, 1, 1, 1, 0, 0, 0], 2),
+  };
+  kit.meshes[id] = { id, name: id, primitives: [{ attributes, indices: putArray(blobs, Uint32Array.from([0, 1, 2, 0, 2, 3]), 1), material: null }] };
+  return id;
+}
+
 /** Kits that owe their rulebooks nothing. Ids are names. */
 export const SOUND: Record<string, () => Made> = {
   brinework() {
@@ -70,6 +82,7 @@ export const SOUND: Record<string, () => Made> = {
       { id: 'head', parent: 'trunk', translation: [0, 0.25, 0] },
       { id: 'l_arm', parent: 'trunk', translation: [0.25, 0.125, 0] },
     ]);
+    made.kit.parts.plate = newPart({ id: 'plate', name: 'plate', parent: 'trunk', translation: [0, 0.125, 0.125], mesh: putSquare(made, 'mesh_plate') });
     addMotion(made.kit, 0, 'stand', 'head', { rate: 20, loop: 'loop' });
     addMotion(made.kit, 1, 'walk', 'l_arm', { rate: 20, loop: 'loop', axis: 0 });
     return made;

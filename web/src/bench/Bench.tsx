@@ -2,13 +2,15 @@
 import Box from '@mui/material/Box';
 import { useColorScheme } from '@mui/material/styles';
 import { useEffect, useMemo, useRef } from 'react';
-import { CANONICAL, KitError, kitBounds, runCall, unitOf, type Blobs, type Call, type Kit, type Stage } from '@itchkit/core';
+import { atLevel, BlobsOver, CANONICAL, KitError, kitBounds, runCall, unitOf, type Blobs, type Call, type Kit, type Stage } from '@itchkit/core';
 import { useKit, useOpenKit, useRulebook, useRun, useSession, useSetUi, useUi, useTrial } from '../session/context';
 import { poseKit, REST, type PoseSource } from '../session/pose';
 import { DAY, NIGHT } from '../theme/tokens';
 import { BenchView } from './bench-view';
 import { BenchSign } from './BenchSign';
 import { movedCalls } from './moved';
+import { surfacePicks } from './surface-picks';
+import { useBenchOverlays } from './use-bench-overlays';
 
 /** The 3D view of a stage: the kit at rest, under a clip or its levers, or the package in the trial. */
 export function Bench({ stage }: { stage: Stage }) {
@@ -19,7 +21,9 @@ export function Bench({ stage }: { stage: Stage }) {
   const tokens = (mode === 'system' ? systemMode : mode) === 'dark' ? NIGHT : DAY;
   const kit = useKit();
   const proposal = useUi((state) => state.proposal);
-  const shown = useMemo(() => proposed(kit, proposal, session.blobs), [kit, proposal, session]);
+  const compare = useUi((state) => state.compare);
+  const level = useUi((state) => (stage === 'shape' ? state.level : null));
+  const { kit: shown, blobs: shownBlobs } = useMemo(() => proposed(level === null ? kit : atLevel(kit, level), proposal, session.blobs), [kit, level, proposal, session]);
   const rulebook = useRulebook();
   const revision = useSession((state) => state.revision);
   const saved = useSession((state) => state.save === 'saved');
@@ -48,6 +52,7 @@ export function Bench({ stage }: { stage: Stage }) {
         const next = id === null ? [] : additive ? (before.includes(id) ? before.filter((one) => one !== id) : [...before, id]) : [id];
         setUi({ selection: next, held: null });
       },
+      ...surfacePicks({ ui, kit: () => latest.current.kit, blobs: session.blobs }),
       moved: (id, placement, done) => movedCalls(id, placement, done, { ...latest.current, ui }),
     });
     view.current = made;
@@ -55,7 +60,10 @@ export function Bench({ stage }: { stage: Stage }) {
       view.current = null;
       made.dispose();
     };
-  }, [ui, setUi]);
+  }, [ui, setUi, session]);
+
+  // What is tried or picked belongs to the stage it was begun in.
+  useEffect(() => setUi({ held: null, pickMode: 'parts', picked: [], faces: null, level: null }), [stage, setUi]);
 
   useEffect(() => view.current?.setTokens(tokens), [tokens]);
 
@@ -63,18 +71,18 @@ export function Bench({ stage }: { stage: Stage }) {
   useEffect(() => {
     const made = view.current;
     if (!made) return;
-    made.setKit(inTrial ? loaded.kit : shown, inTrial ? trialBlobs : session.blobs, inTrial ? loaded.manifest.space : CANONICAL);
+    made.setKit(inTrial ? loaded.kit : shown, inTrial ? trialBlobs : shownBlobs, inTrial ? loaded.manifest.space : CANONICAL);
     const variables = rulebook?.variables ?? [];
     const pose = () => {
       if (!made.poser) return;
       const source = inTrial ? trialSource(trial.getState()) : stageSource(stage, ui.getState());
-      poseKit(made.poser, inTrial ? loaded.kit : shown, inTrial ? trialBlobs : session.blobs, source, variables);
+      poseKit(made.poser, inTrial ? loaded.kit : shown, inTrial ? trialBlobs : shownBlobs, source, variables);
       made.posed();
     };
     pose();
     const stops = [ui.subscribe(pose), trial.subscribe(pose)];
     return () => stops.forEach((stop) => stop());
-  }, [shown, session, ui, trial, stage, inTrial, loaded, trialBlobs, rulebook]);
+  }, [shown, shownBlobs, ui, trial, stage, inTrial, loaded, trialBlobs, rulebook]);
 
   useEffect(() => {
     const platform = rulebook?.space ?? CANONICAL;
@@ -88,6 +96,10 @@ export function Bench({ stage }: { stage: Stage }) {
     () => view.current?.setSelection(stage === 'trial' ? [] : selection.filter((id) => kit.parts[id]), stage === 'shape' || stage === 'motion' || stage === 'wiring' ? gizmo : null),
     [selection, gizmo, stage, kit, tokens],
   );
+
+  useBenchOverlays(view, stage, bounds, tokens);
+
+  useEffect(() => view.current?.setBefore(compare && proposal !== null ? kit : null, session.blobs), [compare, proposal, kit, session]);
 
   useEffect(() => view.current?.setJoints(stage === 'intake' || stage === 'motion'), [stage]);
 
@@ -115,6 +127,8 @@ export function Bench({ stage }: { stage: Stage }) {
 function stageSource(stage: Stage, state: { clip: string | null; preview: string | null; time: number; levers: Record<string, number>; held: PoseSource['held'] }): PoseSource {
   if (state.preview !== null) return { ...REST, clip: state.preview, time: state.time };
   if (stage === 'motion') return { ...REST, clip: state.clip, time: state.time };
+  // A hinge that is tried.
+  if (stage === 'shape') return { ...REST, held: state.held };
   if (stage === 'wiring') return { ...REST, levers: state.levers, held: state.held };
   return REST;
 }
@@ -123,13 +137,14 @@ function trialSource(state: { clip: string | null; time: number; levers: Record<
   return { ...REST, clip: state.clip, time: state.time, levers: state.levers };
 }
 
-/** The kit as an operation would make it; as it is, where there is none or it can't be done. */
-function proposed(kit: Kit, call: Call | null, blobs: Blobs): Kit {
-  if (!call) return kit;
+/** The kit as an operation would make it, with blobs of its own; as it is, where there is none or it can't be done. */
+function proposed(kit: Kit, call: Call | null, blobs: Blobs): { kit: Kit; blobs: Blobs } {
+  if (!call) return { kit, blobs };
   try {
-    return runCall(kit, call, blobs).kit;
+    const own = new BlobsOver(blobs);
+    return { kit: runCall(kit, call, own).kit, blobs: own };
   } catch (error) {
-    if (error instanceof KitError) return kit;
+    if (error instanceof KitError) return { kit, blobs };
     throw error;
   }
 }

@@ -9,8 +9,15 @@ export function BenchSign({ stage }: { stage: Stage }) {
   const clip = useUi((state) => state.clip);
   const gizmo = useUi((state) => state.gizmo);
   const held = useUi((state) => state.held);
+  const compare = useUi((state) => state.compare);
+  const proposal = useUi((state) => state.proposal);
+  const pickMode = useUi((state) => state.pickMode);
   let text: string | null = null;
   if (stage === 'motion' && clip && kit.clips[clip]) text = `Clip “${kit.clips[clip].name}”${gizmo ? ': moving a part writes keys' : ''}`;
+  else if (stage === 'shape' && held) text = `“${kit.parts[held.part]?.name}” swings to try its hinge; nothing is kept`;
+  else if (stage === 'shape' && compare && proposal) text = 'Left: as it is. Right: as it would be';
+  else if (stage === 'shape' && pickMode === 'points') text = 'Click corners, edges and faces: for pivots, hinges and measures';
+  else if (stage === 'shape' && pickMode === 'faces') text = 'Click or brush faces; Alt lets them go';
   else if (stage === 'shape' && gizmo) text = 'Rest: moving a part changes the model';
   else if (stage === 'wiring' && held) text = `“${kit.parts[held.part]?.name}” is held in a pose that is not written yet`;
   if (!text) return null;

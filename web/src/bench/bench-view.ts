@@ -18,8 +18,10 @@ import {
   type Space,
   type Vec3,
 } from '@itchkit/core';
-import type { Gizmo } from '../session/ui-store';
+import type { Gizmo, PickMode } from '../session/ui-store';
 import type { Tokens } from '../theme/tokens';
+import { BenchHalves } from './bench-halves';
+import { BenchPointer, type PointerEvents } from './bench-pointer';
 import { buildGround, type GroundOptions } from './ground';
 import { KitScene } from './kit-scene';
 import { disposeTree, sizeLabels } from './label';
@@ -32,8 +34,7 @@ export interface Placement {
   scale: Vec3;
 }
 
-export interface BenchEvents {
-  pick(id: Id | null, additive: boolean): void;
+export interface BenchEvents extends PointerEvents {
   /** A part was moved with the gizmo; `done` when it was let go. */
   moved(id: Id, placement: Placement, done: boolean): void;
 }
@@ -53,6 +54,9 @@ export class BenchView {
   private readonly pivot: THREE.Group;
   private ground: THREE.Group | null = null;
   private callouts: THREE.Group | null = null;
+  private readonly halves: BenchHalves;
+  private readonly overlays = new Map<string, THREE.Object3D>();
+  private readonly pointer: BenchPointer;
   private readonly skeleton = new SkeletonLines();
   private joints = false;
   private marks: THREE.Object3D[] = [];
@@ -94,7 +98,18 @@ export class BenchView {
     this.gizmo.addEventListener('mouseUp', () => this.reportMove(true));
     this.scene.add(this.gizmo.getHelper());
     this.kitScene.onChange = () => this.draw();
-    this.listenForPicks();
+    this.halves = new BenchHalves(this.scene, () => this.draw());
+    this.pointer = new BenchPointer(
+      {
+        canvas: this.renderer.domElement,
+        camera: this.camera,
+        scene: this.kitScene,
+        busy: () => this.halves.shown || this.gizmo.dragging || this.gizmo.axis !== null,
+        holdView: (hold) => (this.orbit.enabled = !hold),
+        kit: () => (this.kit && this.blobs ? { kit: this.kit, blobs: this.blobs } : null),
+      },
+      events,
+    );
     this.observer = new ResizeObserver(() => this.resize());
     this.observer.observe(container);
     this.setTokens(tokens);
@@ -107,6 +122,7 @@ export class BenchView {
     this.gizmo.dispose();
     this.orbit.dispose();
     this.kitScene.dispose();
+    this.halves.dispose();
     this.skeleton.dispose();
     this.renderer.dispose();
     this.renderer.domElement.remove();
@@ -161,6 +177,29 @@ export class BenchView {
     this.callouts = callouts && options && !isEmptyBounds(options.bounds) ? sizeCallouts(options.bounds, this.tokens) : null;
     if (this.ground) this.scene.add(this.ground);
     if (this.callouts) this.scene.add(this.callouts);
+    this.draw();
+  }
+
+  setPickMode(mode: PickMode): void {
+    this.pointer.mode = mode;
+    this.renderer.domElement.style.cursor = mode === 'parts' ? '' : 'crosshair';
+  }
+
+  /** Puts something drawn beside the kit, by a name of its own; null takes it away. It is disposed of here. @param part Whose group it hangs in. */
+  setOverlay(name: string, object: THREE.Object3D | null, part?: Id): void {
+    const old = this.overlays.get(name);
+    if (old) disposeTree(old);
+    this.overlays.delete(name);
+    if (object) {
+      this.overlays.set(name, object);
+      ((part === undefined ? undefined : this.kitScene.groupOf(part)) ?? this.scene).add(object);
+    }
+    this.draw();
+  }
+
+  /** Shows another state of the kit on the left half, for comparison; null shows one alone. */
+  setBefore(kit: Kit | null, blobs: Blobs): void {
+    this.halves.setBefore(kit, blobs);
     this.draw();
   }
 
@@ -225,7 +264,11 @@ export class BenchView {
   drawNow(): void {
     sizeLabels(this.scene, this.camera, this.container.clientHeight || 1);
     this.sizePivot();
-    this.renderer.render(this.scene, this.camera);
+    if (this.halves.shown) this.halves.draw(this.renderer, this.camera, this.kitScene.root);
+    else this.renderer.render(this.scene, this.camera);
+    // Where the world stands on the picture, column-major: for those who have to point at it without seeing it.
+    const view = new THREE.Matrix4().multiplyMatrices(this.camera.projectionMatrix, this.camera.matrixWorldInverse);
+    this.container.dataset.view = view.elements.map((value) => value.toPrecision(7)).join(' ');
     if (this.kit && !this.marked) {
       this.marked = true;
       performance.mark('itchkit:first-frame');
@@ -234,7 +277,7 @@ export class BenchView {
 
   /** A small picture of the kit alone, PNG. */
   async thumbnail(width = 480, height = 300): Promise<Blob | null> {
-    const hidden = [this.ground, this.callouts, this.pivot, this.gizmo.getHelper(), ...this.marks].filter((one): one is THREE.Object3D => one !== null && one.visible);
+    const hidden = [this.ground, this.callouts, this.pivot, this.gizmo.getHelper(), ...this.marks, ...this.overlays.values()].filter((one): one is THREE.Object3D => one !== null && one.visible);
     const size = this.renderer.getSize(new THREE.Vector2());
     const ratio = this.renderer.getPixelRatio();
     const camera = this.camera.clone();
@@ -247,7 +290,7 @@ export class BenchView {
     this.camera.aspect = width / height;
     this.camera.position.set(-0.75, 0.5, 1.1);
     this.orbit.target.set(0, 0, 0);
-    this.frame([], 0.78);
+    this.frame([], this.closeness());
     this.renderer.setClearAlpha(0);
     this.renderer.render(this.scene, this.camera);
     const canvas = document.createElement('canvas');
@@ -262,6 +305,15 @@ export class BenchView {
     this.orbit.update();
     this.drawNow();
     return new Promise((resolve) => canvas.toBlob(resolve, 'image/png'));
+  }
+
+  /** How near the thumbnail's view may come, in radii of the whole, so that what is tall is not cut off. Seen from a third above. */
+  private closeness(): number {
+    const { min, max } = this.boundsOf(Object.keys(this.kit?.parts ?? {}));
+    const [width, height, depth] = [0, 1, 2].map((axis) => Math.max(0, max[axis] - min[axis]) / 2);
+    const radius = Math.hypot(width, height, depth);
+    const tall = radius > 0 ? (0.94 * height + 0.35 * Math.hypot(width, depth)) / radius : 0;
+    return Math.max(0.78, 1.08 * tall);
   }
 
   private boundsOf(ids: Iterable<Id>): Bounds {
@@ -315,25 +367,5 @@ export class BenchView {
     const group = this.gizmoPart === null ? undefined : this.kitScene.groupOf(this.gizmoPart);
     if (!group || this.gizmoPart === null) return;
     this.events.moved(this.gizmoPart, { translation: group.position.toArray(), rotation: group.quaternion.toArray() as Quat, scale: group.scale.toArray() }, done);
-  }
-
-  private listenForPicks(): void {
-    const canvas = this.renderer.domElement;
-    let down: { x: number; y: number } | null = null;
-    canvas.addEventListener('pointerdown', (event) => (down = event.button === 0 && !this.gizmo.dragging ? { x: event.clientX, y: event.clientY } : null));
-    canvas.addEventListener('pointerup', (event) => {
-      if (!down || Math.hypot(event.clientX - down.x, event.clientY - down.y) > 4 || this.gizmo.dragging || this.gizmo.axis) return;
-      this.events.pick(this.pickAt(event.clientX, event.clientY), event.shiftKey || event.ctrlKey || event.metaKey);
-    });
-  }
-
-  private pickAt(clientX: number, clientY: number): Id | null {
-    const rect = this.renderer.domElement.getBoundingClientRect();
-    const point = new THREE.Vector2(((clientX - rect.left) / rect.width) * 2 - 1, 1 - ((clientY - rect.top) / rect.height) * 2);
-    const caster = new THREE.Raycaster();
-    caster.setFromCamera(point, this.camera);
-    const visible = this.kitScene.allMeshes().filter((mesh) => mesh.visible);
-    const hit = caster.intersectObjects(visible, false)[0];
-    return (hit?.object.userData.part as Id | undefined) ?? null;
   }
 }

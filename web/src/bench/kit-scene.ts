@@ -1,5 +1,19 @@
 import * as THREE from 'three';
-import { readArray, readBindMatrices, type Accessor, type Blobs, type Id, type Image, type Kit, type Material, type Poser, type Primitive, type Stroke, type TextureSlot } from '@itchkit/core';
+import {
+  readArray,
+  readBindMatrices,
+  slotsOf,
+  type Accessor,
+  type Blobs,
+  type Id,
+  type Image,
+  type Kit,
+  type Material,
+  type Poser,
+  type Primitive,
+  type Stroke,
+  type TextureSlot,
+} from '@itchkit/core';
 
 type Geometry = THREE.BufferGeometry;
 
@@ -100,12 +114,12 @@ export class KitScene {
     const mesh = part.mesh === null ? null : kit.meshes[part.mesh];
     const skin = part.skin === null ? null : kit.skins[part.skin];
     const materials = mesh ? [...mesh.primitives, ...(mesh.strokes ?? [])].map((primitive) => (primitive.material === null ? null : kit.materials[primitive.material])) : [];
-    const images = materials.map((material) => material?.baseColorTexture && kit.images[material.baseColorTexture.image]);
+    const images = materials.flatMap((material) => (material ? slotsOf(material).map(({ image }) => kit.images[image]) : []));
     const key = [mesh, skin, ...materials, ...images];
     const before = this.built.get(id);
     if (before && before.key.length === key.length && before.key.every((value, i) => value === key[i])) return;
     this.dropMeshes(id);
-    const objects = (mesh?.primitives ?? []).map((primitive) => {
+    const objects = (mesh?.primitives ?? []).map((primitive, index) => {
       const geometry = this.geometryOf(primitive, blobs);
       const material =
         primitive.material === null
@@ -133,6 +147,7 @@ export class KitScene {
         this.groups.get(id)!.add(object);
       }
       object.userData.part = id;
+      object.userData.primitive = index;
       // A morph may reach out of the bounds that three.js has worked out for rest.
       if (primitive.targets) object.frustumCulled = false;
       return object;
@@ -155,6 +170,8 @@ export class KitScene {
     add('position', primitive.attributes.POSITION);
     add('normal', primitive.attributes.NORMAL);
     add('uv', primitive.attributes.TEXCOORD_0);
+    add('uv1', primitive.attributes.TEXCOORD_1);
+    add('tangent', 'mode' in primitive ? undefined : primitive.attributes.TANGENT);
     add('skinIndex', primitive.attributes.JOINTS_0);
     add('skinWeight', primitive.attributes.WEIGHTS_0);
     add('color', 'mode' in primitive ? primitive.attributes.COLOR_0 : undefined);
@@ -181,22 +198,29 @@ export class KitScene {
       flatShading: flat,
       side: source.doubleSided ? THREE.DoubleSide : THREE.FrontSide,
     });
-    if (source.baseColorTexture) {
-      const image = kit.images[source.baseColorTexture.image];
-      if (image) made.map = transformed(this.textureOf(image, blobs, true), source.baseColorTexture.transform);
-    }
+    const show = (slot: TextureSlot | null, colour: boolean) => {
+      const image = slot && kit.images[slot.image];
+      return image ? onSet(transformed(this.textureOf(image, blobs, colour), slot.transform), slot.texCoord) : null;
+    };
+    made.map = show(source.baseColorTexture, true);
+    made.emissiveMap = show(source.emissiveTexture, true);
+    made.normalMap = show(source.normalTexture, false);
+    made.normalScale.setScalar(source.normalScale);
+    made.metalnessMap = made.roughnessMap = show(source.metallicRoughnessTexture, false);
+    made.aoMap = show(source.occlusionTexture, false);
     this.materials.set(key, { source, images: kit.images, made });
     return made;
   }
 
   private textureOf(image: Image, blobs: Blobs, colour: boolean): THREE.Texture {
-    let texture = this.textures.get(image.blob);
+    const key = colour ? image.blob : `${image.blob}/data`;
+    let texture = this.textures.get(key);
     if (texture) return texture;
     texture = new THREE.Texture();
     texture.wrapS = texture.wrapT = THREE.RepeatWrapping;
     texture.flipY = false;
     if (colour) texture.colorSpace = THREE.SRGBColorSpace;
-    this.textures.set(image.blob, texture);
+    this.textures.set(key, texture);
     const made = texture;
     const data = new Blob([blobs.get(image.blob) as Uint8Array<ArrayBuffer>], { type: image.mediaType });
     void createImageBitmap(data)
@@ -241,5 +265,13 @@ function transformed(texture: THREE.Texture, transform: TextureSlot['transform']
   own.offset.fromArray(transform.offset);
   own.repeat.fromArray(transform.scale);
   own.rotation = transform.rotation;
+  return own;
+}
+
+/** The texture read with another UV set; itself for the first. */
+function onSet(texture: THREE.Texture, set: number): THREE.Texture {
+  if (set === 0) return texture;
+  const own = texture.clone();
+  own.channel = set;
   return own;
 }

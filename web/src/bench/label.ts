@@ -30,7 +30,7 @@ export function makeLabel(text: string, colour: string, ground: string, pixels =
 
 /** Keeps labels at their size in pixels, whatever the viewer's height and angle. */
 export function sizeLabels(root: THREE.Object3D, camera: THREE.PerspectiveCamera, viewportHeight: number): void {
-  const perPixel = (2 * Math.tan((camera.fov * Math.PI) / 360)) / viewportHeight;
+  const perPixel = (2 * Math.tan((camera.fov * Math.PI) / 360)) / viewportHeight / camera.zoom;
   root.traverse((object) => {
     const pixels = object.userData.pixels as { width: number; height: number } | undefined;
     if (pixels) object.scale.set(pixels.width * perPixel, pixels.height * perPixel, 1);

@@ -16,7 +16,7 @@ export function KeyCap({ keys }: { keys: string }) {
 }
 
 export function KeysHelp({ open, commands, onClose }: { open: boolean; commands: Command[]; onClose: () => void }) {
-  const groups = [...new Set(commands.map((command) => command.group))];
+  const groups = [...new Set(commands.filter((command) => command.keys.length > 0).map((command) => command.group))];
   return (
     <Dialog open={open} onClose={onClose} maxWidth="md">
       <DialogTitle>Keys</DialogTitle>

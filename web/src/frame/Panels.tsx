@@ -36,7 +36,7 @@ export function Panels({ left, tools, bench, strip, parts, card }: PanelsProps) 
           <Box
             role="toolbar"
             aria-label="Tools of this stage"
-            sx={{ minHeight: 40, px: 2, display: 'flex', alignItems: 'center', gap: 0.5, borderBottom: 1, borderColor: 'divider', bgcolor: 'kit.sheet', overflowX: 'auto' }}
+            sx={{ minHeight: 40, px: 1, display: 'flex', alignItems: 'center', gap: 0.5, borderBottom: 1, borderColor: 'divider', bgcolor: 'kit.sheet', overflowX: 'auto' }}
           >
             {tools}
           </Box>

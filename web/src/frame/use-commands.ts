@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { callOf, removeKeys, removeParts, setHidden, type Stage } from '@itchkit/core';
 import { useOpenKit, useRulebook, useRun, useUi } from '../session/context';
+import { shapeCommands } from '../stages/shape/shape-commands';
 import { stagesFor } from '../stages/stages';
 import { keyHere, stepFrame, stepKey, togglePlay } from '../strip/playing';
 import { isTyping, matchesKey, type Command } from './command';
@@ -19,6 +20,7 @@ export function useCommands(stage: Stage) {
   const selection = () => ui.getState().selection.filter((id) => session.kit.parts[id]);
   const frame = () => ui.setState({ frameRequest: { parts: stage === 'trial' ? [] : selection(), nonce: ui.getState().frameRequest.nonce + 1 } });
   const gizmo = (which: 'move' | 'turn' | 'size') => ui.setState({ gizmo: ui.getState().gizmo === which ? null : which });
+  const pickMode = (which: 'points' | 'faces') => ui.setState({ pickMode: ui.getState().pickMode === which ? 'parts' : which, gizmo: null });
   const needsPart = selected === 0 ? 'Choose a part first' : null;
   const moves = stage === 'shape' || stage === 'motion' || stage === 'wiring' ? null : 'In Shape, Motion and Wiring';
   const inMotion = stage === 'motion' ? null : 'In Motion';
@@ -48,11 +50,13 @@ export function useCommands(stage: Stage) {
     { id: 'mend-all', title: 'Mend all safe', group: 'Everywhere', keys: [], run: () => void session.mendAllSafe() },
     { id: 'rulebooks', title: 'Go to the rulebooks', group: 'Everywhere', keys: [], run: () => router.push('/rulebooks') },
     { id: 'shelf', title: 'Go to the shelf', group: 'Everywhere', keys: [], run: () => router.push('/') },
-    { id: 'let-go', title: 'Let go', group: 'Bench', keys: ['Esc'], run: () => ui.setState({ selection: [], gizmo: null, held: null, keys: [] }) },
+    { id: 'let-go', title: 'Let go', group: 'Bench', keys: ['Esc'], run: () => ui.setState({ selection: [], gizmo: null, held: null, keys: [], pickMode: 'parts', picked: [], faces: null }) },
     { id: 'frame', title: 'Frame the selection, or everything', group: 'Bench', keys: ['F'], run: frame },
     { id: 'move', title: 'Move on the bench', group: 'Bench', keys: ['M'], blocked: moves, run: () => gizmo('move') },
     { id: 'turn', title: 'Turn on the bench', group: 'Bench', keys: ['T'], blocked: moves, run: () => gizmo('turn') },
     { id: 'size', title: 'Size on the bench', group: 'Bench', keys: ['Z'], blocked: moves, run: () => gizmo('size') },
+    { id: 'points', title: 'Pick points on the bench', group: 'Bench', keys: ['O'], blocked: stage === 'shape' ? null : 'In Shape', run: () => pickMode('points') },
+    { id: 'faces', title: 'Pick faces on the bench', group: 'Bench', keys: ['A'], blocked: stage === 'shape' ? null : 'In Shape', run: () => pickMode('faces') },
     {
       id: 'pivot',
       title: 'Set the pivot',
@@ -86,6 +90,7 @@ export function useCommands(stage: Stage) {
     { id: 'frame-back', title: 'A frame back', group: 'Time', keys: [','], blocked: inMotion, run: () => stepFrame(session, ui, -1) },
     { id: 'frame-on', title: 'A frame on', group: 'Time', keys: ['.'], blocked: inMotion, run: () => stepFrame(session, ui, 1) },
     { id: 'key-back', title: 'To the previous key', group: 'Time', keys: ['['], blocked: inMotion, run: () => stepKey(session, ui, -1) },
+    ...shapeCommands({ stage, kit: () => session.kit, ui, rulebook, run }),
     { id: 'key-on', title: 'To the next key', group: 'Time', keys: [']'], blocked: inMotion, run: () => stepKey(session, ui, 1) },
   ];
 

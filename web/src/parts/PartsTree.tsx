@@ -8,7 +8,7 @@ import ChevronRight from '@mui/icons-material/ChevronRight';
 import ExpandMore from '@mui/icons-material/ExpandMore';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Tree, type NodeRendererProps, type TreeApi } from 'react-arborist';
-import { callOf, childrenOf, partsInOrder, renameParts, reparentParts, roleOf, setHidden, type Id, type Kit } from '@itchkit/core';
+import { callOf, childrenOf, count, partsInOrder, renameParts, reparentParts, roleOf, setHidden, type Id, type Kit } from '@itchkit/core';
 import { Empty } from '../frame/Section';
 import { useKit, useRulebook, useRun, useSetUi, useUi } from '../session/context';
 
@@ -35,7 +35,7 @@ function rowsOf(kit: Kit, role: (id: Id) => string | null): Row[] {
   return roots;
 }
 
-/** The tree of parts: drag to hang elsewhere (nothing moves on the bench), F2 to rename. */
+/** The tree of parts: drag to hang elsewhere (nothing moves on the bench; with Alt its numbers stay and it moves along), F2 to rename. */
 export function PartsTree() {
   const kit = useKit();
   const rulebook = useRulebook();
@@ -44,6 +44,11 @@ export function PartsTree() {
   const setUi = useSetUi();
   const holder = useRef<HTMLDivElement>(null);
   const tree = useRef<TreeApi<Row>>(undefined);
+  /** Whether Alt was held when the row was let go: then its numbers are kept, and it moves along. */
+  const withAlt = useRef(false);
+  const hidden = Object.values(kit.parts).filter((part) => part.hidden).length;
+  /** Parts that the tree does not list, since something above them is folded. */
+  const [folded, setFolded] = useState(0);
   const [size, setSize] = useState({ width: 280, height: 200 });
   const data = useMemo(() => rowsOf(kit, (id) => (rulebook ? roleOf(rulebook, kit.parts[id]) : kit.parts[id].role)), [kit, rulebook]);
 
@@ -83,7 +88,7 @@ export function PartsTree() {
           {Object.keys(kit.parts).length}
         </Typography>
       </Box>
-      <Box ref={holder} sx={{ flex: 1, minHeight: 0 }} onKeyDown={(event) => event.stopPropagation()}>
+      <Box ref={holder} sx={{ flex: 1, minHeight: 0 }} onKeyDown={(event) => event.stopPropagation()} onDragOverCapture={(event) => (withAlt.current = event.altKey)}>
         {data.length === 0 ? (
           <Empty>There are no parts. Drop a file on the shelf to start a kit from it.</Empty>
         ) : (
@@ -95,11 +100,14 @@ export function PartsTree() {
             rowHeight={ROW_HEIGHT}
             indent={14}
             aria-label="Parts of the kit"
+            onToggle={() => queueMicrotask(() => setFolded(tree.current ? Object.keys(kit.parts).length - tree.current.visibleNodes.length : 0))}
             onSelect={(nodes) => {
               const ids = nodes.map((node) => node.id);
               if (ids.length !== selection.length || ids.some((id) => !selection.includes(id))) setUi({ selection: ids, held: null });
             }}
-            onMove={({ dragIds, parentId, index }) => void run(callOf(reparentParts, { parts: dragIds, parent: parentId, place: placeAmong(kit, dragIds, parentId, index), keep: 'world' }))}
+            onMove={({ dragIds, parentId, index }) =>
+              void run(callOf(reparentParts, { parts: dragIds, parent: parentId, place: placeAmong(kit, dragIds, parentId, index), keep: withAlt.current ? 'local' : 'world' }))
+            }
             onRename={({ id, name }) => {
               if (name.trim() !== '' && name !== kit.parts[id].name) run(callOf(renameParts, { names: { [id]: name.trim() } }));
             }}
@@ -108,6 +116,12 @@ export function PartsTree() {
           </Tree>
         )}
       </Box>
+      {(hidden > 0 || folded > 0) && (
+        <Box sx={{ px: 3, py: 0.75, fontSize: 12, color: 'text.secondary', borderTop: 1, borderColor: 'divider' }}>
+          {[hidden > 0 && count(hidden, 'hidden part'), folded > 0 && count(folded, 'folded part')].filter(Boolean).join(' and ')} {hidden + folded === 1 ? 'goes' : 'go'} into the package all the
+          same.
+        </Box>
+      )}
     </Box>
   );
 }

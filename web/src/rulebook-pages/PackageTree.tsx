@@ -4,6 +4,7 @@ import { TreeList } from './TreeList';
 
 export const HOLDS_WORDS: Record<Holds, string> = {
   model: 'the model with all its clips (GLB)',
+  level: 'the model in a simpler shape, one file a level',
   'model-at-rest': 'the model without clips (GLB)',
   clip: 'a file a clip: the same parts, moving (GLB)',
   texture: 'a file an image, as it is',
@@ -24,7 +25,8 @@ export function PackageTree({ packaging }: { packaging: Output[] }) {
     });
   };
   add('manifest.json', 'what is in the package, and what the checks said');
-  for (const { path, holds } of packaging) add(path.replaceAll('{kit}', 'tide_crane').replaceAll('{clip}', '⟨clip⟩').replaceAll('{texture}', '⟨image⟩.png'), HOLDS_WORDS[holds]);
+  for (const { path, holds } of packaging)
+    add(path.replaceAll('{kit}', 'tide_crane').replaceAll('{clip}', '⟨clip⟩').replaceAll('{texture}', '⟨image⟩.png').replaceAll('{level}', '⟨level⟩'), HOLDS_WORDS[holds]);
   return (
     <Box sx={{ whiteSpace: 'pre-wrap' }}>
       <TreeList items={[...items.values()]} />

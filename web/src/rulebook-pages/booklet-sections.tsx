@@ -21,12 +21,12 @@ const AXES = ['x', 'y', 'z'];
 
 /** The sections that a rulebook has anything to say in. */
 export function bookletSections(rulebook: Rulebook): BookletSection[] {
-  const { sizeClasses, hierarchy, pivots, materials, skeleton, motion, variables, packaging } = rulebook;
+  const { sizeClasses, hierarchy, pivots, materials, uv, levels, skeleton, motion, variables, packaging } = rulebook;
   const sections: (BookletSection | false | undefined)[] = [
     { id: 'space', title: 'Space', content: <Space rulebook={rulebook} /> },
     sizeClasses && { id: 'size', title: 'Size classes', content: <SizeClasses classes={sizeClasses} /> },
     { id: 'names', title: 'Names', content: <NamesSection rulebook={rulebook} /> },
-    (hierarchy?.parents || hierarchy?.drivenOrder) && { id: 'hierarchy', title: 'Hierarchy', content: <HierarchySection rulebook={rulebook} /> },
+    (hierarchy?.parents || hierarchy?.drivenOrder || hierarchy?.anchors) && { id: 'hierarchy', title: 'Hierarchy', content: <HierarchySection rulebook={rulebook} /> },
     pivots &&
       pivots.length > 0 && {
         id: 'pivots',
@@ -36,6 +36,35 @@ export function bookletSections(rulebook: Rulebook): BookletSection[] {
     skeleton && { id: 'skeleton', title: 'Skeleton', content: <TreeList items={skeleton.map(({ name, parent, needed }) => ({ name: needed ? name : `${name} (if you like)`, id: name, parent }))} /> },
     motion && { id: 'motion', title: 'Motion', content: <Motion motion={motion} /> },
     materials && { id: 'materials', title: 'Materials', content: <MaterialsSection materials={materials} /> },
+    levels && {
+      id: 'levels',
+      title: 'Levels of detail',
+      content: (
+        <BookTable
+          head={['Level', 'Of the triangles', 'What it is for']}
+          rows={levels.map(({ name, share, about }) => ({ key: name, cells: [<b key="name">{name}</b>, `${Math.round(100 * share)} %`, about] }))}
+        />
+      ),
+    },
+    uv?.layouts && {
+      id: 'uv',
+      title: 'UV layouts',
+      content: (
+        <BookTable
+          head={['Part', 'What lies where', 'Fingerprint']}
+          rows={uv.layouts.map(({ part, about, fingerprint }) => ({
+            key: part,
+            cells: [
+              <b key="part">{part}</b>,
+              about,
+              <span key="fingerprint" className="figures">
+                {fingerprint}
+              </span>,
+            ],
+          }))}
+        />
+      ),
+    },
     variables.length > 0 && { id: 'variables', title: `Variables (${variables.length})`, content: <VariablesSection variables={variables} /> },
     { id: 'package', title: 'Package', content: <PackageTree packaging={packaging} /> },
     { id: 'rules', title: `Rules (${rulebook.rules.length})`, content: <RulesSection rules={rulebook.rules} checks={CHECKS} /> },
@@ -82,6 +111,7 @@ function HierarchySection({ rulebook: { hierarchy } }: { rulebook: Rulebook }) {
           From the ground up: <span className="figures">{hierarchy!.drivenOrder.join(' → ')}</span>
         </Typography>
       )}
+      {hierarchy!.anchors && <Fact name="Stands still">{hierarchy!.anchors.join(', ')}</Fact>}
     </>
   );
 }

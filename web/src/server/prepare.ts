@@ -1,7 +1,7 @@
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { join } from 'node:path';
-import { sluiceCrane, sluiceCraneFinished } from '@itchkit/demo';
-import { countGrades, keptBlobsOf, MemoryBlobs, runChecks, type Kit } from '@itchkit/core';
+import { foghornCabinet, hillTramHalt, sluiceCrane, sluiceCraneFinished } from '@itchkit/demo';
+import { countGrades, keptBlobsOf, MemoryBlobs, runChecks, type Kit, type Rulebook } from '@itchkit/core';
 import { allRulebooks } from '../rulebooks';
 import { storeBlobs } from './blob-store';
 import { collectBlobs } from './collect-blobs';
@@ -15,16 +15,23 @@ export async function migrateDatabase(db: Database): Promise<void> {
 
 /** Puts the demo kits on the shelf. */
 export async function seedDemoKits(db: Database): Promise<void> {
-  const [rulebook] = allRulebooks();
-  for (const build of [sluiceCraneFinished, sluiceCrane]) {
+  const book = (id: string) => allRulebooks().find((rulebook) => rulebook.id === id)!;
+  const [brinework, plotwick] = ['brinework', 'plotwick'].map(book);
+  const builds: [Rulebook | null, (blobs: MemoryBlobs) => Promise<Kit>][] = [
+    [null, (blobs) => foghornCabinet(blobs)],
+    [plotwick, (blobs) => hillTramHalt(plotwick, blobs)],
+    [brinework, (blobs) => sluiceCraneFinished(brinework, blobs)],
+    [brinework, (blobs) => sluiceCrane(brinework, blobs)],
+  ];
+  for (const [rulebook, build] of builds) {
     const blobs = new MemoryBlobs();
-    const kit: Kit = await build(rulebook, blobs);
+    const kit = await build(blobs);
     const kept = keptBlobsOf(kit);
     await storeBlobs(
       db,
       [...blobs.entries()].filter(([sha]) => kept.has(sha)),
     );
-    await createKit(db, kit, 'demo kit', countGrades(runChecks({ kit, rulebook, blobs })));
+    await createKit(db, kit, 'demo kit', rulebook && countGrades(runChecks({ kit, rulebook, blobs })));
   }
 }
 

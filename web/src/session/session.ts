@@ -1,5 +1,5 @@
 import { createStore, type StoreApi } from 'zustand';
-import { blobsOf, countByStage, countGrades, KitError, MemoryBlobs, patchKit, runCall, type Applied, type Call, type Finding, type Kit, type Patch } from '@itchkit/core';
+import { type Applied, blobsOf, type Call, countByStage, countGrades, type Finding, keptBlobsOf, type Kit, KitError, loadSimplifier, MemoryBlobs, type Patch, patchKit, runCall } from '@itchkit/core';
 import { api, ApiError, OfflineError } from '../api';
 import { learnRulebooks } from '../rulebooks';
 import { CheckBench } from './check-bench';
@@ -83,7 +83,7 @@ export class Session {
 
   /** Opens a kit with its blobs; changes that an earlier page could not save are made again. */
   static async open(id: string, onNotice: (message: string) => void): Promise<Session> {
-    const [{ revision, document }, own] = await Promise.all([api.loadKit(id), api.listRulebooks()]);
+    const [{ revision, document }, own] = await Promise.all([api.loadKit(id), api.listRulebooks(), loadSimplifier()]);
     learnRulebooks(own);
     performance.mark('itchkit:document');
     const session = new Session(id, document, revision, onNotice);
@@ -255,7 +255,9 @@ export class Session {
   }
 
   private async sendNewBlobs(): Promise<void> {
-    const names = [...this.blobs.added];
+    // What was only made on the way and is not in the kit stays here, for undo may bring it back.
+    const wanted = keptBlobsOf(this.store.getState().kit);
+    const names = [...this.blobs.added].filter((sha) => wanted.has(sha));
     if (names.length === 0) return;
     await api.storeBlobs(names.map((sha) => [sha, this.blobs.get(sha)]));
     for (const sha of names) this.blobs.added.delete(sha);

@@ -1,7 +1,24 @@
 import { createStore, type StoreApi } from 'zustand';
-import type { Call, Id, KeyRef, PoseDelta } from '@itchkit/core';
+import type { Call, Id, KeyRef, PoseDelta, Vec3 } from '@itchkit/core';
 
 export type Gizmo = 'move' | 'turn' | 'size';
+
+/** What a click on the bench picks in Shape: parts, points on them, or faces of the one chosen part. */
+export type PickMode = 'parts' | 'points' | 'faces';
+
+/** A point that was picked on a part, in the part's own axes at rest, metres. */
+export interface PickedPoint {
+  part: Id;
+  at: Vec3;
+  kind: 'vertex' | 'edge' | 'face' | 'ring';
+  /** Where its line goes: along an edge, off a face, along a ring's axis; null for a vertex. Not of unit length. */
+  along: Vec3 | null;
+  /** Of the ring. */
+  radius?: number;
+  /** The face it lies on and the edge nearest to it (0 to 2), by which a ring is found. */
+  face: number;
+  edge: number;
+}
 
 /** What is in view and chosen; nothing of it is saved with the kit. */
 export interface UiState {
@@ -19,10 +36,24 @@ export interface UiState {
   /** A pose that a part was moved to on the bench and that is not written anywhere yet. */
   held: { part: Id; delta: PoseDelta } | null;
   gizmo: Gizmo | null;
+  pickMode: PickMode;
+  /** The last three points that were picked. */
+  picked: PickedPoint[];
+  /** Faces of one part, counted through its mesh. */
+  faces: { part: Id; chosen: ReadonlySet<number> } | null;
+  /** How far a click spreads over faces, up to edges sharper than this; null takes the one face. */
+  spreadDegrees: number | null;
   /** An operation that is tried on the bench before it is applied. */
   proposal: Call | null;
+  /** Whether the kit as it is stands on the left half of the bench beside the proposal. */
+  compare: boolean;
+  /** A level of detail that is looked at in Shape. */
+  level: string | null;
   person: boolean;
   callouts: boolean;
+  /** Whether the tiles that the kit covers are drawn, and which of the target's size classes as a box. */
+  footprint: boolean;
+  ghost: string | null;
   /** Counts up each time the bench is asked to frame something. */
   frameRequest: { parts: Id[]; nonce: number };
 }
@@ -39,9 +70,17 @@ export function createUiStore(): StoreApi<UiState> {
     levers: {},
     held: null,
     gizmo: null,
+    pickMode: 'parts' as const,
+    picked: [],
+    faces: null,
+    spreadDegrees: 20,
     proposal: null,
+    compare: false,
+    level: null,
     person: true,
     callouts: true,
+    footprint: false,
+    ghost: null,
     frameRequest: { parts: [], nonce: 0 },
   }));
 }

@@ -65,7 +65,7 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
           {target ? `for ${target.title}` : (kit.targets[0]?.rulebook ?? 'no target')} · <span className="figures">{kit.parts}</span> parts ·{' '}
           <span className="figures">{formatCount(kit.triangles)}</span> triangles
         </Box>
-        <Box sx={{ display: 'flex', gap: 3, alignItems: 'center', fontSize: 13 }}>
+        <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', fontSize: 13 }}>
           {kit.counts === null && <span>not checked yet</span>}
           {kit.counts && kit.counts.stop + kit.counts.warn + kit.counts.note === 0 && (
             <Box component="span" sx={{ color: 'kit.good', fontWeight: 600 }}>
@@ -73,7 +73,7 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
             </Box>
           )}
           {kit.counts && (['stop', 'warn', 'note'] as const).map((grade) => kit.counts![grade] > 0 && <GradeCount key={grade} grade={grade} count={kit.counts![grade]} />)}
-          <Box component="time" dateTime={kit.changedAt} suppressHydrationWarning sx={{ ml: 'auto', fontSize: 12, color: 'text.secondary' }}>
+          <Box component="time" dateTime={kit.changedAt} suppressHydrationWarning sx={{ ml: 'auto', fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>
             {formatAgo(kit.changedAt)}
           </Box>
         </Box>

@@ -13,7 +13,8 @@ import type { MouseEvent, ReactNode } from 'react';
 import { useOpenKit, useSetUi, useUi } from '../session/context';
 import type { Gizmo } from '../session/ui-store';
 
-function Toggle({ on, onChange, label, keys, icon }: { on: boolean; onChange: () => void; label: string; keys?: string; icon: ReactNode }) {
+/** A word with its icon that stays pressed. */
+export function Toggle({ on, onChange, label, keys, icon }: { on: boolean; onChange: () => void; label: string; keys?: string; icon: ReactNode }) {
   return (
     <Tooltip title={keys ? `${label} (${keys})` : label} describeChild>
       <ToggleButton
@@ -23,9 +24,10 @@ function Toggle({ on, onChange, label, keys, icon }: { on: boolean; onChange: ()
         size="small"
         sx={{
           border: 0,
-          px: 1.5,
+          px: 1,
           py: 0.5,
-          gap: 1,
+          gap: 0.75,
+          whiteSpace: 'nowrap',
           textTransform: 'none',
           fontWeight: 500,
           color: 'text.primary',
@@ -44,7 +46,7 @@ export function ToolButton({ label, hint, icon, disabled, onClick }: { label: st
   return (
     <Tooltip title={hint} describeChild>
       <span>
-        <Button color="inherit" startIcon={icon} disabled={disabled} onClick={onClick} sx={{ px: 1.5, py: 0.5, fontWeight: 500, whiteSpace: 'nowrap' }}>
+        <Button color="inherit" startIcon={icon} disabled={disabled} onClick={onClick} sx={{ px: 1, py: 0.5, fontWeight: 500, whiteSpace: 'nowrap', '& .MuiButton-startIcon': { mr: 0.75 } }}>
           {label}
         </Button>
       </span>
@@ -67,7 +69,7 @@ export function GizmoTools() {
       {GIZMOS.map(({ id, label, keys, icon }) => (
         <Toggle key={id} on={gizmo === id} onChange={() => setUi({ gizmo: gizmo === id ? null : id })} label={label} keys={keys} icon={icon} />
       ))}
-      <Divider orientation="vertical" flexItem sx={{ mx: 1 }} />
+      <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
     </>
   );
 }
@@ -83,7 +85,7 @@ export function ViewTools({ callouts: offersCallouts = false }: { callouts?: boo
       <Button
         color="inherit"
         startIcon={<CenterFocusStrong sx={{ fontSize: 17 }} />}
-        sx={{ fontWeight: 500, px: 1.5 }}
+        sx={{ fontWeight: 500, px: 1, '& .MuiButton-startIcon': { mr: 0.75 } }}
         onClick={() => setUi({ frameRequest: { parts: ui.getState().selection, nonce: ui.getState().frameRequest.nonce + 1 } })}
       >
         Frame

@@ -1,5 +1,5 @@
 import type { Id } from '../../document';
-import type { Check, CheckContext, Said, Stage } from '../types';
+import type { Check, CheckContext, Mend, Said, Stage } from '../types';
 import { figure } from '../wording';
 
 export interface Measured {
@@ -8,6 +8,7 @@ export interface Measured {
   more?: string;
   parts?: Id[];
   key?: string;
+  mend?: Mend;
 }
 
 interface Budget {
@@ -35,7 +36,7 @@ export function budget({ id, stage, about, unit, title, what, measure, show }: B
     limit: unit,
     run(context, rule) {
       const limit = rule.limit!;
-      return [measure(context, limit)].flat().flatMap(({ value, more, parts = [], key }): Said[] =>
+      return [measure(context, limit)].flat().flatMap(({ value, more, parts = [], key, mend }): Said[] =>
         value <= limit
           ? []
           : [
@@ -47,6 +48,7 @@ export function budget({ id, stage, about, unit, title, what, measure, show }: B
                 limit: `${say(limit)} ${unit}`,
                 share: limit > 0 ? value / limit : undefined,
                 parts,
+                mend,
               },
             ],
       );

@@ -2,6 +2,7 @@ import { meshCounts, type Counts } from '../../geometry';
 import type { Check } from '../types';
 import { count } from '../wording';
 import { budget } from './budget';
+import { simplifyMend } from './simplify-mend';
 
 /** Triangles or vertices of each single part. */
 function partBudget(what: keyof Counts): Check {
@@ -20,7 +21,9 @@ function partBudget(what: keyof Counts): Check {
       const [heaviest] = over;
       if (!heaviest) return [];
       const more = over.length === 1 ? `It is “${heaviest.part.name}”.` : `It is “${heaviest.part.name}”; ${count(over.length - 1, 'further part has', 'further parts have')} too many.`;
-      return { value: heaviest.figure, more, parts: over.map(({ part }) => part.id) };
+      // One after the other: a mend settles the heaviest.
+      const mend = what === 'triangles' ? simplifyMend([heaviest.part], heaviest.figure, limit) : undefined;
+      return { value: heaviest.figure, more, parts: over.map(({ part }) => part.id), mend };
     },
   });
 }

@@ -34,10 +34,12 @@ import { clipsWholeFrames } from './clips-whole-frames';
 import { geometryClosed } from './geometry-closed';
 import { geometryDegenerate } from './geometry-degenerate';
 import { geometryFinite } from './geometry-finite';
+import { geometryLevels } from './geometry-levels';
 import { geometryNormals } from './geometry-normals';
 import { geometryTangents } from './geometry-tangents';
 import { geometryUnused } from './geometry-unused';
 import { geometryWindings } from './geometry-windings';
+import { hierarchyAnchors } from './hierarchy-anchors';
 import { hierarchyDepth } from './hierarchy-depth';
 import { hierarchyDrivenOrder } from './hierarchy-driven-order';
 import { hierarchyEmpty } from './hierarchy-empty';
@@ -75,6 +77,7 @@ import { transformsStep } from './transforms-step';
 import { transformsUnitScale } from './transforms-unit-scale';
 import { transformsUpright } from './transforms-upright';
 import { uvChannels } from './uv-channels';
+import { uvLayout } from './uv-layout';
 import { uvOverlap } from './uv-overlap';
 import { uvPresent } from './uv-present';
 import { uvRange } from './uv-range';
@@ -116,10 +119,12 @@ const ALL: Check[] = [
   geometryClosed,
   geometryDegenerate,
   geometryFinite,
+  geometryLevels,
   geometryNormals,
   geometryTangents,
   geometryUnused,
   geometryWindings,
+  hierarchyAnchors,
   hierarchyDepth,
   hierarchyDrivenOrder,
   hierarchyEmpty,
@@ -157,6 +162,7 @@ const ALL: Check[] = [
   transformsUnitScale,
   transformsUpright,
   uvChannels,
+  uvLayout,
   uvOverlap,
   uvPresent,
   uvRange,

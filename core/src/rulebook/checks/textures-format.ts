@@ -1,5 +1,6 @@
 import { shownImages } from './shown-images';
-import type { Check, Said } from '../types';
+import type { Image } from '../../document';
+import type { Check, Mend, Said } from '../types';
 
 /** Images are of kinds that the platform reads. */
 export const texturesFormat: Check = {
@@ -21,12 +22,17 @@ export const texturesFormat: Check = {
           measured: image.mediaType,
           limit: allowed.join(', '),
           parts: [...parts],
-          mend:
-            image.mediaType === 'image/jpeg' && allowed.includes('image/png')
-              ? { title: 'Make it a PNG', safe: true, call: { operation: 'shape.resize-image', args: { image: id, width: image.width, height: image.height } } }
-              : undefined,
+          mend: mendOf(image, allowed),
         },
       ];
     });
   },
 };
+
+/** PNG and JPEG can be read and written here; to JPEG, what is see-through is lost. */
+function mendOf({ id, name, mediaType }: Image, allowed: string[]): Mend | undefined {
+  const to = ['image/png', 'image/jpeg'].find((one) => allowed.includes(one));
+  if (to === undefined || !['image/png', 'image/jpeg'].includes(mediaType)) return undefined;
+  const call = { operation: 'shape.convert-image', args: { image: id, mediaType: to } };
+  return to === 'image/png' ? { title: 'Make it a PNG', safe: true, call } : { title: 'Make it a JPEG', safe: false, call, changes: [`${name}: written as JPEG, without what is see-through`] };
+}

@@ -6,7 +6,7 @@ import MenuItem from '@mui/material/MenuItem';
 import AccountTreeOutlined from '@mui/icons-material/AccountTreeOutlined';
 import DriveFileRenameOutline from '@mui/icons-material/DriveFileRenameOutline';
 import { useState } from 'react';
-import { callOf, dissolveParents, fittingName, insertParent, newId, restBounds, restWorlds, isEmptyBounds, type Vec3 } from '@itchkit/core';
+import { callOf, dissolveParents, fittingName, insertParent, newId, restBounds, restWorlds, isEmptyBounds, roleOf, setRole, type Id, type Role, type Vec3 } from '@itchkit/core';
 import { useKit, useOpenKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
 import { ToolButton } from '../BenchTools';
 import { RenameMany } from './RenameMany';
@@ -39,6 +39,20 @@ export function HierarchyTools() {
     const name = (rulebook && fittingName(rulebook, 'carrier', null)) ?? 'carrier';
     if (run(callOf(insertParent, { id, parts: selection, name, at: placeOf(place) }))) setUi({ selection: [id] });
   };
+  const writeRoles = () => {
+    setAnchor(null);
+    if (!rulebook) return;
+    const byRole = new Map<Role, Id[]>();
+    for (const part of Object.values(kit.parts)) {
+      const role = roleOf(rulebook, part);
+      if (part.role === null && role !== null) byRole.set(role, [...(byRole.get(role) ?? []), part.id]);
+    }
+    if (byRole.size > 0)
+      run(
+        [...byRole].map(([role, parts]) => callOf(setRole, { parts, role })),
+        'Write the roles that names tell',
+      );
+  };
   const dissolve = () => {
     setAnchor(null);
     const children = selection.flatMap((id) => Object.values(kit.parts).filter((part) => part.parent === id));
@@ -50,20 +64,22 @@ export function HierarchyTools() {
       <ToolButton label="Names" hint="Rename many parts at once" icon={<DriveFileRenameOutline sx={{ fontSize: 18 }} />} onClick={() => setRenaming(true)} />
       <ToolButton
         label="Parents"
-        hint={selection.length === 0 ? 'Choose parts first' : 'A parent above the chosen parts, or the chosen parents out'}
-        disabled={selection.length === 0}
+        hint="A parent above the chosen parts, or the chosen parents out; roles by name"
         icon={<AccountTreeOutlined sx={{ fontSize: 17 }} />}
         onClick={(event) => setAnchor(event.currentTarget)}
       />
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
         <ListSubheader sx={{ lineHeight: 2.4 }}>Insert one above the chosen parts</ListSubheader>
         {PLACES.map((place) => (
-          <MenuItem key={place} onClick={() => insert(place)}>
+          <MenuItem key={place} disabled={selection.length === 0} onClick={() => insert(place)}>
             {place}
           </MenuItem>
         ))}
         <Divider />
-        <MenuItem onClick={dissolve}>Dissolve the chosen parents; what they carry stays where it is</MenuItem>
+        <MenuItem onClick={writeRoles}>Write the roles that names tell, for all parts</MenuItem>
+        <MenuItem disabled={selection.length === 0} onClick={dissolve}>
+          Dissolve the chosen parents; what they carry stays where it is
+        </MenuItem>
       </Menu>
       {renaming && <RenameMany onClose={() => setRenaming(false)} />}
     </>

@@ -1,12 +1,29 @@
 'use client';
 import Box from '@mui/material/Box';
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
+import Button from '@mui/material/Button';
+import { useSnackbar } from 'notistack';
 import { useState } from 'react';
-import { callOf, invertMatrix, movePivot, multiplyMatrices, pivotToAnchor, restWorlds, transformPoint, type Kit, type Part, type Vec3 } from '@itchkit/core';
+import {
+  boundsByPart,
+  callOf,
+  findTwins,
+  invertMatrix,
+  massCentre,
+  movePivot,
+  multiplyMatrices,
+  partsInOrder,
+  pivotToAnchor,
+  pivotToTwin,
+  restWorlds,
+  transformPoint,
+  type Part,
+  type Vec3,
+} from '@itchkit/core';
+import { Choice } from '../../card/Choice';
 import { VectorField } from '../../card/VectorField';
+import { Buttons } from '../../frame/Fold';
 import { Section } from '../../frame/Section';
-import { useKit, useRun } from '../../session/context';
+import { useKit, useOpenKit, useRun } from '../../session/context';
 
 const LEVELS = [
   { y: 1, name: 'top' },
@@ -27,8 +44,6 @@ const COLUMNS = [
 /** The pivot by one of 27 anchors of the part's own bounds, or typed. Nothing else moves. */
 export function PivotSection({ parts }: { parts: Part[] }) {
   const run = useRun();
-  const kit = useKit();
-  const [frame, setFrame] = useState<'world' | 'parent'>('world');
   const ids = parts.map((part) => part.id);
   const skinned = parts.find((part) => part.skin !== null);
   if (skinned) return <Section title="Pivot">“{skinned.name}” follows its joints; its pivot has no meaning.</Section>;
@@ -67,37 +82,79 @@ export function PivotSection({ parts }: { parts: Part[] }) {
           </Box>
         ))}
       </Box>
-      {parts.length === 1 && (
-        <>
-          <VectorField
-            title={`Pivot in ${frame === 'world' ? 'the world' : 'the parent'}`}
-            unit="m"
-            step={0.001}
-            digits={6}
-            value={pivotIn(kit, parts[0], frame)}
-            onCommit={(value) => run(callOf(movePivot, { part: parts[0].id, to: toOwn(kit, parts[0], frame, value) }))}
-          />
-          <TextField select label="Typed in the axes of" value={frame} onChange={(event) => setFrame(event.target.value as 'world')} fullWidth>
-            <MenuItem value="world">the world</MenuItem>
-            <MenuItem value="parent">the parent</MenuItem>
-          </TextField>
-        </>
-      )}
+      {parts.length === 1 && <PivotNumbers key={parts[0].id} part={parts[0]} />}
     </Section>
   );
 }
 
-function pivotIn(kit: Kit, part: Part, frame: 'world' | 'parent'): Vec3 {
-  if (frame === 'parent') return part.translation;
-  const world = restWorlds(kit).get(part.id)!;
-  return [world[12], world[13], world[14]].map((value) => Number(value.toFixed(6)) + 0) as Vec3;
+/** The pivot typed in the axes of the world, the parent, or any other part; at the middle of the mass; on the twin. */
+function PivotNumbers({ part }: { part: Part }) {
+  const run = useRun();
+  const kit = useKit();
+  const { session } = useOpenKit();
+  const { enqueueSnackbar } = useSnackbar();
+  const [frame, setFrame] = useState('world');
+  const world = restWorlds(kit);
+  const known = frame === 'world' || frame === 'parent' || kit.parts[frame] ? frame : 'world';
+  const toTwin = () => {
+    const pair = findTwins(kit, boundsByPart(kit, session.blobs)).find(({ left, right }) => left === part.id || right === part.id);
+    if (!pair) return void enqueueSnackbar(`No part is the mirror image of “${part.name}”.`, { variant: 'warning' });
+    run(callOf(pivotToTwin, { from: part.id, to: pair.left === part.id ? pair.right : pair.left, axis: 0, at: 0 }));
+  };
+  const move = (to: Vec3) => run(callOf(movePivot, { part: part.id, to }));
+  const names: [string, string][] = [['world', 'the world'], ...(part.parent === null ? [] : [['parent', 'the parent'] as [string, string]])];
+  return (
+    <Box sx={{ display: 'grid', gap: 2 }}>
+      <Choice
+        label="Typed in the axes of"
+        value={known}
+        options={[
+          ...names,
+          ...partsInOrder(kit)
+            .filter(({ id }) => id !== part.id)
+            .map(({ id, name }) => [id, name] as const),
+        ]}
+        onChange={setFrame}
+      />
+      <VectorField
+        title={known === 'world' || known === 'parent' ? `Pivot in the ${known}` : `Pivot in the axes of ${kit.parts[known].name}`}
+        unit="m"
+        step={0.001}
+        digits={6}
+        value={pivotIn(world, part, known)}
+        onCommit={(value) => move(toOwn(world, part, known, value))}
+      />
+      <Buttons>
+        <Button variant="outlined" disabled={part.mesh === null} onClick={() => move(massCentre(kit, part.id, session.blobs))}>
+          Middle of its mass
+        </Button>
+        <Button variant="outlined" title="To the part that is its mirror image" onClick={toTwin}>
+          Copy to its twin
+        </Button>
+      </Buttons>
+    </Box>
+  );
 }
 
-/** A point of the world, or of the parent's axes, in the part's own axes. */
-function toOwn(kit: Kit, part: Part, frame: 'world' | 'parent', point: Vec3): Vec3 {
-  const worlds = restWorlds(kit);
-  const above = frame === 'parent' && part.parent !== null ? worlds.get(part.parent)! : null;
+type Worlds = ReadonlyMap<string, Float64Array>;
+
+/** World matrix of a frame by name; null for the world itself, and for the parent of what has none. */
+function frameOf(worlds: Worlds, part: Part, frame: string): Float64Array | null {
+  const id = frame === 'parent' ? part.parent : frame;
+  return frame === 'world' || id === null ? null : worlds.get(id)!;
+}
+
+function pivotIn(worlds: Worlds, part: Part, frame: string): Vec3 {
+  const own = worlds.get(part.id)!;
+  const above = frameOf(worlds, part, frame);
+  const inverse = above && invertMatrix(above);
+  const at: Vec3 = [own[12], own[13], own[14]];
+  return (inverse ? transformPoint(inverse, at) : at).map((value) => Number(value.toFixed(6)) + 0) as Vec3;
+}
+
+/** A point in a frame, in the part's own axes: F = A⁻¹·W. */
+function toOwn(worlds: Worlds, part: Part, frame: string, point: Vec3): Vec3 {
+  const above = frameOf(worlds, part, frame);
   const inverse = invertMatrix(worlds.get(part.id)!)!;
-  const own = transformPoint(above ? multiplyMatrices(inverse, above) : inverse, point);
-  return own.map((value) => Number(value.toFixed(9)) + 0) as Vec3;
+  return transformPoint(above ? multiplyMatrices(inverse, above) : inverse, point).map((value) => Number(value.toFixed(9)) + 0) as Vec3;
 }

@@ -1,6 +1,8 @@
 'use client';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useEffect, useState } from 'react';
@@ -23,6 +25,7 @@ interface Plan {
   axis: Axis;
   centre: 'origin' | 'pivot' | 'parent';
   degrees: number;
+  ownMeshes: boolean;
 }
 
 /** Copies of the chosen parts along a line or on a ring, shown on the bench before they are made. */
@@ -41,6 +44,7 @@ export function RepeatSection({ parts }: { parts: Part[] }) {
     axis: 1,
     centre: 'parent',
     degrees: 90,
+    ownMeshes: false,
   }));
   const [open, setOpen] = useState(false);
   const call = callFor(kit, parts, plan);
@@ -99,6 +103,7 @@ export function RepeatSection({ parts }: { parts: Part[] }) {
             </Box>
           </>
         )}
+        <FormControlLabel control={<Checkbox size="small" checked={plan.ownMeshes} onChange={(event) => set({ ownMeshes: event.target.checked })} />} label="Each with a shape of its own" />
         <Box sx={{ display: 'flex', gap: 1 }}>
           <Button
             variant="contained"
@@ -116,10 +121,10 @@ export function RepeatSection({ parts }: { parts: Part[] }) {
   );
 }
 
-function callFor(kit: Kit, parts: Part[], { way, copies, step, axis, centre, degrees }: Plan): Call {
+function callFor(kit: Kit, parts: Part[], { way, copies, step, axis, centre, degrees, ownMeshes }: Plan): Call {
   const ids = parts.map((part) => part.id);
-  if (way === 'line') return callOf(repeatAlongLine, { parts: ids, copies, step });
-  return callOf(repeatOnRing, { parts: ids, copies, axis, degrees, centre: centreOf(kit, parts[0], centre) });
+  if (way === 'line') return callOf(repeatAlongLine, { parts: ids, copies, step, ownMeshes });
+  return callOf(repeatOnRing, { parts: ids, copies, axis, degrees, ownMeshes, centre: centreOf(kit, parts[0], centre) });
 }
 
 function centreOf(kit: Kit, part: Part, centre: Plan['centre']): Vec3 {

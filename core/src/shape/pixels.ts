@@ -1,11 +1,10 @@
-import { decode as decodePng, encode as encodePng } from 'fast-png';
+import { decode as decodePng } from 'fast-png';
 import jpeg from 'jpeg-js';
-import Joi from 'joi';
-import { defineOperation, idSchema, KitError, type Id } from '../document';
+import { KitError } from '../document';
 
 export class ImageFormatError extends KitError {
   constructor(name: string, mediaType: string) {
-    super('image-format', `“${name}” is ${mediaType}; only PNG and JPEG images can be resized here. Replace it with one of these.`, name);
+    super('image-format', `“${name}” is ${mediaType}; only PNG and JPEG images can be changed here. Replace it with one of these.`, name);
   }
 }
 
@@ -17,7 +16,8 @@ export interface Pixels {
   data: Uint8Array | Uint16Array;
 }
 
-function decode(bytes: Uint8Array, mediaType: string, name: string): Pixels {
+/** @throws {ImageFormatError} */
+export function decodeImage(bytes: Uint8Array, mediaType: string, name: string): Pixels {
   if (mediaType === 'image/png') {
     const png = decodePng(bytes);
     const data = png.data as Uint8Array | Uint16Array;
@@ -64,17 +64,3 @@ function transpose(data: Float32Array, width: number, height: number, channels: 
   for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) for (let c = 0; c < channels; c++) out[(x * height + y) * channels + c] = data[(y * width + x) * channels + c];
   return out;
 }
-
-/** An image at another size in pixels, written as PNG. */
-export const resizeImage = defineOperation<{ image: Id; width: number; height: number }>({
-  id: 'shape.resize-image',
-  title: (kit, { image, width, height }) => `Resize “${kit.images[image]?.name}” to ${width} × ${height}`,
-  args: Joi.object({ image: idSchema.required(), width: Joi.number().integer().min(1).max(16384).required(), height: Joi.number().integer().min(1).max(16384).required() }),
-  change(kit, { image: id, width, height }, blobs) {
-    const image = kit.images[id];
-    if (!image) throw new KitError('image-missing', 'That image is no longer in the kit. Choose another one.', id);
-    const resized = resizePixels(decode(blobs.get(image.blob), image.mediaType, image.name), width, height);
-    const bytes = encodePng({ ...resized, depth: resized.data instanceof Uint16Array ? 16 : 8 });
-    Object.assign(image, { blob: blobs.put(bytes), mediaType: 'image/png', bytes: bytes.length, width, height });
-  },
-});

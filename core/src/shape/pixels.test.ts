@@ -1,4 +1,4 @@
-import { resizePixels } from './resize-image';
+import { resizePixels } from './pixels';
 
 test('shrinking by a whole factor takes the mean of each block', () => {
   const half = resizePixels({ width: 4, height: 2, channels: 1, data: Uint8Array.from([0, 10, 20, 30, 40, 50, 60, 70]) }, 2, 1);

@@ -1,0 +1,116 @@
+import plotwick from '@itchkit/rulebooks/plotwick';
+import {
+  addCallout,
+  alignParts,
+  assignMaterial,
+  callOf,
+  checkKit,
+  checkRulebook,
+  flipFaces,
+  kitBounds,
+  kitCounts,
+  loadSimplifier,
+  mendAllSafe,
+  MemoryBlobs,
+  mirrorParts,
+  pivotToAnchor,
+  readInPart,
+  renameParts,
+  repeatAlongLine,
+  reparentParts,
+  restWorlds,
+  runChecks,
+  setHingeAxis,
+  simplifyParts,
+  sizeOf,
+  splitLoose,
+  transformPoint,
+  type Blobs,
+  type Kit,
+  type Rulebook,
+  type Vec3,
+} from '@itchkit/core';
+import { foghornCabinet, HALT, hillTramHalt, LID_HINGE } from '.';
+import { Hands } from './hands';
+
+beforeAll(loadSimplifier);
+const rulebook = checkRulebook(plotwick);
+const inShape = (kit: Kit, blobs: Blobs, book: Rulebook) => runChecks({ kit, rulebook: book, blobs }).filter((finding) => finding.stage === 'shape');
+
+test('the raw halt has faults of its own, on six by four metres', async () => {
+  const blobs = new MemoryBlobs();
+  const kit = checkKit(await hillTramHalt(rulebook, blobs));
+  expect(Object.keys(kit.parts)).toHaveLength(5);
+  const { min, max } = kitBounds(kit, blobs);
+  expect([min[0], max[0], min[2]].map((value) => Number(value.toFixed(3)))).toEqual([-3, 3, -2]);
+  expect([...new Set(inShape(kit, blobs, rulebook).map((finding) => finding.rule))].sort().join(' ')).toBe('flat inside-out names noise one-root paint plot-there scale unused');
+});
+
+test('the tools of Shape finish the halt: eight seats, six lamps, three steps, and nothing owed in Shape', async () => {
+  const blobs = new MemoryBlobs();
+  const hands = new Hands(await hillTramHalt(rulebook, blobs), blobs);
+  hands.do(callOf(renameParts, { names: { [hands.part('Tram Car')]: 'ride-car', [hands.part('Seat')]: 'seat-01', [hands.part('Platform')]: 'platform' } }));
+  hands.do(callOf(splitLoose, { part: hands.part('ride-car'), place: 'below', pivot: 'middle' }));
+  hands.do(callOf(pivotToAnchor, { parts: [hands.part('ride-car')], anchor: [0, -1, 0] }));
+  hands.kit = mendAllSafe(hands.kit, rulebook, blobs).kit;
+  hands.do(callOf(reparentParts, { parts: [hands.part('seat-01')], parent: hands.part('ride-car'), keep: 'world' }));
+  hands.do(callOf(pivotToAnchor, { parts: [hands.part('seat-01')], anchor: [0, -1, 0] }));
+  hands.do(callOf(simplifyParts, { parts: [hands.part('lamp')], goal: { toleranceMm: 4 } }));
+
+  hands.do(callOf(repeatAlongLine, { parts: [hands.part('seat-01')], copies: 3, step: [...HALT.seatStep] }));
+  const seats = () => Object.values(hands.kit.parts).filter((part) => part.name.startsWith('seat'));
+  const row = seats().map((part) => restWorlds(hands.kit).get(part.id)![12]);
+  [...row].sort((a, b) => b - a).forEach((x, i) => expect(x).toBeCloseTo(HALT.seat[0] + i * HALT.seatStep[0], 6));
+  hands.do(callOf(mirrorParts, { parts: seats().map((part) => part.id), axis: 2, at: 0.2 }));
+  hands.do(callOf(repeatAlongLine, { parts: [hands.part('lamp')], copies: 2, step: [...HALT.lampStep] }));
+  hands.do(
+    callOf(mirrorParts, {
+      parts: Object.values(hands.kit.parts)
+        .filter((part) => part.name.startsWith('lamp'))
+        .map((part) => part.id),
+      axis: 0,
+      at: 0,
+    }),
+  );
+  hands.do(callOf(repeatAlongLine, { parts: [hands.part('step')], copies: 2, step: [...HALT.step] }));
+  hands.do(callOf(renameParts, { names: Object.fromEntries(seats().map((part, i) => [part.id, `seat-${String(i + 1).padStart(2, '0')}`])) }));
+  hands.kit = mendAllSafe(hands.kit, rulebook, blobs).kit;
+  for (let i = 0; i < 20; i++) {
+    const asking = inShape(hands.kit, blobs, rulebook).find((finding) => finding.mend);
+    if (asking?.mend) hands.do(asking.mend.call);
+  }
+  const kit = checkKit(hands.kit);
+  expect(inShape(kit, blobs, rulebook).map((finding) => finding.message)).toEqual([]);
+  expect(seats()).toHaveLength(8);
+  expect(Object.values(kit.parts).filter((part) => part.name.startsWith('lamp'))).toHaveLength(6);
+  expect(Object.values(kit.parts).filter((part) => part.name.startsWith('step'))).toHaveLength(3);
+  const { min, max } = kitBounds(kit, blobs);
+  expect(Math.max(max[0], -min[0])).toBeLessThanOrEqual(3.0001);
+  expect(Math.max(max[2], -min[2])).toBeLessThanOrEqual(2.0001);
+  for (const part of Object.values(kit.parts)) expect(part.scale).toEqual([1, 1, 1]);
+});
+
+test('the cabinet falls into its pieces, and its lid hangs on a hinge typed in the frame’s axes', async () => {
+  const blobs = new MemoryBlobs();
+  const hands = new Hands(checkKit(await foghornCabinet(blobs)), blobs);
+  expect(sizeOf(kitBounds(hands.kit, blobs))[1]).toBeCloseTo(1.04, 2);
+  hands.do(callOf(flipFaces, { parts: [hands.part('Horn')] }));
+  hands.do(callOf(splitLoose, { part: hands.part('Cabinet'), place: 'below', pivot: 'middle' }));
+  const pieces = Object.values(hands.kit.parts).filter((part) => part.parent === hands.part('Cabinet'));
+  expect(pieces.length).toBeGreaterThanOrEqual(3);
+  const lid = pieces.find((part) => Math.abs(part.translation[1] - 0.9) < 0.02)!;
+  hands.do(callOf(renameParts, { names: { [lid.id]: 'lid', [hands.part('Cabinet')]: 'frame' } }));
+  // The frame's z is up: local (x, y, z) is (x, z, −y) of the cabinet.
+  const [x, y, z] = LID_HINGE;
+  const frame = restWorlds(hands.kit).get(hands.part('frame'))!;
+  const [from, to] = [0, 1].map((along) => transformPoint(frame, [x - along * 2 * x, z, -y]) as Vec3);
+  hands.do(callOf(setHingeAxis, { part: lid.id, axis: 0, from, to }));
+  const read = readInPart(hands.kit, lid.id, from, [to[0] - from[0], 0, 0]);
+  read.point.forEach((value) => expect(Math.abs(value)).toBeLessThan(1e-6));
+  expect(Math.abs(read.direction[0])).toBeCloseTo(2 * x, 6);
+  const callout = { id: 'reach', kind: 'distance' as const, points: [lid.id, hands.part('frame')].map((part) => ({ part, at: [0, 0, 0] as Vec3 })) };
+  hands.do(callOf(addCallout, callout));
+  hands.do(callOf(alignParts, { parts: [hands.part('frame')], axis: 1, side: 'low', at: 0 }));
+  hands.do(callOf(assignMaterial, { parts: [hands.part('Handle')], material: Object.values(hands.kit.materials).find(({ name }) => name === 'brass')!.id }));
+  expect(kitCounts(checkKit(hands.kit)).triangles).toBeGreaterThan(1000);
+});

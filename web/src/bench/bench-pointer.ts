@@ -1,0 +1,105 @@
+import * as THREE from 'three';
+import { wholeMesh, type Blobs, type Id, type Kit, type Vec3 } from '@itchkit/core';
+import type { PickMode } from '../session/ui-store';
+import type { KitScene } from './kit-scene';
+import { nearestHit } from './ray-pick';
+import type { SurfaceHit } from './snap-point';
+
+/** Pixels that a click may slip. */
+const SLIP = 4;
+/** Pixels around a click within which corners count, and in how many directions they are looked for. */
+const REACH = 7;
+const AROUND = 8;
+
+export interface PointerEvents {
+  pick(id: Id | null, additive: boolean): void;
+  /** A point was clicked: the faces under it and just around it, the one right under it first; `distanceTo` gives the pixels from a point of the world to the click. */
+  point(hits: SurfaceHit[], distanceTo: (point: Vec3) => number): void;
+  /** A face was clicked, or brushed while the button is down; `start` for the first of a stroke. */
+  face(hit: SurfaceHit | null, how: { start: boolean; take: boolean }): void;
+}
+
+interface Around {
+  canvas: HTMLCanvasElement;
+  camera: THREE.PerspectiveCamera;
+  scene: KitScene;
+  /** Whether the handles are at work, so that a click is theirs. */
+  busy(): boolean;
+  /** Turning the view is held while faces are brushed. */
+  holdView(hold: boolean): void;
+  kit(): { kit: Kit; blobs: Blobs } | null;
+}
+
+/** What the pointer does on the bench: picks parts, points, or faces. */
+export class BenchPointer {
+  mode: PickMode = 'parts';
+  private down: { x: number; y: number } | null = null;
+  private brushing = false;
+
+  constructor(
+    private readonly around: Around,
+    private readonly events: PointerEvents,
+  ) {
+    const { canvas } = around;
+    canvas.addEventListener('pointerdown', this.onDown, { capture: true });
+    canvas.addEventListener('pointermove', this.onMove);
+    canvas.addEventListener('pointerup', this.onUp);
+  }
+
+  private readonly onDown = (event: PointerEvent) => {
+    this.down = event.button === 0 && !this.around.busy() ? { x: event.clientX, y: event.clientY } : null;
+    if (!this.down || this.mode !== 'faces') return;
+    const hit = this.hitAt(event);
+    if (!hit) return;
+    // A stroke that begins on a face brushes; beside the kit it turns the view.
+    this.brushing = true;
+    this.around.holdView(true);
+    this.events.face(hit, { start: true, take: event.altKey });
+  };
+
+  private readonly onMove = (event: PointerEvent) => {
+    if (this.brushing && this.down && Math.hypot(event.clientX - this.down.x, event.clientY - this.down.y) > SLIP) this.events.face(this.hitAt(event), { start: false, take: event.altKey });
+  };
+
+  private readonly onUp = (event: PointerEvent) => {
+    if (this.brushing) {
+      this.brushing = false;
+      this.around.holdView(false);
+      return;
+    }
+    if (!this.down || Math.hypot(event.clientX - this.down.x, event.clientY - this.down.y) > SLIP || this.around.busy()) return;
+    if (this.mode === 'parts') this.events.pick(this.hitAt(event)?.part ?? null, event.shiftKey || event.ctrlKey || event.metaKey);
+    else if (this.mode === 'points') this.events.point(this.hitsAround(event), (point) => this.pixelsTo(point, event));
+  };
+
+  /** The face under the pointer, counted through its part's mesh. */
+  hitAt({ clientX, clientY }: { clientX: number; clientY: number }): SurfaceHit | null {
+    const { canvas, camera, scene } = this.around;
+    const rect = canvas.getBoundingClientRect();
+    const caster = new THREE.Raycaster();
+    caster.setFromCamera(new THREE.Vector2(((clientX - rect.left) / rect.width) * 2 - 1, 1 - ((clientY - rect.top) / rect.height) * 2), camera);
+    const hit = nearestHit(
+      caster,
+      scene.allMeshes().filter((mesh) => mesh.visible),
+    );
+    const shown = this.around.kit();
+    const part = hit?.object.userData.part as Id | undefined;
+    const mesh = part && shown ? shown.kit.parts[part]?.mesh : null;
+    if (!hit || !part || !shown || !mesh) return null;
+    return { part, face: wholeMesh(shown.kit.meshes[mesh], shown.blobs).starts[hit.object.userData.primitive as number] + (hit.faceIndex ?? 0) };
+  }
+
+  /** A corner that stands against what is far behind it is half missed by a click: so it is looked around a little. */
+  private hitsAround({ clientX, clientY }: PointerEvent): SurfaceHit[] {
+    const turns = Array.from({ length: AROUND }, (_, i) => (2 * Math.PI * i) / AROUND);
+    const places = [[0, 0], ...turns.map((turn) => [REACH * Math.cos(turn), REACH * Math.sin(turn)])];
+    const hits = places.flatMap(([x, y]) => this.hitAt({ clientX: clientX + x, clientY: clientY + y }) ?? []);
+    return hits.filter((hit, i) => hits.findIndex((other) => other.part === hit.part && other.face === hit.face) === i);
+  }
+
+  private pixelsTo(point: Vec3, { clientX, clientY }: PointerEvent): number {
+    const rect = this.around.canvas.getBoundingClientRect();
+    const place = new THREE.Vector3(...point).applyMatrix4(this.around.scene.root.matrix).project(this.around.camera);
+    return Math.hypot(((place.x + 1) / 2) * rect.width + rect.left - clientX, ((1 - place.y) / 2) * rect.height + rect.top - clientY);
+  }
+}

@@ -1,0 +1,39 @@
+'use client';
+import Box from '@mui/material/Box';
+import ButtonBase from '@mui/material/ButtonBase';
+import Typography from '@mui/material/Typography';
+import ChevronRight from '@mui/icons-material/ChevronRight';
+import ExpandMore from '@mui/icons-material/ExpandMore';
+import { useState, type ReactNode } from 'react';
+
+/** Folds that are open, by title: they stay so when another part is chosen. */
+const open = new Set<string>();
+
+/** A titled block of a panel that can be closed; what is in it is only there while it is open. @param passing Closed again when another part is chosen: it tries something on the bench. */
+export function Fold({ title, aside, passing = false, children }: { title: string; aside?: ReactNode; passing?: boolean; children: ReactNode }) {
+  const [shown, setShown] = useState(() => !passing && open.has(title));
+  const toggle = () => {
+    if (shown) open.delete(title);
+    else if (!passing) open.add(title);
+    setShown(!shown);
+  };
+  return (
+    <Box component="section" sx={{ borderBottom: 1, borderColor: 'divider' }}>
+      <ButtonBase onClick={toggle} aria-expanded={shown} sx={{ width: '100%', px: 3, py: 1.75, display: 'flex', gap: 1, alignItems: 'center', textAlign: 'left' }}>
+        <Typography variant="h3" component="h3" sx={{ flex: 1 }}>
+          {title}
+        </Typography>
+        <Box component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>
+          {aside}
+        </Box>
+        {shown ? <ExpandMore sx={{ fontSize: 18, color: 'text.secondary' }} /> : <ChevronRight sx={{ fontSize: 18, color: 'text.secondary' }} />}
+      </ButtonBase>
+      {shown && <Box sx={{ px: 3, pb: 2.5, pt: 0.5, display: 'grid', gap: 2 }}>{children}</Box>}
+    </Box>
+  );
+}
+
+/** Buttons side by side, wrapping. */
+export function Buttons({ children }: { children: ReactNode }) {
+  return <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1 }}>{children}</Box>;
+}

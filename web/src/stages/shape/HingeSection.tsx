@@ -1,0 +1,54 @@
+'use client';
+import Box from '@mui/material/Box';
+import Slider from '@mui/material/Slider';
+import { useEffect, useState } from 'react';
+import type { Axis, Part, Vec3 } from '@itchkit/core';
+import { Choice } from '../../card/Choice';
+import { Fold } from '../../frame/Fold';
+import { useSetUi } from '../../session/context';
+
+/** Swings a part about one of its own axes, to see how its hinge lies. Nothing is kept: it stands at rest again when it is let go. */
+export function HingeSection({ part }: { part: Part }) {
+  return (
+    <Fold title="Try the hinge">
+      <Swing key={part.id} part={part} />
+    </Fold>
+  );
+}
+
+function Swing({ part }: { part: Part }) {
+  const setUi = useSetUi();
+  const [axis, setAxis] = useState<Axis>(1);
+  const [degrees, setDegrees] = useState(0);
+  useEffect(() => () => setUi({ held: null }), [setUi]);
+  const swing = (value: number) => {
+    setDegrees(value);
+    const turn = [0, 1, 2].map((i) => (i === axis ? value : 0)) as Vec3;
+    setUi({ held: value === 0 ? null : { part: part.id, delta: { offset: [0, 0, 0], turn, size: [1, 1, 1] } } });
+  };
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '90px 1fr 52px', gap: 2, alignItems: 'center' }}>
+      <Choice
+        label="Own axis"
+        value={axis}
+        options={[
+          [0, 'x'],
+          [1, 'y'],
+          [2, 'z'],
+        ]}
+        onChange={setAxis}
+      />
+      <Slider
+        aria-label="Swing"
+        size="small"
+        min={-90}
+        max={90}
+        value={degrees}
+        onChange={(_, value) => swing(value as number)}
+        onChangeCommitted={(event) => event.type !== 'keyup' && event.type !== 'keydown' && swing(0)}
+        onBlur={() => swing(0)}
+      />
+      <span className="figures">{degrees}°</span>
+    </Box>
+  );
+}

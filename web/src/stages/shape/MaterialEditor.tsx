@@ -1,0 +1,130 @@
+'use client';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+import { callOf, setMaterial, setTexture, type Material, type TextureSlotName } from '@itchkit/core';
+import { Choice } from '../../card/Choice';
+import { NumberField } from '../../card/NumberField';
+import { useKit, useRulebook, useRun } from '../../session/context';
+import { hexColour, linearOf } from './colour';
+import { useImageUpload } from './use-image-upload';
+
+const SLOTS: [TextureSlotName, string][] = [
+  ['baseColorTexture', 'Colour picture'],
+  ['normalTexture', 'Normal map'],
+  ['emissiveTexture', 'Glow picture'],
+  ['metallicRoughnessTexture', 'Metal and roughness'],
+  ['occlusionTexture', 'Occlusion'],
+];
+const ALPHA: [Material['alphaMode'], string][] = [
+  ['OPAQUE', 'opaque'],
+  ['MASK', 'cut out'],
+  ['BLEND', 'blended'],
+];
+const FROM_FILE = 'file';
+
+/** A material's name, colour, glow, surface and pictures. */
+export function MaterialEditor({ material }: { material: Material }) {
+  const kit = useKit();
+  const run = useRun();
+  const rulebook = useRulebook();
+  const upload = useImageUpload();
+  const set = (fields: Partial<Pick<Material, 'name' | 'baseColor' | 'emissive' | 'roughness' | 'metallic' | 'normalScale' | 'alphaMode' | 'alphaCutoff' | 'doubleSided'>>) =>
+    run(callOf(setMaterial, { material: material.id, ...fields }));
+  const tinted = material.baseColorTexture !== null && material.baseColor.slice(0, 3).some((value) => value !== 1);
+  const show = async (slot: TextureSlotName, image: string) => {
+    const id = image === FROM_FILE ? await upload(null) : image;
+    if (id !== undefined) run(callOf(setTexture, { material: material.id, slot, image: id === '' ? null : id }));
+  };
+  return (
+    <Box sx={{ display: 'grid', gap: 2, p: 1.5, pt: 2 }}>
+      <NameField key={material.name} material={material} names={rulebook?.materials?.slots?.map(({ name }) => name) ?? []} onCommit={(name) => set({ name })} />
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
+        <ColourField label="Colour" value={material.baseColor} onCommit={(rgb) => set({ baseColor: [...rgb, material.baseColor[3]] })} />
+        <ColourField label="Glow" value={material.emissive} onCommit={(rgb) => set({ emissive: rgb })} />
+        <NumberField label="Roughness" value={material.roughness} min={0} max={1} step={0.05} onCommit={(roughness) => set({ roughness })} />
+        <NumberField label="Metal" value={material.metallic} min={0} max={1} step={0.05} onCommit={(metallic) => set({ metallic })} />
+        <Choice label="See-through" value={material.alphaMode} options={ALPHA} onChange={(alphaMode) => set({ alphaMode })} />
+        {material.alphaMode === 'MASK' ? (
+          <NumberField label="Cut below" value={material.alphaCutoff} min={0} max={1} step={0.05} onCommit={(alphaCutoff) => set({ alphaCutoff })} />
+        ) : (
+          <NumberField
+            label="Opacity"
+            value={material.baseColor[3]}
+            min={0}
+            max={1}
+            step={0.05}
+            disabled={material.alphaMode === 'OPAQUE'}
+            onCommit={(alpha) => set({ baseColor: [material.baseColor[0], material.baseColor[1], material.baseColor[2], alpha] })}
+          />
+        )}
+        {material.normalTexture && <NumberField label="Normal strength" value={material.normalScale} min={-10} max={10} step={0.1} onCommit={(normalScale) => set({ normalScale })} />}
+      </Box>
+      <FormControlLabel control={<Checkbox size="small" checked={material.doubleSided} onChange={(event) => set({ doubleSided: event.target.checked })} />} label="Seen from both sides" />
+      {tinted && (
+        <Button variant="outlined" onClick={() => set({ baseColor: [1, 1, 1, material.baseColor[3]] })}>
+          Tint to white
+        </Button>
+      )}
+      {SLOTS.map(([slot, label]) => (
+        <Choice
+          key={slot}
+          label={label}
+          value={material[slot]?.image ?? ''}
+          options={[['', 'none'], ...Object.values(kit.images).map(({ id, name }) => [id, name] as const), [FROM_FILE, 'from a file …']]}
+          onChange={(image) => void show(slot, image)}
+        />
+      ))}
+    </Box>
+  );
+}
+
+/** Free, or one of the names that the target knows. */
+function NameField({ material, names, onCommit }: { material: Material; names: string[]; onCommit: (name: string) => void }) {
+  const [draft, setDraft] = useState(material.name);
+  const commit = () => draft.trim() !== '' && draft.trim() !== material.name && onCommit(draft.trim());
+  if (names.length > 0)
+    return (
+      <TextField select size="small" label="Name" value={material.name} onChange={(event) => onCommit(event.target.value)}>
+        {[...new Set([material.name, ...names])].map((name) => (
+          <MenuItem key={name} value={name}>
+            {name}
+          </MenuItem>
+        ))}
+      </TextField>
+    );
+  return (
+    <TextField
+      size="small"
+      label="Name"
+      value={draft}
+      onChange={(event) => setDraft(event.target.value)}
+      onBlur={commit}
+      onKeyDown={(event) => event.key === 'Enter' && commit()}
+      slotProps={{ htmlInput: { maxLength: 200 } }}
+    />
+  );
+}
+
+/** Taken when the picker is left: each colour on the way would be a step of undo. */
+function ColourField({ label, value, onCommit }: { label: string; value: readonly number[]; onCommit: (rgb: [number, number, number]) => void }) {
+  const [draft, setDraft] = useState<string | null>(null);
+  return (
+    <TextField
+      size="small"
+      type="color"
+      label={label}
+      value={draft ?? hexColour(value)}
+      onChange={(event) => setDraft(event.target.value)}
+      onBlur={() => {
+        if (draft !== null && draft !== hexColour(value)) onCommit(linearOf(draft));
+        setDraft(null);
+      }}
+      slotProps={{ inputLabel: { shrink: true }, htmlInput: { 'aria-label': label, style: { height: 18, padding: '7px 10px', cursor: 'pointer' } } }}
+    />
+  );
+}

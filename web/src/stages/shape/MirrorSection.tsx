@@ -1,0 +1,50 @@
+'use client';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { callOf, mirrorParts, restWorlds, subtreeOf, twinName, type Axis, type Id, type Part } from '@itchkit/core';
+import { Choice } from '../../card/Choice';
+import { NumberField } from '../../card/NumberField';
+import { Fold } from '../../frame/Fold';
+import { useKit, useRulebook, useRun } from '../../session/context';
+import { useProposal } from './use-proposal';
+
+/** The twins of the chosen parts across a plane, with all that they carry; shown on the bench before they are made. */
+export function MirrorSection({ parts }: { parts: Part[] }) {
+  return (
+    <Fold key={parts.map((part) => part.id).join()} title="Mirror" passing>
+      <Mirror parts={parts} />
+    </Fold>
+  );
+}
+
+const AXES: [Axis, string][] = [
+  [0, 'the side (x)'],
+  [1, 'the height (y)'],
+  [2, 'the length (z)'],
+];
+
+function Mirror({ parts }: { parts: Part[] }) {
+  const kit = useKit();
+  const rulebook = useRulebook();
+  const run = useRun();
+  const [axis, setAxis] = useState<Axis>(0);
+  const [at, setAt] = useState(0);
+  const ids = parts.map((part) => part.id);
+  const branch = new Set(ids.flatMap((id) => [...subtreeOf(kit, id)]));
+  const names: Record<Id, string> = Object.fromEntries([...branch].map((id) => [id, twinName(kit.parts[id].name, rulebook?.naming.sides)]));
+  const call = callOf(mirrorParts, { parts: ids, axis, at, names });
+  useProposal(call);
+  const pivot = restWorlds(kit).get(ids[0])!;
+  return (
+    <>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
+        <Choice label="Across" value={axis} options={AXES} onChange={setAxis} />
+        <NumberField label="Plane at" unit="m" value={at} step={0.1} onCommit={setAt} hint={`its pivot: ${pivot[12 + axis].toFixed(3)}`} />
+      </Box>
+      <Button variant="contained" onClick={() => run(call)}>
+        Make {branch.size === 1 ? `“${names[ids[0]]}”` : `${branch.size} twins`}
+      </Button>
+    </>
+  );
+}

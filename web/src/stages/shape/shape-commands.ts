@@ -1,0 +1,83 @@
+import type { StoreApi } from 'zustand';
+import {
+  alignParts,
+  applyRotation,
+  applyScale,
+  callOf,
+  cleanNoise,
+  dissolveParents,
+  dropDegenerates,
+  dropUnusedMaterials,
+  dropUnusedVertices,
+  flipFaces,
+  joinParts,
+  mergeDuplicates,
+  mirrorParts,
+  recomputePartNormals,
+  removeEmpty,
+  snapParts,
+  splitByMaterial,
+  splitLoose,
+  tangentsOfParts,
+  unifyWindings,
+  weldParts,
+  type Call,
+  type Id,
+  type Kit,
+  type Rulebook,
+  type Stage,
+} from '@itchkit/core';
+import type { Command } from '../../frame/command';
+import type { UiState } from '../../session/ui-store';
+
+/** Smooth up to here where nothing else is said. */
+const ANGLE = 40;
+/** Millimetres within which corners are taken as one where nothing else is said. */
+const WELD = 0.1;
+
+interface Around {
+  stage: Stage;
+  kit: () => Kit;
+  ui: StoreApi<UiState>;
+  rulebook: Rulebook | undefined;
+  run: (calls: Call | Call[], title?: string) => boolean;
+}
+
+/** What Shape does to the chosen parts, with the numbers that its Card begins with: for the finder. */
+export function shapeCommands({ stage, kit, ui, rulebook, run }: Around): Command[] {
+  const chosen = () => ui.getState().selection.filter((id) => kit().parts[id]);
+  const steps = { stepMetres: rulebook?.stepMetres ?? 0.001, stepDegrees: rulebook?.stepDegrees ?? 1 };
+  const split = { place: 'below', pivot: 'middle' } as const;
+  const command = (id: string, title: string, least: number, calls: (ids: Id[]) => Call | Call[], most = Infinity): Command => {
+    const count = chosen().length;
+    const blocked = stage !== 'shape' ? 'In Shape' : count < least ? (least === 1 ? 'Choose a part first' : `Choose ${least} parts or more`) : count > most ? 'Choose one part alone' : null;
+    const doIt = () => {
+      const list = calls(chosen());
+      run(list, Array.isArray(list) ? title : undefined);
+    };
+    return { id: `shape.${id}`, keys: [], title, group: 'Shape', blocked, run: doIt };
+  };
+  return [
+    command('snap', 'Put the chosen parts onto the step', 1, (parts) => callOf(snapParts, { parts, ...steps })),
+    command('clean', 'Clean the numbers of the chosen parts', 1, (parts) => callOf(cleanNoise, { parts, ...steps })),
+    command('ground', 'Set the chosen parts onto the ground', 1, (parts) => callOf(alignParts, { parts, axis: 1, side: 'low', at: 0, together: parts.length > 1 })),
+    command('centre', 'Move the chosen parts to the centre', 1, (parts) => ([0, 2] as const).map((axis) => callOf(alignParts, { parts, axis, side: 'middle', at: 0, together: parts.length > 1 }))),
+    command('apply-scale', 'Apply the scale of the chosen parts', 1, (parts) => callOf(applyScale, { parts })),
+    command('apply-rotation', 'Apply the rotation of the chosen parts', 1, (parts) => callOf(applyRotation, { parts })),
+    command('mirror', 'Mirror the chosen parts across the middle', 1, (parts) => callOf(mirrorParts, { parts, axis: 0, at: 0 })),
+    command('split-loose', 'Split the chosen part into its loose pieces', 1, ([part]) => callOf(splitLoose, { part, ...split }), 1),
+    command('split-material', 'Split the chosen part by material', 1, ([part]) => callOf(splitByMaterial, { part, ...split }), 1),
+    command('join', 'Join the chosen parts into the first', 2, (parts) => callOf(joinParts, { into: parts[0], parts })),
+    command('dissolve', 'Dissolve the chosen parents', 1, (parts) => callOf(dissolveParents, { parts })),
+    command('normals', 'Compute the normals of the chosen parts', 1, (parts) => callOf(recomputePartNormals, { parts, angleDegrees: ANGLE })),
+    command('tangents', 'Compute the tangents of the chosen parts', 1, (parts) => callOf(tangentsOfParts, { parts })),
+    command('windings', 'Unify the windings of the chosen parts', 1, (parts) => callOf(unifyWindings, { parts, angleDegrees: ANGLE })),
+    command('flip', 'Turn the chosen parts inside out', 1, (parts) => callOf(flipFaces, { parts })),
+    command('weld', 'Weld the vertices of the chosen parts', 1, (parts) => callOf(weldParts, { parts, distanceMm: WELD })),
+    command('drop-flat', 'Drop the flat triangles of the chosen parts', 1, (parts) => callOf(dropDegenerates, { parts })),
+    command('drop-unused', 'Drop the unused vertices of the chosen parts', 1, (parts) => callOf(dropUnusedVertices, { parts })),
+    command('remove-empty', 'Take out the parts with nothing in them', 0, () => callOf(removeEmpty, {})),
+    command('merge', 'Merge duplicate materials and pictures', 0, () => callOf(mergeDuplicates, {})),
+    command('unused-materials', 'Take out materials and pictures that nothing shows', 0, () => callOf(dropUnusedMaterials, {})),
+  ];
+}
