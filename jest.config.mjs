@@ -1,7 +1,16 @@
-const transform = { '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } }, module: { type: 'commonjs' } }] };
+import { fileURLToPath } from 'node:url';
+
+const transform = {
+  '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } }, module: { type: 'commonjs' } }],
+};
 // These packages ship as ES modules alone.
 const esm = ['nanoid', '@noble', '@gltf-transform', 'd3-ease', 'fast-png', 'iobuffer', 'immer', 'property-graph', 'ktx-parse', 'fflate', 'gl-matrix', 'jpeg-js', '@itchkit', 'meshoptimizer', 'three'];
-const shared = { transform, transformIgnorePatterns: [`/node_modules/(?!(${esm.join('|')}))`], testEnvironment: 'node' };
+const shared = {
+  transform,
+  transformIgnorePatterns: [`/node_modules/(?!(${esm.join('|')}))`],
+  testEnvironment: 'node',
+  setupFiles: [fileURLToPath(new URL('./scripts/jest-seed.mjs', import.meta.url))],
+};
 
 export default {
   testTimeout: 60_000,
@@ -10,6 +19,13 @@ export default {
     { ...shared, displayName: 'cli', testMatch: ['<rootDir>/cli/src/**/*.test.ts'] },
     { ...shared, displayName: 'demo', testMatch: ['<rootDir>/demo/src/**/*.test.ts'] },
     { ...shared, displayName: 'web', testMatch: ['<rootDir>/web/src/**/*.test.ts'], testPathIgnorePatterns: ['/web/src/server/'] },
-    { ...shared, displayName: 'server', testEnvironmentOptions: { globalsCleanup: 'off' }, testMatch: ['<rootDir>/web/src/server/**/*.test.ts'], globalSetup: '<rootDir>/scripts/jest-database.mjs', globalTeardown: '<rootDir>/scripts/jest-database-end.mjs' },
+    {
+      ...shared,
+      displayName: 'server',
+      testEnvironmentOptions: { globalsCleanup: 'off' },
+      testMatch: ['<rootDir>/web/src/server/**/*.test.ts'],
+      globalSetup: '<rootDir>/scripts/jest-database.mjs',
+      globalTeardown: '<rootDir>/scripts/jest-database-end.mjs',
+    },
   ],
 };

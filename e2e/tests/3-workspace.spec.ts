@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { useApplication } from '../application';
-import { base, checked, choosePart, find, finding, goToStage, openDemo, saved, setNumber, treeRow } from '../steps';
+import { base, checked, choosePart, find, finding, goToStage, openDemo, saved, setNumber, treeRow, unfold } from '../steps';
 
 useApplication({ seed: true });
 
@@ -265,7 +265,7 @@ test('names of many at once, a parent above some parts, and dissolved again', as
 
   // Copies on a ring are shown before they are made; then they are there.
   await treeRow(page, 'bollard_02').click();
-  await page.getByRole('button', { name: 'Along a line or on a ring' }).click();
+  await unfold(page, 'Repeat');
   await page.getByRole('combobox', { name: 'Way' }).click();
   await page.getByRole('option', { name: 'on a ring' }).click();
   await page.getByRole('button', { name: 'Full ring' }).click();

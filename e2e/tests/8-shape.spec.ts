@@ -75,6 +75,14 @@ test('a vane is cut from a hull by picking faces, hinged along its slanted edge,
   await look(page, null);
   await swing.blur();
   await expect(page.getByRole('status').filter({ hasText: 'swings' })).toHaveCount(0);
+  // Dragged on the bench it swings too; let go, it stands at rest.
+  const held = await onBench(page, [0, 0, -0.1]);
+  await page.mouse.move(held.x, held.y);
+  await page.mouse.down();
+  await page.mouse.move(held.x + 30, held.y + 6, { steps: 4 });
+  await expect(page.getByRole('status').filter({ hasText: /“vane” swings by \d+°/ })).toBeVisible();
+  await page.mouse.up();
+  await expect(page.getByRole('status').filter({ hasText: 'swings by' })).toHaveCount(0);
   const after = await kitOf(page);
   expect(after.parts).toEqual(kit.parts);
   expect(after.callouts).toHaveLength(1);
@@ -102,6 +110,10 @@ test('the cabinet: loose pieces, a pivot typed in another part’s axes, joined 
   await treeRow(page, 'Cabinet_2').click({ modifiers: ['ControlOrMeta'] });
   await unfold(page, 'Join');
   await choose(page, 'Name and pivot of', 'Cabinet');
+  // Seen before it is done.
+  await page.getByRole('button', { name: 'Join 2 parts into “Cabinet”' }).hover();
+  await expect(page.getByRole('status').filter({ hasText: /^Tried, not done: parts \d+ → \d+/ })).toBeVisible();
+  await expect(treeRow(page, 'Cabinet_2')).toBeVisible();
   await page.getByRole('button', { name: 'Join 2 parts into “Cabinet”' }).click();
   await expect(treeRow(page, 'Cabinet_2')).toHaveCount(0);
   expect(Object.values((await kitOf(page)).parts).filter((part) => part.name.startsWith('Cabinet_'))).toHaveLength(pieces - 1);
@@ -113,18 +125,20 @@ test('the halt: seats along a line and across the middle, the lamp simplified be
   await openDemo(page, 'Hill tram halt');
   await goToStage(page, 'Shape');
   await choosePart(page, 'Seat');
-  await page.getByRole('button', { name: 'Along a line or on a ring' }).click();
+  await unfold(page, 'Repeat');
   await setNumber(page, 'Step x', -0.6);
   await page.getByRole('button', { name: 'Make 3 copies' }).click();
   await unfold(page, 'Mirror');
   await choose(page, 'Across', 'the length (z)');
   await setNumber(page, 'Plane at', 0.2);
   await page.getByRole('button', { name: 'Make “Seat”' }).click();
-  await page.getByRole('button', { name: 'Mirror', exact: true }).click();
   expect(Object.values((await kitOf(page)).parts).filter((part) => part.name.startsWith('Seat'))).toHaveLength(5);
 
   await choosePart(page, 'Lamp');
-  await unfold(page, 'Simplify');
+  // A section of the Card is found by name too.
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('simplify');
+  await page.keyboard.press('Enter');
   await choose(page, 'Down to', 'an error at most');
   await setNumber(page, 'Error', 4);
   await expect(card(page)).toContainText(/1,200 → \d{2,3} triangles, off by [0-3]\.\d+ mm/);
@@ -154,6 +168,7 @@ test('paint: a material made, coloured and given a picture; the picture resized;
   await file.setFiles({ name: 'ticket.png', mimeType: 'image/png', buffer: Buffer.from(planksPng(100)) });
   await expect(page.getByRole('combobox', { name: 'Colour picture' })).toHaveText('ticket');
   await page.getByRole('button', { name: 'Tint to white' }).click();
+  await unfold(page, 'UVs');
   await page.getByRole('button', { name: 'Look at its UVs' }).click();
   await expect(page.getByRole('img', { name: 'UV islands of Tram Car' })).toBeVisible();
   await expect(page.getByRole('dialog')).toContainText('Fingerprint');

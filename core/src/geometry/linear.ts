@@ -83,7 +83,7 @@ export function quatBetween(from: Vec3, to: Vec3): Quat {
   const cross = (a: Vec3, b: Vec3): Vec3 => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
   const across = cross(from, to);
   // 1 + dot without the cancellation there is near −1: |from + to|² / 2.
-  if (dot > 0 || Math.hypot(...across) > 1e-9) return normalizeQuat([...across, (Math.hypot(from[0] + to[0], from[1] + to[1], from[2] + to[2]) ** 2) / 2]);
+  if (dot > 0 || Math.hypot(...across) > 1e-9) return normalizeQuat([...across, Math.hypot(from[0] + to[0], from[1] + to[1], from[2] + to[2]) ** 2 / 2]);
   const least = from.map(Math.abs).indexOf(Math.min(...from.map(Math.abs)));
   return normalizeQuat([...cross(from, [0, 1, 2].map((axis) => (axis === least ? 1 : 0)) as Vec3), 0]);
 }

@@ -2,13 +2,14 @@
 import Box from '@mui/material/Box';
 import { useColorScheme } from '@mui/material/styles';
 import { useEffect, useMemo, useRef } from 'react';
-import { atLevel, BlobsOver, CANONICAL, KitError, kitBounds, runCall, unitOf, type Blobs, type Call, type Kit, type Stage } from '@itchkit/core';
+import { atLevel, CANONICAL, kitBounds, unitOf, type Stage, type Vec3 } from '@itchkit/core';
 import { useKit, useOpenKit, useRulebook, useRun, useSession, useSetUi, useUi, useTrial } from '../session/context';
 import { poseKit, REST, type PoseSource } from '../session/pose';
 import { DAY, NIGHT } from '../theme/tokens';
 import { BenchView } from './bench-view';
 import { BenchSign } from './BenchSign';
 import { movedCalls } from './moved';
+import { proposed } from './proposed';
 import { surfacePicks } from './surface-picks';
 import { useBenchOverlays } from './use-bench-overlays';
 
@@ -23,7 +24,7 @@ export function Bench({ stage }: { stage: Stage }) {
   const proposal = useUi((state) => state.proposal);
   const compare = useUi((state) => state.compare);
   const level = useUi((state) => (stage === 'shape' ? state.level : null));
-  const { kit: shown, blobs: shownBlobs } = useMemo(() => proposed(level === null ? kit : atLevel(kit, level), proposal, session.blobs), [kit, level, proposal, session]);
+  const { kit: shown, blobs: shownBlobs, says } = useMemo(() => proposed(level === null ? kit : atLevel(kit, level), proposal, session.blobs), [kit, level, proposal, session]);
   const rulebook = useRulebook();
   const revision = useSession((state) => state.revision);
   const saved = useSession((state) => state.save === 'saved');
@@ -53,6 +54,12 @@ export function Bench({ stage }: { stage: Stage }) {
         setUi({ selection: next, held: null });
       },
       ...surfacePicks({ ui, kit: () => latest.current.kit, blobs: session.blobs }),
+      swung: (degrees) => {
+        const { swing } = ui.getState();
+        if (!swing) return;
+        const turn = [0, 1, 2].map((i) => (i === swing.axis ? (degrees ?? 0) : 0)) as Vec3;
+        setUi({ held: degrees === null ? null : { part: swing.part, delta: { offset: [0, 0, 0], turn, size: [1, 1, 1] } } });
+      },
       moved: (id, placement, done) => movedCalls(id, placement, done, { ...latest.current, ui }),
     });
     view.current = made;
@@ -119,7 +126,7 @@ export function Bench({ stage }: { stage: Stage }) {
   return (
     <Box sx={{ position: 'relative', height: '100%', minHeight: 0, overflow: 'hidden', bgcolor: 'kit.paper' }}>
       <Box ref={holder} data-testid="bench" role="img" aria-label="Bench: the kit in three dimensions. Parts lists the same parts." sx={{ position: 'absolute', inset: 0 }} />
-      <BenchSign stage={stage} />
+      <BenchSign stage={stage} says={says} />
     </Box>
   );
 }
@@ -135,16 +142,4 @@ function stageSource(stage: Stage, state: { clip: string | null; preview: string
 
 function trialSource(state: { clip: string | null; time: number; levers: Record<string, number> }): PoseSource {
   return { ...REST, clip: state.clip, time: state.time, levers: state.levers };
-}
-
-/** The kit as an operation would make it, with blobs of its own; as it is, where there is none or it can't be done. */
-function proposed(kit: Kit, call: Call | null, blobs: Blobs): { kit: Kit; blobs: Blobs } {
-  if (!call) return { kit, blobs };
-  try {
-    const own = new BlobsOver(blobs);
-    return { kit: runCall(kit, call, own).kit, blobs: own };
-  } catch (error) {
-    if (error instanceof KitError) return { kit, blobs };
-    throw error;
-  }
 }

@@ -3,8 +3,8 @@ import Box from '@mui/material/Box';
 import type { Stage } from '@itchkit/core';
 import { useKit, useUi } from '../session/context';
 
-/** Says on the bench whether a drag changes the model or a clip. */
-export function BenchSign({ stage }: { stage: Stage }) {
+/** Says on the bench whether a drag changes the model or a clip, and what is tried there. @param says What the tried operation would change. */
+export function BenchSign({ stage, says }: { stage: Stage; says: string }) {
   const kit = useKit();
   const clip = useUi((state) => state.clip);
   const gizmo = useUi((state) => state.gizmo);
@@ -12,10 +12,13 @@ export function BenchSign({ stage }: { stage: Stage }) {
   const compare = useUi((state) => state.compare);
   const proposal = useUi((state) => state.proposal);
   const pickMode = useUi((state) => state.pickMode);
+  const swing = useUi((state) => state.swing);
   let text: string | null = null;
   if (stage === 'motion' && clip && kit.clips[clip]) text = `Clip “${kit.clips[clip].name}”${gizmo ? ': moving a part writes keys' : ''}`;
-  else if (stage === 'shape' && held) text = `“${kit.parts[held.part]?.name}” swings to try its hinge; nothing is kept`;
+  else if (stage === 'shape' && held) text = `“${kit.parts[held.part]?.name}” swings by ${Math.hypot(...held.delta.turn).toFixed(0)}° to try its hinge; nothing is kept`;
+  else if (stage === 'shape' && swing) text = `Drag “${kit.parts[swing.part]?.name}” to try its hinge`;
   else if (stage === 'shape' && compare && proposal) text = 'Left: as it is. Right: as it would be';
+  else if (stage === 'shape' && proposal) text = `Tried, not done: ${says}`;
   else if (stage === 'shape' && pickMode === 'points') text = 'Click corners, edges and faces: for pivots, hinges and measures';
   else if (stage === 'shape' && pickMode === 'faces') text = 'Click or brush faces; Alt lets them go';
   else if (stage === 'shape' && gizmo) text = 'Rest: moving a part changes the model';

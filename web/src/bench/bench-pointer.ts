@@ -1,9 +1,10 @@
 import * as THREE from 'three';
-import { wholeMesh, type Blobs, type Id, type Kit, type Vec3 } from '@itchkit/core';
+import { subtreeOf, wholeMesh, type Axis, type Blobs, type Id, type Kit, type Vec3 } from '@itchkit/core';
 import type { PickMode } from '../session/ui-store';
 import type { KitScene } from './kit-scene';
 import { nearestHit } from './ray-pick';
 import type { SurfaceHit } from './snap-point';
+import { takeHold, type SwingHold } from './swing-drag';
 
 /** Pixels that a click may slip. */
 const SLIP = 4;
@@ -17,6 +18,8 @@ export interface PointerEvents {
   point(hits: SurfaceHit[], distanceTo: (point: Vec3) => number): void;
   /** A face was clicked, or brushed while the button is down; `start` for the first of a stroke. */
   face(hit: SurfaceHit | null, how: { start: boolean; take: boolean }): void;
+  /** A hinge is tried: by so many degrees; null where the part was let go. */
+  swung(degrees: number | null): void;
 }
 
 interface Around {
@@ -35,6 +38,9 @@ export class BenchPointer {
   mode: PickMode = 'parts';
   private down: { x: number; y: number } | null = null;
   private brushing = false;
+  /** The hinge that a drag tries, and the hold of a drag that does. */
+  swing: { part: Id; axis: Axis } | null = null;
+  private hold: SwingHold | null = null;
 
   constructor(
     private readonly around: Around,
@@ -48,6 +54,12 @@ export class BenchPointer {
 
   private readonly onDown = (event: PointerEvent) => {
     this.down = event.button === 0 && !this.around.busy() ? { x: event.clientX, y: event.clientY } : null;
+    if (this.down && this.mode !== 'faces' && this.swing) this.hold = this.takeSwing(event);
+    if (this.hold) {
+      this.around.holdView(true);
+      this.around.canvas.setPointerCapture(event.pointerId);
+      return;
+    }
     if (!this.down || this.mode !== 'faces') return;
     const hit = this.hitAt(event);
     if (!hit) return;
@@ -58,10 +70,20 @@ export class BenchPointer {
   };
 
   private readonly onMove = (event: PointerEvent) => {
+    if (this.hold) {
+      const { x, y } = this.placeOf(event);
+      this.events.swung(this.hold.degreesAt(x, y));
+      return;
+    }
     if (this.brushing && this.down && Math.hypot(event.clientX - this.down.x, event.clientY - this.down.y) > SLIP) this.events.face(this.hitAt(event), { start: false, take: event.altKey });
   };
 
   private readonly onUp = (event: PointerEvent) => {
+    if (this.hold) {
+      this.hold = null;
+      this.around.holdView(false);
+      this.events.swung(null);
+    }
     if (this.brushing) {
       this.brushing = false;
       this.around.holdView(false);
@@ -72,16 +94,35 @@ export class BenchPointer {
     else if (this.mode === 'points') this.events.point(this.hitsAround(event), (point) => this.pixelsTo(point, event));
   };
 
-  /** The face under the pointer, counted through its part's mesh. */
-  hitAt({ clientX, clientY }: { clientX: number; clientY: number }): SurfaceHit | null {
-    const { canvas, camera, scene } = this.around;
-    const rect = canvas.getBoundingClientRect();
+  /** Where the pointer is on the picture, −1 to 1 across and up. */
+  private placeOf({ clientX, clientY }: { clientX: number; clientY: number }): THREE.Vector2 {
+    const rect = this.around.canvas.getBoundingClientRect();
+    return new THREE.Vector2(((clientX - rect.left) / rect.width) * 2 - 1, 1 - ((clientY - rect.top) / rect.height) * 2);
+  }
+
+  private meshHitAt(place: THREE.Vector2): THREE.Intersection | null {
     const caster = new THREE.Raycaster();
-    caster.setFromCamera(new THREE.Vector2(((clientX - rect.left) / rect.width) * 2 - 1, 1 - ((clientY - rect.top) / rect.height) * 2), camera);
-    const hit = nearestHit(
+    caster.setFromCamera(place, this.around.camera);
+    return nearestHit(
       caster,
-      scene.allMeshes().filter((mesh) => mesh.visible),
+      this.around.scene.allMeshes().filter((mesh) => mesh.visible),
     );
+  }
+
+  /** A hold of the part whose hinge is tried, where the pointer is on it or on what it carries. */
+  private takeSwing(event: PointerEvent): SwingHold | null {
+    const shown = this.around.kit();
+    const place = this.placeOf(event);
+    const hit = this.meshHitAt(place);
+    const group = this.swing && this.around.scene.groupOf(this.swing.part);
+    if (!this.swing || !shown?.kit.parts[this.swing.part] || !hit || !group) return null;
+    if (!subtreeOf(shown.kit, this.swing.part).has(hit.object.userData.part as Id)) return null;
+    return takeHold(this.around.camera, group.matrixWorld, this.swing.axis, hit.point, place);
+  }
+
+  /** The face under the pointer, counted through its part's mesh. */
+  hitAt(event: { clientX: number; clientY: number }): SurfaceHit | null {
+    const hit = this.meshHitAt(this.placeOf(event));
     const shown = this.around.kit();
     const part = hit?.object.userData.part as Id | undefined;
     const mesh = part && shown ? shown.kit.parts[part]?.mesh : null;

@@ -180,6 +180,11 @@ export class BenchView {
     this.draw();
   }
 
+  /** The hinge that dragging tries. */
+  setSwing(swing: BenchPointer['swing']): void {
+    this.pointer.swing = swing;
+  }
+
   setPickMode(mode: PickMode): void {
     this.pointer.mode = mode;
     this.renderer.domElement.style.cursor = mode === 'parts' ? '' : 'crosshair';

@@ -20,7 +20,10 @@ export function useBenchOverlays(view: RefObject<BenchView | null>, stage: Stage
   const ghost = useUi((state) => state.ghost);
   const callouts = useUi((state) => state.callouts);
 
+  const swing = useUi((state) => state.swing);
+
   useEffect(() => view.current?.setPickMode(inShape ? mode : 'parts'), [view, inShape, mode]);
+  useEffect(() => view.current?.setSwing(inShape ? swing : null), [view, inShape, swing]);
 
   useEffect(() => {
     const marks = inShape && mode === 'points' && picked.length > 0 ? pickedMarks(kit, picked, 0.6 * Math.max(0.1, ...sizeOf(bounds)), tokens) : null;

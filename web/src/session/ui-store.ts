@@ -1,5 +1,5 @@
 import { createStore, type StoreApi } from 'zustand';
-import type { Call, Id, KeyRef, PoseDelta, Vec3 } from '@itchkit/core';
+import type { Axis, Call, Id, KeyRef, PoseDelta, Vec3 } from '@itchkit/core';
 
 export type Gizmo = 'move' | 'turn' | 'size';
 
@@ -36,6 +36,8 @@ export interface UiState {
   /** A pose that a part was moved to on the bench and that is not written anywhere yet. */
   held: { part: Id; delta: PoseDelta } | null;
   gizmo: Gizmo | null;
+  /** A hinge that is tried: dragging the part on the bench turns it about one of its own axes. */
+  swing: { part: Id; axis: Axis } | null;
   pickMode: PickMode;
   /** The last three points that were picked. */
   picked: PickedPoint[];
@@ -43,8 +45,8 @@ export interface UiState {
   faces: { part: Id; chosen: ReadonlySet<number> } | null;
   /** How far a click spreads over faces, up to edges sharper than this; null takes the one face. */
   spreadDegrees: number | null;
-  /** An operation that is tried on the bench before it is applied. */
-  proposal: Call | null;
+  /** Operations that are tried on the bench before they are applied. */
+  proposal: readonly Call[] | null;
   /** Whether the kit as it is stands on the left half of the bench beside the proposal. */
   compare: boolean;
   /** A level of detail that is looked at in Shape. */
@@ -70,6 +72,7 @@ export function createUiStore(): StoreApi<UiState> {
     levers: {},
     held: null,
     gizmo: null,
+    swing: null,
     pickMode: 'parts' as const,
     picked: [],
     faces: null,

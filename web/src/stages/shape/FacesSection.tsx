@@ -3,17 +3,17 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { callOf, count, floodTriangles, freeName, graphOf, growTriangles, newId, runsOf, shrinkTriangles, splitFaces, wholeMesh } from '@itchkit/core';
+import { TryButton } from '../../card/TryButton';
 import { NumberField } from '../../card/NumberField';
 import { Buttons } from '../../frame/Fold';
 import { Section } from '../../frame/Section';
-import { useKit, useOpenKit, useRun, useSetUi, useUi } from '../../session/context';
+import { useKit, useOpenKit, useSetUi, useUi } from '../../session/context';
 import { SplitChoiceFields, useSplitChoice } from './SplitChoiceFields';
 
 /** The chosen faces: made more, fewer, others; and split off. */
 export function FacesSection() {
   const kit = useKit();
   const { session } = useOpenKit();
-  const run = useRun();
   const setUi = useSetUi();
   const faces = useUi((state) => state.faces);
   const spread = useUi((state) => state.spreadDegrees);
@@ -35,12 +35,12 @@ export function FacesSection() {
     });
     return all;
   };
-  const split = () => {
-    const id = newId();
-    if (faces && run(callOf(splitFaces, { part: faces.part, faces: runsOf(faces.chosen), id, name: name?.trim() || free, ...choice }))) {
-      setName(null);
-      setUi({ faces: null, selection: [id], pickMode: 'parts' });
-    }
+  const [id, setId] = useState(newId);
+  const split = () => (faces ? callOf(splitFaces, { part: faces.part, faces: runsOf(faces.chosen), id, name: name?.trim() || free, ...choice }) : null);
+  const done = () => {
+    setName(null);
+    setId(newId());
+    setUi({ faces: null, selection: [id], pickMode: 'parts' });
   };
 
   return (
@@ -80,9 +80,9 @@ export function FacesSection() {
               <Button onClick={() => setUi({ faces: null })}>Let go</Button>
             </Buttons>
             <SplitChoiceFields choice={choice} onChange={setChoice} name={name ?? free} onName={setName} />
-            <Button variant="contained" disabled={faces!.chosen.size === 0 || faces!.chosen.size === total} onClick={split}>
+            <TryButton variant="contained" disabled={faces!.chosen.size === 0 || faces!.chosen.size === total} calls={split} onDone={done}>
               Split off {count(faces!.chosen.size, 'face')}
-            </Button>
+            </TryButton>
           </>
         )}
       </Box>

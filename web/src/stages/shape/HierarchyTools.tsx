@@ -8,6 +8,7 @@ import DriveFileRenameOutline from '@mui/icons-material/DriveFileRenameOutline';
 import { useState } from 'react';
 import { callOf, dissolveParents, fittingName, insertParent, newId, restBounds, restWorlds, isEmptyBounds, roleOf, setRole, type Id, type Role, type Vec3 } from '@itchkit/core';
 import { useKit, useOpenKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
+import { useTrying } from '../../card/TryButton';
 import { ToolButton } from '../BenchTools';
 import { RenameMany } from './RenameMany';
 
@@ -33,14 +34,22 @@ export function HierarchyTools() {
     const middle = (axis: number) => (bounds.min[axis] + bounds.max[axis]) / 2;
     return [middle(0), place === 'At the bottom of their bounds' ? bounds.min[1] : middle(1), middle(2)];
   };
-  const insert = (place: (typeof PLACES)[number]) => {
+  const { trying, stop } = useTrying();
+  const close = () => {
+    stop();
     setAnchor(null);
-    const id = newId();
+  };
+  const inserting = (place: (typeof PLACES)[number], id: Id) => {
     const name = (rulebook && fittingName(rulebook, 'carrier', null)) ?? 'carrier';
-    if (run(callOf(insertParent, { id, parts: selection, name, at: placeOf(place) }))) setUi({ selection: [id] });
+    return callOf(insertParent, { id, parts: selection, name, at: placeOf(place) });
+  };
+  const insert = (place: (typeof PLACES)[number]) => {
+    close();
+    const id = newId();
+    if (run(inserting(place, id))) setUi({ selection: [id] });
   };
   const writeRoles = () => {
-    setAnchor(null);
+    close();
     if (!rulebook) return;
     const byRole = new Map<Role, Id[]>();
     for (const part of Object.values(kit.parts)) {
@@ -54,7 +63,7 @@ export function HierarchyTools() {
       );
   };
   const dissolve = () => {
-    setAnchor(null);
+    close();
     const children = selection.flatMap((id) => Object.values(kit.parts).filter((part) => part.parent === id));
     if (run(callOf(dissolveParents, { parts: selection }))) setUi({ selection: children.map((part) => part.id) });
   };
@@ -68,16 +77,16 @@ export function HierarchyTools() {
         icon={<AccountTreeOutlined sx={{ fontSize: 17 }} />}
         onClick={(event) => setAnchor(event.currentTarget)}
       />
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={close}>
         <ListSubheader sx={{ lineHeight: 2.4 }}>Insert one above the chosen parts</ListSubheader>
         {PLACES.map((place) => (
-          <MenuItem key={place} disabled={selection.length === 0} onClick={() => insert(place)}>
+          <MenuItem key={place} disabled={selection.length === 0} {...trying(() => inserting(place, 'inserted'))} onClick={() => insert(place)}>
             {place}
           </MenuItem>
         ))}
         <Divider />
         <MenuItem onClick={writeRoles}>Write the roles that names tell, for all parts</MenuItem>
-        <MenuItem disabled={selection.length === 0} onClick={dissolve}>
+        <MenuItem disabled={selection.length === 0} {...trying(() => callOf(dissolveParents, { parts: selection }))} onClick={dissolve}>
           Dissolve the chosen parents; what they carry stays where it is
         </MenuItem>
       </Menu>

@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react';
 import type { Axis, Part, Vec3 } from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { Fold } from '../../frame/Fold';
-import { useSetUi } from '../../session/context';
+import { useSetUi, useUi } from '../../session/context';
 
 /** Swings a part about one of its own axes, to see how its hinge lies. Nothing is kept: it stands at rest again when it is let go. */
 export function HingeSection({ part }: { part: Part }) {
@@ -19,10 +19,12 @@ export function HingeSection({ part }: { part: Part }) {
 function Swing({ part }: { part: Part }) {
   const setUi = useSetUi();
   const [axis, setAxis] = useState<Axis>(1);
-  const [degrees, setDegrees] = useState(0);
-  useEffect(() => () => setUi({ held: null }), [setUi]);
+  const degrees = useUi((state) => (state.held?.part === part.id ? state.held.delta.turn[axis] : 0));
+  useEffect(() => {
+    setUi({ swing: { part: part.id, axis } });
+    return () => setUi({ swing: null, held: null });
+  }, [setUi, part.id, axis]);
   const swing = (value: number) => {
-    setDegrees(value);
     const turn = [0, 1, 2].map((i) => (i === axis ? value : 0)) as Vec3;
     setUi({ held: value === 0 ? null : { part: part.id, delta: { offset: [0, 0, 0], turn, size: [1, 1, 1] } } });
   };
@@ -48,7 +50,8 @@ function Swing({ part }: { part: Part }) {
         onChangeCommitted={(event) => event.type !== 'keyup' && event.type !== 'keydown' && swing(0)}
         onBlur={() => swing(0)}
       />
-      <span className="figures">{degrees}°</span>
+      <span className="figures">{degrees.toFixed(0)}°</span>
+      <Box sx={{ gridColumn: '1 / -1', fontSize: 12.5, color: 'text.secondary' }}>Or drag “{part.name}” on the bench. Let go, and it stands at rest again.</Box>
     </Box>
   );
 }

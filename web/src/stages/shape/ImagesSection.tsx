@@ -2,9 +2,10 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { callOf, convertImage, dropUnusedMaterials, duplicatesOf, mergeDuplicates, resizeImage, slotsOf, type Image, type Kit } from '@itchkit/core';
+import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';
 import { formatBytes } from '../../format';
-import { useKit, useRun } from '../../session/context';
+import { useKit } from '../../session/context';
 import { useImageUpload } from './use-image-upload';
 
 const powerOfTwo = (side: number) => 2 ** Math.round(Math.log2(side));
@@ -13,7 +14,6 @@ const users = (kit: Kit, image: Image) => Object.values(kit.materials).filter((m
 /** The kit's pictures: what shows them, how large they are, and what can be done about it. */
 export function ImagesSection() {
   const kit = useKit();
-  const run = useRun();
   const upload = useImageUpload();
   const images = Object.values(kit.images);
   const { images: same, materials: alike } = duplicatesOf(kit);
@@ -37,26 +37,26 @@ export function ImagesSection() {
                 Replace …
               </Button>
               {(width !== image.width || height !== image.height) && (
-                <Button size="small" variant="outlined" onClick={() => run(callOf(resizeImage, { image: image.id, width, height }))}>
+                <TryButton size="small" calls={() => callOf(resizeImage, { image: image.id, width, height })}>
                   To {width} × {height}
-                </Button>
+                </TryButton>
               )}
               {image.mediaType !== 'image/webp' && (
-                <Button size="small" variant="outlined" onClick={() => run(callOf(convertImage, { image: image.id, mediaType: other }))}>
+                <TryButton size="small" calls={() => callOf(convertImage, { image: image.id, mediaType: other })}>
                   As {other === 'image/png' ? 'PNG' : 'JPEG'}
-                </Button>
+                </TryButton>
               )}
             </Buttons>
           </Box>
         );
       })}
       <Buttons>
-        <Button variant="outlined" disabled={same.size + alike.size === 0} onClick={() => run(callOf(mergeDuplicates, {}))}>
+        <TryButton disabled={same.size + alike.size === 0} calls={() => callOf(mergeDuplicates, {})}>
           Merge {same.size + alike.size} duplicates
-        </Button>
-        <Button variant="outlined" disabled={unused === 0} onClick={() => run(callOf(dropUnusedMaterials, {}))}>
+        </TryButton>
+        <TryButton disabled={unused === 0} calls={() => callOf(dropUnusedMaterials, {})}>
           Take out unused
-        </Button>
+        </TryButton>
       </Buttons>
     </Fold>
   );

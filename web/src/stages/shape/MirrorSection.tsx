@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { callOf, mirrorParts, restWorlds, subtreeOf, twinName, type Axis, type Id, type Part } from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
-import { Fold } from '../../frame/Fold';
+import { Fold, useCloseFold } from '../../frame/Fold';
 import { useKit, useRulebook, useRun } from '../../session/context';
 import { useProposal } from './use-proposal';
 
@@ -28,6 +28,7 @@ function Mirror({ parts }: { parts: Part[] }) {
   const kit = useKit();
   const rulebook = useRulebook();
   const run = useRun();
+  const close = useCloseFold();
   const [axis, setAxis] = useState<Axis>(0);
   const [at, setAt] = useState(0);
   const ids = parts.map((part) => part.id);
@@ -42,7 +43,7 @@ function Mirror({ parts }: { parts: Part[] }) {
         <Choice label="Across" value={axis} options={AXES} onChange={setAxis} />
         <NumberField label="Plane at" unit="m" value={at} step={0.1} onCommit={setAt} hint={`its pivot: ${pivot[12 + axis].toFixed(3)}`} />
       </Box>
-      <Button variant="contained" onClick={() => run(call)}>
+      <Button variant="contained" onClick={() => run(call) && close()}>
         Make {branch.size === 1 ? `“${names[ids[0]]}”` : `${branch.size} twins`}
       </Button>
     </>

@@ -1,7 +1,5 @@
 'use client';
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
-import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import {
   boundsByPart,
@@ -20,6 +18,7 @@ import {
   type Vec3,
 } from '@itchkit/core';
 import { Choice } from '../../card/Choice';
+import { TryButton, useTrying } from '../../card/TryButton';
 import { VectorField } from '../../card/VectorField';
 import { Buttons } from '../../frame/Fold';
 import { Section } from '../../frame/Section';
@@ -44,7 +43,9 @@ const COLUMNS = [
 /** The pivot by one of 27 anchors of the part's own bounds, or typed. Nothing else moves. */
 export function PivotSection({ parts }: { parts: Part[] }) {
   const run = useRun();
+  const { trying, stop } = useTrying();
   const ids = parts.map((part) => part.id);
+  const toAnchor = (anchor: Vec3) => callOf(pivotToAnchor, { parts: ids, anchor });
   const skinned = parts.find((part) => part.skin !== null);
   if (skinned) return <Section title="Pivot">“{skinned.name}” follows its joints; its pivot has no meaning.</Section>;
   return (
@@ -62,7 +63,11 @@ export function PivotSection({ parts }: { parts: Part[] }) {
                     data-pivot-anchor={`${column.x},${level.y},${row.z}`}
                     aria-label={`Pivot to ${level.name}, ${row.name}, ${column.name}`}
                     title={`${level.name}, ${row.name}, ${column.name}`}
-                    onClick={() => run(callOf(pivotToAnchor, { parts: ids, anchor: [column.x, level.y, row.z] as Vec3 }))}
+                    {...trying(() => toAnchor([column.x, level.y, row.z]))}
+                    onClick={() => {
+                      stop();
+                      run(toAnchor([column.x, level.y, row.z]));
+                    }}
                     sx={{
                       height: 22,
                       border: 0,
@@ -92,16 +97,15 @@ function PivotNumbers({ part }: { part: Part }) {
   const run = useRun();
   const kit = useKit();
   const { session } = useOpenKit();
-  const { enqueueSnackbar } = useSnackbar();
   const [frame, setFrame] = useState('world');
   const world = restWorlds(kit);
   const known = frame === 'world' || frame === 'parent' || kit.parts[frame] ? frame : 'world';
   const toTwin = () => {
     const pair = findTwins(kit, boundsByPart(kit, session.blobs)).find(({ left, right }) => left === part.id || right === part.id);
-    if (!pair) return void enqueueSnackbar(`No part is the mirror image of “${part.name}”.`, { variant: 'warning' });
-    run(callOf(pivotToTwin, { from: part.id, to: pair.left === part.id ? pair.right : pair.left, axis: 0, at: 0 }));
+    return pair ? callOf(pivotToTwin, { from: part.id, to: pair.left === part.id ? pair.right : pair.left, axis: 0, at: 0 }) : null;
   };
-  const move = (to: Vec3) => run(callOf(movePivot, { part: part.id, to }));
+  const twin = toTwin();
+  const move = (to: Vec3) => callOf(movePivot, { part: part.id, to });
   const names: [string, string][] = [['world', 'the world'], ...(part.parent === null ? [] : [['parent', 'the parent'] as [string, string]])];
   return (
     <Box sx={{ display: 'grid', gap: 2 }}>
@@ -122,15 +126,15 @@ function PivotNumbers({ part }: { part: Part }) {
         step={0.001}
         digits={6}
         value={pivotIn(world, part, known)}
-        onCommit={(value) => move(toOwn(world, part, known, value))}
+        onCommit={(value) => run(move(toOwn(world, part, known, value)))}
       />
       <Buttons>
-        <Button variant="outlined" disabled={part.mesh === null} onClick={() => move(massCentre(kit, part.id, session.blobs))}>
+        <TryButton disabled={part.mesh === null} calls={() => move(massCentre(kit, part.id, session.blobs))}>
           Middle of its mass
-        </Button>
-        <Button variant="outlined" title="To the part that is its mirror image" onClick={toTwin}>
+        </TryButton>
+        <TryButton disabled={twin === null} title={twin ? 'To the part that is its mirror image' : `No part is the mirror image of “${part.name}”`} calls={() => twin}>
           Copy to its twin
-        </Button>
+        </TryButton>
       </Buttons>
     </Box>
   );

@@ -7,6 +7,7 @@ import { addCallout, CALLOUT_POINTS, callOf, measure, movePivot, newId, restWorl
 import { measureText } from '../../bench/point-marks';
 import { inOwnAxes, inWorld } from '../../bench/snap-point';
 import { Choice } from '../../card/Choice';
+import { TryButton } from '../../card/TryButton';
 import { Buttons } from '../../frame/Fold';
 import { Section } from '../../frame/Section';
 import { useKit, useOpenKit, useRun, useSetUi, useUi } from '../../session/context';
@@ -67,9 +68,9 @@ export function PointsSection({ part }: { part: Part | null }) {
           </Button>
         )}
         {part && part.skin === null && last && (
-          <Button variant="outlined" onClick={() => run(callOf(movePivot, { part: part.id, to: inOwnAxes(worlds.get(part.id)!, points.at(-1)!)! })) && setUi({ picked: [] })}>
+          <TryButton calls={() => callOf(movePivot, { part: part.id, to: inOwnAxes(worlds.get(part.id)!, points.at(-1)!)! })} onDone={() => setUi({ picked: [] })}>
             Pivot of “{part.name}” to point {picked.length}
-          </Button>
+          </TryButton>
         )}
         {part && part.skin === null && line && (
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr auto', gap: 1.5, alignItems: 'start' }}>
@@ -83,9 +84,9 @@ export function PointsSection({ part }: { part: Part | null }) {
               ]}
               onChange={setAxis}
             />
-            <Button variant="outlined" onClick={() => run(callOf(setHingeAxis, { part: part.id, axis, from: line[0], to: line[1] })) && setUi({ picked: [] })}>
+            <TryButton calls={() => callOf(setHingeAxis, { part: part.id, axis, from: line[0], to: line[1] })} onDone={() => setUi({ picked: [] })}>
               Hinge along {picked.length >= 2 ? '1 to 2' : 'its line'}
-            </Button>
+            </TryButton>
           </Box>
         )}
         {kinds.length > 0 && (

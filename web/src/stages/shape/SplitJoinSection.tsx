@@ -4,6 +4,7 @@ import Button from '@mui/material/Button';
 import { useMemo, useState } from 'react';
 import { callOf, freeName, joinParts, loosePieces, meshPlaces, newId, ownBounds, splitByMaterial, splitByPlane, splitLoose, type Axis, type Part, type Vec3 } from '@itchkit/core';
 import { Choice } from '../../card/Choice';
+import { TryButton } from '../../card/TryButton';
 import { NumberField } from '../../card/NumberField';
 import { Fold } from '../../frame/Fold';
 import { useKit, useOpenKit, useRun, useSetUi } from '../../session/context';
@@ -16,21 +17,15 @@ export function SplitJoinSection({ parts }: { parts: Part[] }) {
 }
 
 function Join({ parts }: { parts: Part[] }) {
-  const run = useRun();
   const setUi = useSetUi();
   const [into, setInto] = useState(parts[0].id);
   const kept = parts.find((part) => part.id === into) ?? parts[0];
   return (
     <>
       <Choice label="Name and pivot of" value={kept.id} options={parts.map((part) => [part.id, part.name] as const)} onChange={setInto} />
-      <Button
-        variant="outlined"
-        onClick={() => {
-          if (run(callOf(joinParts, { into: kept.id, parts: parts.map((part) => part.id) }))) setUi({ selection: [kept.id] });
-        }}
-      >
+      <TryButton calls={() => callOf(joinParts, { into: kept.id, parts: parts.map((part) => part.id) })} onDone={() => setUi({ selection: [kept.id] })}>
         Join {parts.length} parts into “{kept.name}”
-      </Button>
+      </TryButton>
     </>
   );
 }
@@ -38,7 +33,6 @@ function Join({ parts }: { parts: Part[] }) {
 function Split({ part }: { part: Part }) {
   const kit = useKit();
   const { session } = useOpenKit();
-  const run = useRun();
   const [choice, setChoice] = useSplitChoice();
   const mesh = part.mesh === null ? null : kit.meshes[part.mesh];
   const pieces = useMemo(() => (mesh ? loosePieces(meshPlaces(mesh, session.blobs)).pieces : 0), [mesh, session]);
@@ -48,12 +42,12 @@ function Split({ part }: { part: Part }) {
     <>
       <SplitChoiceFields choice={choice} onChange={setChoice} />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
-        <Button variant="outlined" disabled={pieces < 2} onClick={() => run(callOf(splitLoose, { part: part.id, ...choice }))}>
+        <TryButton disabled={pieces < 2} calls={() => callOf(splitLoose, { part: part.id, ...choice })}>
           {pieces} loose {pieces === 1 ? 'piece' : 'pieces'}
-        </Button>
-        <Button variant="outlined" disabled={materials < 2} onClick={() => run(callOf(splitByMaterial, { part: part.id, ...choice }))}>
+        </TryButton>
+        <TryButton disabled={materials < 2} calls={() => callOf(splitByMaterial, { part: part.id, ...choice })}>
           {materials} {materials === 1 ? 'material' : 'materials'}
-        </Button>
+        </TryButton>
       </Box>
       <PlaneCut part={part} />
     </>

@@ -1,6 +1,5 @@
 'use client';
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
 import { useState } from 'react';
 import {
   applyRotation,
@@ -23,6 +22,7 @@ import {
   type Vec3,
 } from '@itchkit/core';
 import { Choice } from '../../card/Choice';
+import { TryButton } from '../../card/TryButton';
 import { VectorField } from '../../card/VectorField';
 import { Buttons } from '../../frame/Fold';
 import { Section } from '../../frame/Section';
@@ -66,19 +66,15 @@ export function TransformSection({ part }: { part: Part }) {
         </Box>
       )}
       <Buttons>
-        <Button
-          variant="outlined"
-          title={`Whole steps of ${step.metres} m and ${step.degrees}°`}
-          onClick={() => run(callOf(snapParts, { parts: [part.id], stepMetres: step.metres, stepDegrees: step.degrees }))}
-        >
+        <TryButton title={`Whole steps of ${step.metres} m and ${step.degrees}°`} calls={() => callOf(snapParts, { parts: [part.id], stepMetres: step.metres, stepDegrees: step.degrees })}>
           Onto the step
-        </Button>
-        <Button variant="outlined" disabled={!scaled} onClick={() => run(callOf(applyScale, { parts: [part.id] }))}>
+        </TryButton>
+        <TryButton disabled={!scaled} calls={() => callOf(applyScale, { parts: [part.id] })}>
           Apply scale
-        </Button>
-        <Button variant="outlined" disabled={!turned} onClick={() => run(callOf(applyRotation, { parts: [part.id] }))}>
+        </TryButton>
+        <TryButton disabled={!turned} calls={() => callOf(applyRotation, { parts: [part.id] })}>
           Apply rotation
-        </Button>
+        </TryButton>
       </Buttons>
     </Section>
   );

@@ -2,7 +2,7 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import type { Part } from '@itchkit/core';
-import { Section } from '../../frame/Section';
+import { Fold } from '../../frame/Fold';
 import { UvDialog } from './UvDialog';
 
 /** The way to a part's UVs. */
@@ -10,11 +10,11 @@ export function UvSection({ part }: { part: Part }) {
   const [open, setOpen] = useState(false);
   if (part.mesh === null) return null;
   return (
-    <Section title="UVs">
+    <Fold title="UVs">
       <Button variant="outlined" onClick={() => setOpen(true)}>
         Look at its UVs
       </Button>
       {open && <UvDialog part={part} onClose={() => setOpen(false)} />}
-    </Section>
+    </Fold>
   );
 }

@@ -11,8 +11,14 @@ import {
   dropUnusedVertices,
   flipFaces,
   joinParts,
+  massCentre,
   mergeDuplicates,
   mirrorParts,
+  movePivot,
+  pivotToAnchor,
+  pivotToTwin,
+  boundsByPart,
+  findTwins,
   recomputePartNormals,
   removeEmpty,
   snapParts,
@@ -21,13 +27,16 @@ import {
   tangentsOfParts,
   unifyWindings,
   weldParts,
+  type Blobs,
   type Call,
   type Id,
   type Kit,
   type Rulebook,
   type Stage,
+  type Vec3,
 } from '@itchkit/core';
 import type { Command } from '../../frame/command';
+import { unfold } from '../../frame/Fold';
 import type { UiState } from '../../session/ui-store';
 
 /** Smooth up to here where nothing else is said. */
@@ -38,13 +47,14 @@ const WELD = 0.1;
 interface Around {
   stage: Stage;
   kit: () => Kit;
+  blobs: Blobs;
   ui: StoreApi<UiState>;
   rulebook: Rulebook | undefined;
   run: (calls: Call | Call[], title?: string) => boolean;
 }
 
 /** What Shape does to the chosen parts, with the numbers that its Card begins with: for the finder. */
-export function shapeCommands({ stage, kit, ui, rulebook, run }: Around): Command[] {
+export function shapeCommands({ stage, kit, blobs, ui, rulebook, run }: Around): Command[] {
   const chosen = () => ui.getState().selection.filter((id) => kit().parts[id]);
   const steps = { stepMetres: rulebook?.stepMetres ?? 0.001, stepDegrees: rulebook?.stepDegrees ?? 1 };
   const split = { place: 'below', pivot: 'middle' } as const;
@@ -57,7 +67,40 @@ export function shapeCommands({ stage, kit, ui, rulebook, run }: Around): Comman
     };
     return { id: `shape.${id}`, keys: [], title, group: 'Shape', blocked, run: doIt };
   };
+  /** Opens a section of the Card, where the numbers are. @param parts How many have to be chosen: none means that none may be. */
+  const section = (title: string, fold: string, parts: 'none' | 'one' | 'some'): Command => {
+    const count = chosen().length;
+    const missing = parts === 'none' ? null : count === 0 ? 'Choose a part first' : parts === 'one' && count > 1 ? 'Choose one part alone' : null;
+    const open = () => {
+      if (parts === 'none') ui.setState({ selection: [], pickMode: 'parts' });
+      // What was let go of has left the Card by then.
+      setTimeout(() => unfold(fold), 0);
+    };
+    return { id: `shape.open-${fold}`, keys: [], title, group: 'Shape', blocked: stage !== 'shape' ? 'In Shape' : missing, run: open };
+  };
+  const pivots: [string, Vec3][] = [
+    ['the bottom centre', [0, -1, 0]],
+    ['the middle', [0, 0, 0]],
+    ['the top centre', [0, 1, 0]],
+  ];
+  const twinOf = (part: Id): Call[] => {
+    const pair = findTwins(kit(), boundsByPart(kit(), blobs)).find(({ left, right }) => left === part || right === part);
+    return pair ? [callOf(pivotToTwin, { from: part, to: pair.left === part ? pair.right : pair.left, axis: 0, at: 0 })] : [];
+  };
   return [
+    section('Repeat the chosen parts along a line or on a ring …', 'Repeat', 'some'),
+    section('Mirror the chosen parts across a plane …', 'Mirror', 'some'),
+    section('Simplify the chosen parts …', 'Simplify', 'some'),
+    section('Try the hinge of the chosen part …', 'Try the hinge', 'one'),
+    section('Align the chosen parts …', 'Align', 'some'),
+    section('Edit the materials of the chosen parts …', 'Materials', 'some'),
+    section('See the UVs of the chosen part …', 'UVs', 'one'),
+    section('Make levels of detail …', 'Levels of detail', 'none'),
+    section('Show the footprint and size classes …', 'Size', 'none'),
+    section('See the pictures of the kit …', 'Pictures', 'none'),
+    ...pivots.map(([place, anchor]) => command(`pivot-${place}`, `Pivot of the chosen parts to ${place} of their bounds`, 1, (parts) => callOf(pivotToAnchor, { parts, anchor }))),
+    command('pivot-mass', 'Pivot of the chosen part to the middle of its mass', 1, ([part]) => callOf(movePivot, { part, to: massCentre(kit(), part, blobs) }), 1),
+    command('pivot-twin', 'Copy the pivot of the chosen part to its twin', 1, ([part]) => twinOf(part), 1),
     command('snap', 'Put the chosen parts onto the step', 1, (parts) => callOf(snapParts, { parts, ...steps })),
     command('clean', 'Clean the numbers of the chosen parts', 1, (parts) => callOf(cleanNoise, { parts, ...steps })),
     command('ground', 'Set the chosen parts onto the ground', 1, (parts) => callOf(alignParts, { parts, axis: 1, side: 'low', at: 0, together: parts.length > 1 })),

@@ -9,7 +9,7 @@ export function useProposal(call: Call | null, compare = false): void {
   // By its text: a call is made anew at every drawing.
   const text = call === null ? '' : JSON.stringify(call);
   useEffect(() => {
-    setUi({ proposal: text === '' ? null : (JSON.parse(text) as Call), compare: text !== '' && compare });
+    setUi({ proposal: text === '' ? null : [JSON.parse(text) as Call], compare: text !== '' && compare });
     return () => setUi({ proposal: null, compare: false });
   }, [text, compare, setUi]);
 }

@@ -1,0 +1,59 @@
+import { BlobsOver, KitError, meshCounts, runCall, type Blobs, type Call, type Kit } from '@itchkit/core';
+
+export interface Proposed {
+  kit: Kit;
+  blobs: Blobs;
+  /** What would be other, or why it can't be done. */
+  says: string;
+}
+
+/** The kit as operations would make it, with blobs of its own; as it is, where there are none or they can't be done. */
+export function proposed(kit: Kit, calls: readonly Call[] | null, blobs: Blobs): Proposed {
+  if (!calls) return { kit, blobs, says: '' };
+  try {
+    const own = new BlobsOver(blobs);
+    const after = calls.reduce((now, call) => runCall(now, call, own).kit, kit);
+    return { kit: after, blobs: own, says: differences(kit, after) };
+  } catch (error) {
+    if (error instanceof KitError) return { kit, blobs, says: error.message };
+    throw error;
+  }
+}
+
+interface Figures {
+  parts: number;
+  triangles: number;
+  vertices: number;
+  materials: number;
+  pictures: number;
+  'bytes of pictures': number;
+}
+
+function figuresOf(kit: Kit): Figures {
+  const figures: Figures = { parts: 0, triangles: 0, vertices: 0, materials: Object.keys(kit.materials).length, pictures: 0, 'bytes of pictures': 0 };
+  for (const part of Object.values(kit.parts)) {
+    const { triangles, vertices } = meshCounts(kit, part.mesh);
+    figures.parts++;
+    figures.triangles += triangles;
+    figures.vertices += vertices;
+  }
+  for (const image of Object.values(kit.images)) {
+    figures.pictures++;
+    figures['bytes of pictures'] += image.bytes;
+  }
+  return figures;
+}
+
+/** The counts that differ, as “vertices 1,200 → 980”; of parts that stay, how many change otherwise. */
+export function differences(before: Kit, after: Kit): string {
+  const [old, now] = [figuresOf(before), figuresOf(after)];
+  const counts = (Object.keys(old) as (keyof Figures)[]).filter((name) => old[name] !== now[name]).map((name) => `${name} ${old[name].toLocaleString('en')} → ${now[name].toLocaleString('en')}`);
+  if (counts.length > 0) return counts.join(', ');
+  const changed = Object.values(after.parts).filter((part) => {
+    const was = before.parts[part.id];
+    return was !== part && (JSON.stringify(was) !== JSON.stringify(part) || (part.mesh !== null && before.meshes[part.mesh] !== after.meshes[part.mesh]));
+  });
+  const meshes = Object.values(after.parts).filter((part) => part.mesh !== null && before.meshes[part.mesh] !== after.meshes[part.mesh] && !changed.includes(part));
+  const count = changed.length + meshes.length;
+  return count === 0 ? 'nothing to change' : `${count} ${count === 1 ? 'part' : 'parts'} changed, every count the same`;
+}
