@@ -11,11 +11,12 @@ module.exports = {
     { name: 'geometry-on-document', severity: 'error', from: { path: inside('geometry') }, to: { path: '^core/src/(?!geometry/|document/)' } },
     {
       name: 'stages-apart',
-      comment: 'A stage folder uses document and geometry alone; wiring may use motion.',
+      comment: 'A stage folder uses document and geometry alone; wiring may use motion, and rig shape: it turns axes and takes parts out as Shape does.',
       severity: 'error',
-      from: { path: stage, pathNot: '\\.test\\.ts$' },
+      from: { path: stage, pathNot: ['\\.test\\.ts$', '^core/src/rig/'] },
       to: { path: '^core/src/(?!document/|geometry/)', pathNot: '^core/src/$1/' },
     },
+    { name: 'rig-on-shape', severity: 'error', from: { path: inside('rig'), pathNot: '\\.test\\.ts$' }, to: { path: '^core/src/(?!document/|geometry/|shape/|rig/)' } },
     {
       name: 'through-the-door',
       comment: "Nothing reaches into another subject's inside: use its index.ts.",

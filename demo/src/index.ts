@@ -5,3 +5,6 @@ export { buildFoghornCabinetGlb, LID_HINGE } from './foghorn-cabinet-glb';
 export { buildHillTramHaltGlb, HALT } from './hill-tram-halt-glb';
 export { foghornCabinet, hillTramHalt } from './raw-kits';
 export { ironPng, planksPng } from './textures';
+export { buildNightWatchKeeperGlb } from './night-watch-keeper-glb';
+export { buildLanternRayGlb } from './lantern-ray-glb';
+export { lanternRay, nightWatchKeeper, nightWatchKeeperModelled } from './rigged-kits';

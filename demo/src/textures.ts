@@ -37,3 +37,28 @@ export function ironPng(size: number): Uint8Array {
     return rivet ? [140 * wear, 84 * wear, 58 * wear] : [62 * wear, 104 * wear, 112 * wear];
   });
 }
+
+/** A watchman's coat: front in the left half, back in the right; buttons down the front, a pale face, dark boots. */
+export function coatPng(size: number): Uint8Array {
+  return paint(size, (x, y) => {
+    const [u, v] = [((x / size) * 2) % 1, 1 - y / size];
+    const weave = 0.9 + 0.1 * grain(Math.floor(x / 2), Math.floor(y / 2));
+    const front = x < size / 2;
+    if (v > 0.955) return [38 * weave, 48 * weave, 62 * weave];
+    if (v > 0.86) return front ? [214 * weave, 172 * weave, 140 * weave] : [84 * weave, 62 * weave, 48 * weave];
+    if (v < 0.1) return [46 * weave, 38 * weave, 34 * weave];
+    if (v < 0.47) return [62 * weave, 66 * weave, 78 * weave];
+    if (front && Math.abs(u - 0.5) < 0.012 && (v * 18) % 1 < 0.4) return [210, 170, 80];
+    if (Math.abs(v - 0.52) < 0.012) return [70 * weave, 46 * weave, 32 * weave];
+    return [40 * weave, 70 * weave, 84 * weave];
+  });
+}
+
+/** A ray's hide: lit spots in rows over slate. */
+export function hidePng(size: number): Uint8Array {
+  return paint(size, (x, y) => {
+    const shade = 0.85 + 0.15 * grain(Math.floor(x / 3), Math.floor(y / 3));
+    const spot = Math.hypot((((x * 12) / size) % 1) - 0.5, (((y * 12) / size) % 1) - 0.5) < 0.16;
+    return spot ? [240, 196, 96] : [58 * shade, 74 * shade, 96 * shade];
+  });
+}

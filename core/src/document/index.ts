@@ -9,3 +9,4 @@ export * from './schema';
 export * from './slots-of';
 export * from './tree';
 export * from './types';
+export * from './wording';

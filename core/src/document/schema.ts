@@ -45,6 +45,7 @@ const part = Joi.object({
   mesh: maybeId.required(),
   skin: maybeId.required(),
   hidden: Joi.boolean().required(),
+  tail: vec3Schema,
   from: Joi.string().allow('').max(4000),
 });
 

@@ -38,6 +38,8 @@ export interface Part {
   skin: Id | null;
   /** Hidden on the bench only; a hidden part is packaged all the same. */
   hidden: boolean;
+  /** Of a joint without a child to reach to: where it ends, in its own axes, metres. Absent where nobody said so. */
+  tail?: Vec3;
   /** Its path in the file it came from; absent on parts made here. It survives renaming, so that a new version finds it. */
   from?: string;
 }

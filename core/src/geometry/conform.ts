@@ -26,6 +26,7 @@ export function conformKit(kit: Kit, change: Change, blobs: Blobs): void {
 
   for (const part of Object.values(kit.parts)) {
     part.translation = place(part.translation);
+    if (part.tail) part.tail = place(part.tail);
     part.rotation = conformQuat(part.rotation, basis);
     part.scale = permute(part.scale);
     part.turnOrder = [...part.turnOrder].map((letter) => 'xyz'[to['xyz'.indexOf(letter)]]).join('') as TurnOrder;

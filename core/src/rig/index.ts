@@ -1,1 +1,13 @@
+export { enclosedVolume } from './pose-figures';
+export { headOf, jointLines, jointsInOrder, placingJoints, tailOf } from './rig-tree';
+export { middleAlong } from './body-lines';
+export { fitSkeleton, jointsFromPins, pinsMoved, type Fit, type FitOptions, type Pin, type Side } from './fit-skeleton';
+export * from './joint-operations';
+export * from './rig-errors';
+export * from './templates';
+export { BRUSH_MODES, WeightBrush, type BrushMode, type BrushSettings } from './weight-brush';
+export { copyWeights, fillWeights, holdRigid, letGoOfSkin, mirrorWeights, pruneWeights, setVertexWeights, smoothWeights } from './weight-tools';
+export { skinField, surfaceOf, type SkinField, type Span, type Surface } from './skin-field';
+export { runSkinTask, setWeights, skinTask, solveSkin, weightsArgs, type SkinTask } from './solve-skin';
+export { SOLVE_DEFAULTS, solveWeights, type JointLines, type SolvedWeights, type SolveOptions } from './solve-weights';
 export * from './weights-operations';

@@ -27,3 +27,11 @@ export function twinName(name: string, sides?: Sides): string {
   }
   return name;
 }
+
+/** A name on a side, as the platform writes sides, or else with _l and _r behind. */
+export function sidedJointName(name: string, side: 'left' | 'right' | null, sides?: Sides): string {
+  if (side === null) return name;
+  const { place, left, right } = sides ?? PLAIN[0];
+  const mark = side === 'left' ? left : right;
+  return place === 'prefix' ? mark + name : name + mark;
+}

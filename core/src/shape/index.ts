@@ -28,5 +28,5 @@ export * from './simplify';
 export { simplifyMeshes, type SimplifyGoal } from './simplify-meshes';
 export { loadSimplifier, SimplifierNotReadyError } from './simplify-primitive';
 export * from './split-parts';
-export { boundsAnchor, movePivot, NoMeshError, pivotToAnchor } from './move-pivot';
-export { AxesMovedError } from './turn-own-axes';
+export { boundsAnchor, movePivot, movePivotBy, NoMeshError, pivotToAnchor } from './move-pivot';
+export { AxesMovedError, turnOwnAxes } from './turn-own-axes';

@@ -59,6 +59,7 @@ function mirrorBranch({ kit, blobs, axis, at, names, worlds, taken, meshes }: Mi
     taken.add(name);
     const twin = { ...part, id: fresh.get(part.id)!, name, scale: [...part.scale] as Vec3, translation: flipped(part.translation, axis), rotation: conformQuat(part.rotation, F) };
     delete twin.from;
+    if (part.tail) twin.tail = flipped(part.tail, axis);
     if (part.id === top) Object.assign(twin, topPlacement(kit, top, axis, at, worlds), { order: nextOrder(kit, part.parent) });
     else twin.parent = fresh.get(part.parent!)!;
     if (part.mesh !== null) {

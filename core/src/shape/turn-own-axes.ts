@@ -35,6 +35,7 @@ export function turnOwnAxes(kit: Kit, id: Id, q: Quat, blobs: Blobs): void {
     turnOffsets(kit, child.id, back, blobs);
   }
   moveCallouts(kit, id, (at) => rotateVector(back, at));
+  if (part.tail) part.tail = rotateVector(back, part.tail);
   const linear = mat3FromQuat(back);
   if (part.skin === null) transformPartMesh(kit, id, linear, [0, 0, 0], blobs);
   premultiplyBinds(kit, id, affineMatrix(linear), blobs);

@@ -1,0 +1,16 @@
+/** `“a”`, `“a” and “b”`, `“a”, “b” and 3 more`. */
+export function nameList(names: readonly string[]): string {
+  const quoted = names.slice(0, 3).map((name) => `“${name}”`);
+  if (quoted.length <= 2) return quoted.join(' and ');
+  if (names.length === 3) return `${quoted[0]}, ${quoted[1]} and ${quoted[2]}`;
+  return `${quoted[0]}, ${quoted[1]} and ${names.length - 2} more`;
+}
+
+export function count(n: number, one: string, many = `${one}s`): string {
+  return `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
+}
+
+/** A number for people: at most `digits` decimals, no tail of zeros. */
+export function figure(value: number, digits = 3): string {
+  return String(Number(value.toFixed(digits)) + 0);
+}
