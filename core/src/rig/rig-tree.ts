@@ -45,12 +45,14 @@ export function jointLines(kit: Kit, joints: readonly Id[], off: ReadonlySet<Id>
   const worlds = restWorlds(kit);
   const all = new Set(joints);
   return joints.map((id) => {
-    if (off.has(id)) return { lines: [] };
+    const above = kit.parts[id].parent;
+    const parent = above === null ? -1 : joints.indexOf(above);
+    if (off.has(id)) return { lines: [], parent };
     const head = headOf(worlds, id);
     const children = jointChildren(kit, id, all);
     const tail = tailOf(kit, id, all, worlds);
     const ends = kit.parts[id].tail || children.length === 0 ? [tail ?? head] : children.map((child) => headOf(worlds, child.id));
-    return { lines: ends.flatMap((end) => [...head, ...end]) };
+    return { parent, lines: ends.flatMap((end) => [...head, ...end]) };
   });
 }
 

@@ -2,12 +2,14 @@ import { SurfaceTree, weldedPlaces } from '../geometry';
 import { FAR, Geodesics } from './geodesic';
 import { mirrorPlaces } from './mirror-places';
 import { surfaceRings, type Rings } from './surface-rings';
-import { CORE, nearestSolid, neighbourhood, OUTSIDE, RIND, voxelAt, voxelSolid, type VoxelSolid } from './voxel-solid';
+import { CORE, nearestSolid, OUTSIDE, THIN, voxelAt, voxelSolid, type VoxelSolid } from './voxel-solid';
 
 /** A joint as lines through the body: from its head to each child's head, or to its tail. Nothing holds by a joint without any. */
 export interface JointLines {
   /** Six numbers a line: from, to; metres. */
   lines: number[];
+  /** Which joint of the list is above it; −1 for none. */
+  parent: number;
 }
 
 export interface SolveOptions {
@@ -28,6 +30,14 @@ export const SOLVE_DEFAULTS: SolveOptions = { resolution: 96, falloff: 3.5, smoo
 /** Share of the squared way (Dionne & de Lasa 2013, 3.3). */
 const ALPHA = 0.8;
 
+/**
+ * How many times the way to a nearer joint the way to another one may be before that holds nothing: where they are neighbours in the skeleton, two
+ * steps up or down, or neither. So a finger takes nothing from its neighbour by way of the palm.
+ */
+const REACH_NEXT = 5;
+const REACH_SECOND = 3;
+const REACH_OTHER = 1.5;
+
 export interface SolvedWeights {
   /** Four a vertex, strongest first; 0 where there are fewer. */
   joints: Uint16Array;
@@ -43,7 +53,7 @@ export interface SolvedWeights {
 /**
  * Weights of a skin by geodesic voxel binding (Dionne & de Lasa, “Geodesic voxel binding for production character meshes”, 2013): the surface is
  * filled with voxels, the way from each joint's line to each vertex is measured through them, and the weight is ((1−α)·d + α·d²) to the minus
- * falloff, d in lengths of the model, α = 0.8. Ways go from the middle of the nearest voxels on to the vertex itself. The four strongest are kept and
+ * falloff, d in lengths of the model, α = 0.8; it fades to nothing where other joints are much nearer. Ways go from the middle of the nearest voxels on to the vertex itself. The four strongest are kept and
  * made to add up to 1. Works on open, overlapping and many-piece surfaces. The same input gives the same numbers.
  *
  * @param positions At rest, 3 numbers a vertex, metres @param indices 3 a triangle @param progress Told the share that is done, 0 to 1.
@@ -70,17 +80,14 @@ export function solveWeights(positions: Float32Array, indices: Uint32Array, join
       const distance = geodesics.from(sources);
       for (let p = 0; p < count; p++) {
         const way = reader.way(p, distance);
-        if (way === Infinity) continue;
-        const d = Math.max(way, 0.25 * solid.cell) / size;
-        held[p * joints.length + j] = ((1 - ALPHA) * d + ALPHA * d * d) ** -options.falloff;
+        if (way > 0) held[p * joints.length + j] = Math.max(way, 0.25 * solid.cell) / size;
       }
     }
     progress(0.1 + (0.75 * (j + 1)) / joints.length);
   });
-  sumToOne(held, joints.length);
+  holdByWay(held, reaches(joints), joints.length, options.falloff);
   const bridged = bridge(held, joints, points, corners);
-  const rings = surfaceRings(corners, count);
-  smoothRows(held, joints.length, rings, options.smoothing);
+  smoothRows(held, joints.length, surfaceRings(corners, count), options.smoothing);
   if (options.mirrored) evenSides(held, joints, points, size);
   progress(0.95);
   return { ...keepStrongest(held, joints.length, placeOf, vertices, Math.min(4, options.influences)), cell: solid.cell, outside, bridged };
@@ -125,51 +132,132 @@ function contains({ origin, cell, size }: VoxelSolid, x: number, y: number, z: n
   return [x, y, z].every((value, axis) => value >= origin[axis] && value <= origin[axis] + size[axis] * cell);
 }
 
-/** Reads ways at points that lie in voxels of the surface: from the middles of the voxels around to the point itself. */
+/** How far about a point voxels count, in cells: a voxel of the surface has the inside within this of any point in it. */
+const REACH_CELLS = 2.65;
+
+/**
+ * Reads ways at points of the surface. The voxels of the inside around a point count by a bump that falls to nothing at the reach, so that the grid is
+ * not felt; from their middle the way goes straight on to the point. Only voxels that hang together with the point's own count: not those across a gap.
+ */
 class WayReader {
-  private readonly voxel: Int32Array;
-  private readonly offsets: Int32Array;
-  /** From the point to the middles of its own voxel and of its neighbours, metres; 27 a point would be too many: worked out when asked. */
-  private readonly centre = new Float64Array(3);
+  /** Where the voxels of each point begin; one more entry than points. */
+  private readonly at: Uint32Array;
+  private readonly voxels: number[] = [];
+  private readonly shares: number[] = [];
+  /** From the middle of a point's voxels to the point, metres. */
+  private readonly rest: Float64Array;
 
   constructor(
     private readonly solid: VoxelSolid,
-    private readonly points: ArrayLike<number>,
+    points: ArrayLike<number>,
   ) {
-    this.offsets = neighbourhood(solid).offsets;
-    this.voxel = new Int32Array(points.length / 3);
-    for (let p = 0; p < this.voxel.length; p++) this.voxel[p] = voxelAt(solid, points[3 * p], points[3 * p + 1], points[3 * p + 2]);
-  }
-
-  way(p: number, distance: Int32Array): number {
-    const { kind, cell } = this.solid;
-    const own = this.voxel[p];
-    let best = this.through(p, own, distance);
-    for (let k = 0; k < 26; k++) {
-      const other = own + this.offsets[k];
-      if (kind[other] === OUTSIDE || distance[other] === FAR || (kind[own] === RIND && kind[other] !== CORE)) continue;
-      const way = this.through(p, other, distance);
-      if (way < best) best = way;
+    const count = points.length / 3;
+    this.at = new Uint32Array(count + 1);
+    this.rest = new Float64Array(count);
+    for (let p = 0; p < count; p++) {
+      this.rest[p] = this.gather(points[3 * p], points[3 * p + 1], points[3 * p + 2]);
+      this.at[p + 1] = this.voxels.length;
     }
-    return best === Infinity ? best : Math.max(best, 0.1 * cell);
   }
 
-  private through(p: number, voxel: number, distance: Int32Array): number {
-    if (distance[voxel] === FAR) return Infinity;
-    const { origin, cell, size } = this.solid;
-    const c = this.centre;
-    c[0] = origin[0] + ((voxel % size[0]) + 0.5) * cell - this.points[3 * p];
-    c[1] = origin[1] + ((Math.floor(voxel / size[0]) % size[1]) + 0.5) * cell - this.points[3 * p + 1];
-    c[2] = origin[2] + (Math.floor(voxel / (size[0] * size[1])) + 0.5) * cell - this.points[3 * p + 2];
-    return (distance[voxel] * cell) / 10 + Math.sqrt(c[0] * c[0] + c[1] * c[1] + c[2] * c[2]);
+  private gather(x: number, y: number, z: number): number {
+    const { kind, size, origin, cell } = this.solid;
+    const own = voxelAt(this.solid, x, y, z);
+    const first = this.voxels.length;
+    // A sheet has no inside: its own voxels count, nearer ones.
+    const thin = kind[own] === THIN || kind[own] === OUTSIDE;
+    const steps = thin ? 1 : 2;
+    const reach = thin ? 1.75 : REACH_CELLS;
+    const [ox, oy, oz] = [own % size[0], Math.floor(own / size[0]) % size[1], Math.floor(own / (size[0] * size[1]))];
+    let total = 0;
+    let [mx, my, mz] = [0, 0, 0];
+    for (let dz = -steps; dz <= steps; dz++) {
+      for (let dy = -steps; dy <= steps; dy++) {
+        for (let dx = -steps; dx <= steps; dx++) {
+          const [ix, iy, iz] = [ox + dx, oy + dy, oz + dz];
+          if (ix < 0 || iy < 0 || iz < 0 || ix >= size[0] || iy >= size[1] || iz >= size[2]) continue;
+          const voxel = ix + size[0] * (iy + size[1] * iz);
+          if (thin ? kind[voxel] === OUTSIDE : kind[voxel] !== CORE || kind[own + near(dx) + size[0] * (near(dy) + size[1] * near(dz))] !== CORE) continue;
+          const [cx, cy, cz] = [origin[0] + (ix + 0.5) * cell - x, origin[1] + (iy + 0.5) * cell - y, origin[2] + (iz + 0.5) * cell - z];
+          const share = bump((cx * cx + cy * cy + cz * cz) / (cell * reach) ** 2);
+          if (share <= 0) continue;
+          this.voxels.push(voxel);
+          this.shares.push(share);
+          total += share;
+          mx += share * cx;
+          my += share * cy;
+          mz += share * cz;
+        }
+      }
+    }
+    if (total === 0) {
+      this.voxels.push(own);
+      this.shares.push(1);
+      return 0.5 * cell;
+    }
+    for (let i = first; i < this.shares.length; i++) this.shares[i] /= total;
+    return Math.hypot(mx, my, mz) / total;
+  }
+
+  /** Metres; 0 where the point is not reached. */
+  way(p: number, distance: Int32Array): number {
+    let sum = 0;
+    let met = 0;
+    for (let i = this.at[p]; i < this.at[p + 1]; i++) {
+      const d = distance[this.voxels[i]];
+      if (d === FAR) continue;
+      sum += this.shares[i] * d;
+      met += this.shares[i];
+    }
+    if (met === 0) return 0;
+    return (sum / met) * (this.solid.cell / 10) + this.rest[p];
   }
 }
 
-function sumToOne(rows: Float32Array, width: number): void {
+const near = (step: number) => Math.max(-1, Math.min(1, step));
+const bump = (square: number) => (square >= 1 ? 0 : (1 - square) ** 2);
+
+/** For each pair of joints how many times the way to the one the way to the other may be. */
+function reaches(joints: readonly JointLines[]): Float64Array {
+  const width = joints.length;
+  const out = new Float64Array(width * width).fill(REACH_OTHER);
+  const set = (a: number, b: number, reach: number) => {
+    if (a < 0 || b < 0) return;
+    out[a * width + b] = Math.max(out[a * width + b], reach);
+    out[b * width + a] = Math.max(out[b * width + a], reach);
+  };
+  joints.forEach(({ parent }, j) => {
+    set(j, parent, REACH_NEXT);
+    if (parent >= 0) set(j, joints[parent].parent, REACH_SECOND);
+  });
+  return out;
+}
+
+/** Rows of ways (0 where there is none) become rows of weights that add up to 1. */
+function holdByWay(rows: Float32Array, reach: Float64Array, width: number, falloff: number): void {
+  const ways = new Float64Array(width);
   for (let at = 0; at < rows.length; at += width) {
+    let least = Infinity;
+    for (let j = 0; j < width; j++) {
+      ways[j] = rows[at + j];
+      if (ways[j] > 0 && ways[j] < least) least = ways[j];
+    }
+    if (least === Infinity) continue;
+    const own = (1 - ALPHA) * least + ALPHA * least * least;
     let sum = 0;
-    for (let j = 0; j < width; j++) sum += rows[at + j];
-    if (sum > 0) for (let j = 0; j < width; j++) rows[at + j] /= sum;
+    for (let j = 0; j < width; j++) {
+      const d = ways[j];
+      if (d === 0) continue;
+      let fade = 1;
+      for (let i = 0; i < width && fade > 0; i++) {
+        if (ways[i] === 0 || ways[i] >= d) continue;
+        const most = reach[i * width + j];
+        fade = Math.min(fade, Math.max(0, (most - d / ways[i]) / (most - 1)));
+      }
+      rows[at + j] = fade === 0 ? 0 : fade * (((1 - ALPHA) * d + ALPHA * d * d) / own) ** -falloff;
+      sum += rows[at + j];
+    }
+    for (let j = 0; j < width; j++) rows[at + j] /= sum;
   }
 }
 

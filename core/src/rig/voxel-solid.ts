@@ -56,12 +56,20 @@ export function voxelSolid(positions: ArrayLike<number>, indices: ArrayLike<numb
 
 /** Sets every voxel that a triangle cuts to RIND. */
 function markSurface({ origin, cell, size, kind }: VoxelSolid, positions: ArrayLike<number>, indices: ArrayLike<number>): void {
-  const half = cell * 0.5 * (1 + 1e-6);
+  const half = cell * 0.5 * (1 + 1e-9);
+  // A face between two voxels would cut both, and the outer one have no inside beside it: everything is moved out by a hair, alike on both sides.
+  const hair = 1e-4 * cell;
+  const middle = origin.map((value, axis) => value + (size[axis] * cell) / 2);
   const p = new Float64Array(9);
   const from = new Int32Array(3);
   const to = new Int32Array(3);
   for (let t = 0; t + 2 < indices.length; t += 3) {
-    for (let corner = 0; corner < 3; corner++) for (let axis = 0; axis < 3; axis++) p[3 * corner + axis] = positions[3 * indices[t + corner] + axis];
+    for (let corner = 0; corner < 3; corner++)
+      for (let axis = 0; axis < 3; axis++) {
+        const value = positions[3 * indices[t + corner] + axis];
+        p[3 * corner + axis] = value + (value < middle[axis] ? -hair : hair);
+      }
+
     if (!Number.isFinite(p[0] + p[1] + p[2] + p[3] + p[4] + p[5] + p[6] + p[7] + p[8])) continue;
     for (let axis = 0; axis < 3; axis++) {
       from[axis] = Math.max(1, Math.floor((Math.min(p[axis], p[3 + axis], p[6 + axis]) - origin[axis]) / cell - 1e-6));

@@ -1,0 +1,170 @@
+import type { Id, Kit, Part, Vec3 } from '../document';
+import { angleBetweenQuats, decomposeMatrix, restWorlds } from '../geometry';
+import { headOf, jointsInOrder } from './rig-tree';
+
+/** A joint of the skeleton that is compared with: of a rulebook, which says names and parents alone, or of another kit. */
+export interface ReferenceJoint {
+  name: string;
+  /** By name; null at the top. */
+  parent: string | null;
+  needed: boolean;
+  /** World, metres; null where nothing is said. */
+  at: Vec3 | null;
+  /** World rotation at rest; null where nothing is said. */
+  rotation: [number, number, number, number] | null;
+}
+
+export const JOINT_STATES = ['matched', 'misnamed', 'wrong-parent', 'misplaced', 'other-rest', 'missing', 'extra'] as const;
+export type JointState = (typeof JOINT_STATES)[number];
+
+export interface JointRow {
+  /** Name in the reference; null for one that it does not have. */
+  wanted: string | null;
+  /** Of the kit; null for one that is missing. */
+  joint: Id | null;
+  /** Steps below the top, in the reference or else in the kit. */
+  depth: number;
+  states: JointState[];
+  /** Metres off, at the reference's size; null where nothing is said. */
+  offMetres: number | null;
+  /** Between the rests, degrees. */
+  offDegrees: number | null;
+  needed: boolean;
+}
+
+/** Metres and degrees from which a joint counts as elsewhere, at the size of a person. */
+const OFF_METRES = 0.03;
+const OFF_DEGREES = 5;
+
+const plain = (name: string) => name.toLowerCase().replace(/[^a-z0-9]/g, '');
+
+/** Words for one joint in several tongues of the trade: those of one line mean the same. */
+const SAME = [
+  ['ground', 'root', 'base'],
+  ['hips', 'hip', 'pelvis'],
+  ['spine', 'spine1', 'torso', 'abdomen', 'waist'],
+  ['chest', 'spine2', 'upperchest', 'thorax'],
+  ['shoulder', 'clavicle', 'collar'],
+  ['upperarm', 'arm'],
+  ['forearm', 'lowerarm', 'elbow'],
+  ['hand', 'wrist'],
+  ['thigh', 'upperleg', 'upleg'],
+  ['shin', 'calf', 'lowerleg', 'leg', 'knee'],
+  ['foot', 'ankle'],
+];
+
+/** The side and the meaning of a name: `UpperArm.L`, `left_arm` and `upper_arm_l` are the same. */
+export function meaningOf(name: string): string {
+  const words = name
+    .replace(/([a-z0-9])([A-Z])/g, '$1 $2')
+    .toLowerCase()
+    .split(/[^a-z0-9]+/)
+    .filter((word) => word !== '');
+  const side = words.find((word) => ['l', 'left', 'r', 'right'].includes(word));
+  const rest = words.filter((word) => !['l', 'left', 'r', 'right', 'joint', 'bone', 'jnt'].includes(word)).join('');
+  const same = SAME.findIndex((line) => line.includes(rest));
+  return `${same >= 0 ? SAME[same][0] : rest}/${side ? side[0] : ''}`;
+}
+
+/**
+ * Sets a kit's joints beside a reference: by name, else by what the name means, else by place where both stand alike and under the same parent.
+ *
+ * @param joints All of the kit where left out.
+ */
+export function compareSkeletons(kit: Kit, reference: readonly ReferenceJoint[], joints: readonly Id[] = jointsInOrder(kit)): JointRow[] {
+  const worlds = restWorlds(kit);
+  const free = new Set(joints);
+  const partner = new Map<string, Id>();
+  const take = (wanted: ReferenceJoint, id: Id | undefined) => {
+    if (id === undefined || partner.has(wanted.name)) return;
+    partner.set(wanted.name, id);
+    free.delete(id);
+  };
+  const nameOf = (id: Id) => kit.parts[id].name;
+  for (const match of [(a: string, b: string) => a === b, (a: string, b: string) => plain(a) === plain(b), (a: string, b: string) => meaningOf(a) === meaningOf(b)])
+    for (const wanted of reference)
+      take(
+        wanted,
+        [...free].find((id) => match(nameOf(id), wanted.name)),
+      );
+  const scale = scaleBetween(reference, partner, worlds);
+  for (const wanted of reference) {
+    if (partner.has(wanted.name) || !wanted.at || !scale) continue;
+    const near = [...free].map((id) => ({ id, off: distance(scale(headOf(worlds, id)), wanted.at!) })).sort((a, b) => a.off - b.off)[0];
+    if (near && near.off < OFF_METRES) take(wanted, near.id);
+  }
+  const depthOf = (name: string | null): number => {
+    const one = reference.find((joint) => joint.name === name);
+    return one ? (one.parent === null ? 0 : depthOf(one.parent) + 1) : 0;
+  };
+  const rows = reference.map((wanted): JointRow => {
+    const id = partner.get(wanted.name) ?? null;
+    const base = { wanted: wanted.name, joint: id, depth: depthOf(wanted.name), offMetres: null, offDegrees: null, needed: wanted.needed };
+    if (id === null) return { ...base, states: ['missing'] };
+    const part = kit.parts[id];
+    const states: JointState[] = [];
+    if (part.name !== wanted.name) states.push('misnamed');
+    const above = wanted.parent === null ? null : (partner.get(wanted.parent) ?? null);
+    if (above !== null && jointAbove(kit, part, new Set(joints)) !== above) states.push('wrong-parent');
+    const offMetres = wanted.at && scale ? distance(scale(headOf(worlds, id)), wanted.at) : null;
+    if (offMetres !== null && offMetres > OFF_METRES) states.push('misplaced');
+    const offDegrees = wanted.rotation ? angleBetweenQuats(decomposeMatrix(worlds.get(id)!).rotation, wanted.rotation) : null;
+    if (offDegrees !== null && offDegrees > OFF_DEGREES) states.push('other-rest');
+    return { ...base, states: states.length === 0 ? ['matched'] : states, offMetres, offDegrees };
+  });
+  const extra = [...free].map((id): JointRow => ({
+    wanted: null,
+    joint: id,
+    depth: depthIn(kit, kit.parts[id], new Set(joints)),
+    states: ['extra'],
+    offMetres: null,
+    offDegrees: null,
+    needed: false,
+  }));
+  return [...rows, ...extra];
+}
+
+function jointAbove(kit: Kit, part: Part, joints: ReadonlySet<Id>): Id | null {
+  for (let up = part.parent; up !== null; up = kit.parts[up].parent) if (joints.has(up)) return up;
+  return null;
+}
+
+function depthIn(kit: Kit, part: Part, joints: ReadonlySet<Id>): number {
+  const above = jointAbove(kit, part, joints);
+  return above === null ? 0 : depthIn(kit, kit.parts[above], joints) + 1;
+}
+
+const distance = (a: Vec3, b: Vec3) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+
+/** Brings the kit's places to the reference's size and middle, by the joints that have met; null where fewer than two have. */
+function scaleBetween(reference: readonly ReferenceJoint[], partner: ReadonlyMap<string, Id>, worlds: ReadonlyMap<Id, Float64Array>): ((at: Vec3) => Vec3) | null {
+  const pairs = reference.flatMap((wanted) => (wanted.at && partner.has(wanted.name) ? [{ there: wanted.at, here: headOf(worlds, partner.get(wanted.name)!) }] : []));
+  if (pairs.length < 2) return null;
+  const mean = (points: Vec3[]) => [0, 1, 2].map((axis) => points.reduce((sum, point) => sum + point[axis], 0) / points.length) as Vec3;
+  const [here, there] = [mean(pairs.map((pair) => pair.here)), mean(pairs.map((pair) => pair.there))];
+  const spread = (points: Vec3[], middle: Vec3) => points.reduce((sum, point) => sum + distance(point, middle), 0);
+  const own = spread(
+    pairs.map((pair) => pair.here),
+    here,
+  );
+  const factor =
+    own > 1e-9
+      ? spread(
+          pairs.map((pair) => pair.there),
+          there,
+        ) / own
+      : 1;
+  return (at) => at.map((value, axis) => there[axis] + factor * (value - here[axis])) as Vec3;
+}
+
+/** A kit's joints as a reference, to be compared with or to be taken over. */
+export function referenceOf(kit: Kit): ReferenceJoint[] {
+  const worlds = restWorlds(kit);
+  const joints = jointsInOrder(kit);
+  const all = new Set(joints);
+  return joints.map((id) => {
+    const part = kit.parts[id];
+    const above = jointAbove(kit, part, all);
+    return { name: part.name, parent: above === null ? null : kit.parts[above].name, needed: false, at: headOf(worlds, id), rotation: decomposeMatrix(worlds.get(id)!).rotation };
+  });
+}
