@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { KitError } from './errors';
 import { idSchema, quatSchema, vec3Schema } from './operation';
 import { slotsOf } from './slots-of';
-import { CALLOUT_POINTS, EASINGS, KEY_PROPERTIES, KIT_FORMAT, LOOP_MODES, OUTSIDES, ROLES, SIGNED_AXES, TURN_ORDERS, type Id, type Kit } from './types';
+import { CALLOUT_POINTS, COUPLING_KINDS, EASINGS, KEY_PROPERTIES, KIT_FORMAT, LOOP_MODES, OUTSIDES, ROLES, SIGNED_AXES, TURN_ORDERS, type Id, type Kit } from './types';
 
 const name = Joi.string().allow('').max(200);
 const sha = Joi.string().pattern(/^[0-9a-f]{64}$/);
@@ -186,6 +186,19 @@ export const calloutSchema = Joi.object({
     .required(),
 });
 
+const body = Joi.object({ id: id.required(), name: name.required(), parts: Joi.array().items(id).min(1).required(), anchored: Joi.boolean().required() });
+export const couplingSchema = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  kind: Joi.valid(...COUPLING_KINDS).required(),
+  from: id.required(),
+  to: id.invalid(Joi.ref('from')).required(),
+  at: vec3Schema.required(),
+  axis: vec3Schema.required(),
+  min: Joi.number().allow(null).required(),
+  max: Joi.number().allow(null).required(),
+});
+
 const table = (value: Joi.Schema) => Joi.object().pattern(idSchema, value).required();
 
 const kitSchema = Joi.object({
@@ -205,6 +218,8 @@ const kitSchema = Joi.object({
   parked: Joi.array().items(parked),
   asides: Joi.array().items(Joi.object({ rulebook: Joi.string().max(64).required(), finding: Joi.string().max(400).required(), reason: Joi.string().min(1).max(1000).required() })),
   callouts: Joi.array().items(calloutSchema),
+  bodies: Joi.array().items(body),
+  couplings: Joi.array().items(couplingSchema),
 }).required();
 
 export class KitFormatError extends KitError {
@@ -264,6 +279,15 @@ function checkReferences(kit: Kit): void {
   for (const one of Object.values(kit.skins)) for (const joint of one.joints) need(kit.parts, joint, `skins.${one.id}.joints`);
   for (const one of Object.values(kit.clips)) for (const t of one.tracks) need(kit.parts, t.part, `clips.${one.id}.tracks`);
   for (const one of kit.callouts ?? []) for (const { part } of one.points) need(kit.parts, part, `callouts.${one.id}`);
+  const inBodies = new Set<Id>();
+  for (const one of kit.bodies ?? [])
+    for (const part of one.parts) {
+      need(kit.parts, part, `bodies.${one.id}.parts`);
+      if (inBodies.has(part)) throw new KitSchemaError('a part that belongs to two bodies', `bodies.${one.id}.parts`);
+      inBodies.add(part);
+    }
+  const bodies = Object.fromEntries((kit.bodies ?? []).map((one) => [one.id, one]));
+  for (const one of kit.couplings ?? []) for (const end of [one.from, one.to]) need(bodies, end, `couplings.${one.id}`);
   for (const one of Object.values(kit.bindings)) need(kit.parts, one.part, `bindings.${one.id}.part`);
   for (const one of Object.values(kit.materials)) {
     for (const slot of slotsOf(one)) need(kit.images, slot.image, `materials.${one.id}`);

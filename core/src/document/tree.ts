@@ -69,14 +69,35 @@ export function freeName(name: string, taken: ReadonlySet<string>, separator = '
 }
 
 /** Takes out the measures that hold on to parts which are gone. Writes to the draft. */
-export function dropCallouts(kit: Kit, gone: ReadonlySet<Id>): void {
-  if (!kit.callouts) return;
-  const kept = kit.callouts.filter(({ points }) => !points.some(({ part }) => gone.has(part)));
-  if (kept.length > 0) kit.callouts = kept;
-  else delete kit.callouts;
+export function dropWhatIsOn(kit: Kit, gone: ReadonlySet<Id>): void {
+  if (kit.callouts) {
+    const kept = kit.callouts.filter(({ points }) => !points.some(({ part }) => gone.has(part)));
+    if (kept.length > 0) kit.callouts = kept;
+    else delete kit.callouts;
+  }
+  for (const body of kit.bodies ?? []) if (body.parts.some((part) => gone.has(part))) body.parts = body.parts.filter((part) => !gone.has(part));
+  dropEmptyBodies(kit);
+}
+
+/** Bodies without parts go, and couplings without their bodies. Writes to the draft. */
+export function dropEmptyBodies(kit: Kit): void {
+  if (!kit.bodies) return;
+  if (kit.bodies.some(({ parts }) => parts.length === 0)) kit.bodies = kit.bodies.filter(({ parts }) => parts.length > 0);
+  const ids = new Set(kit.bodies.map(({ id }) => id));
+  if (kit.couplings?.some(({ from, to }) => !ids.has(from) || !ids.has(to))) kit.couplings = kit.couplings.filter(({ from, to }) => ids.has(from) && ids.has(to));
+  if (kit.bodies.length === 0) delete kit.bodies;
+  if (kit.couplings?.length === 0) delete kit.couplings;
 }
 
 /** Puts the points that measures hold on a part elsewhere in its axes, since its geometry was moved in them. Writes to the draft. */
-export function moveCallouts(kit: Kit, part: Id, move: (at: Vec3) => Vec3): void {
+export function moveWhatIsOn(kit: Kit, part: Id, move: (at: Vec3) => Vec3): void {
   for (const { points } of kit.callouts ?? []) for (const point of points) if (point.part === part) point.at = move(point.at);
+  for (const coupling of kit.couplings ?? []) {
+    if (kit.bodies?.find(({ id }) => id === coupling.from)?.parts[0] !== part) continue;
+    const [at, end] = [move(coupling.at), move(coupling.at.map((value, axis) => value + coupling.axis[axis]) as Vec3)];
+    const along = end.map((value, axis) => value - at[axis]);
+    const length = Math.hypot(...along);
+    coupling.at = at;
+    if (length > 1e-12) coupling.axis = along.map((value) => value / length + 0) as Vec3;
+  }
 }

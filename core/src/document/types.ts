@@ -249,6 +249,35 @@ export interface Callout {
   points: { part: Id; at: Vec3 }[];
 }
 
+/** Parts that are held together and move as one. Its axes are those of its first part. */
+export interface Body {
+  id: Id;
+  name: string;
+  parts: Id[];
+  /** Whether it stands still, whatever moves. */
+  anchored: boolean;
+}
+
+export const COUPLING_KINDS = ['hinge', 'slider', 'ball'] as const;
+export type CouplingKind = (typeof COUPLING_KINDS)[number];
+
+/** What lets one body move against another: about a line, along it, or about a point. */
+export interface Coupling {
+  id: Id;
+  name: string;
+  kind: CouplingKind;
+  /** The body that holds, and the one that is held. */
+  from: Id;
+  to: Id;
+  /** In the axes of the holding body, metres. */
+  at: Vec3;
+  /** Unit vector in those axes: of the hinge, of the slide, or of the middle of the ball's cone. */
+  axis: Vec3;
+  /** Degrees, metres for a slider, from where the bodies stand at rest; null where nothing stops it. A ball has a greatest swing alone. */
+  min: number | null;
+  max: number | null;
+}
+
 export const SIGNED_AXES = ['+x', '-x', '+y', '-y', '+z', '-z'] as const;
 export type SignedAxis = (typeof SIGNED_AXES)[number];
 
@@ -302,4 +331,7 @@ export interface Kit {
   asides?: Aside[];
   /** Absent where nothing measured is kept. */
   callouts?: Callout[];
+  /** Rigid assembly; both absent where the kit is none. */
+  bodies?: Body[];
+  couplings?: Coupling[];
 }

@@ -1,4 +1,4 @@
-import { moveCallouts, putArray, readArray, type Axis, type Blobs, type Kit, type SampleTrack, type Track, type TurnOrder, type Vec3 } from '../document';
+import { moveWhatIsOn, putArray, readArray, type Axis, type Blobs, type Kit, type SampleTrack, type Track, type TurnOrder, type Vec3 } from '../document';
 import { applyMat3, determinantMat3, type Mat3 } from './linear';
 import { axisMap, conformQuat, isIdentityChange, type Change } from './space';
 import { transformMesh } from './transform-mesh';
@@ -37,7 +37,13 @@ export function conformKit(kit: Kit, change: Change, blobs: Blobs): void {
     for (let i = 0; i < matrices.length; i += 16) matrices.set(conformMatrix(matrices.subarray(i, i + 16), basis, scale), i);
     skin.inverseBindMatrices = putArray(blobs, matrices, 16);
   }
-  for (const id of Object.keys(kit.parts)) moveCallouts(kit, id, place);
+  for (const id of Object.keys(kit.parts)) moveWhatIsOn(kit, id, place);
+  for (const coupling of kit.couplings ?? []) {
+    // Slides are lengths; turns go the other way round in a mirrored space.
+    const limit = (value: number | null, by: number) => (value === null ? null : value * by + 0);
+    if (coupling.kind === 'slider') [coupling.min, coupling.max] = [limit(coupling.min, scale), limit(coupling.max, scale)];
+    else if (coupling.kind === 'hinge' && det < 0) [coupling.min, coupling.max] = [limit(coupling.max, -1), limit(coupling.min, -1)];
+  }
   const track = (one: Track): Track => {
     if (one.kind === 'samples') return conformSamples(one, change, blobs);
     const factor = one.property === 'offset' ? scale * sign[one.axis] : one.property === 'turn' ? det * sign[one.axis] : 1;

@@ -1,6 +1,7 @@
 export * from './at-level';
 export * from './circle';
 export * from './conform';
+export * from './coupling-frames';
 export * from './cut-mesh';
 export * from './fit-points';
 export * from './gltf-materials';

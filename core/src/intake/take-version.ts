@@ -2,7 +2,7 @@ import Joi from 'joi';
 import {
   checkKit,
   defineOperation,
-  dropCallouts,
+  dropWhatIsOn,
   idSchema,
   KitError,
   newId,
@@ -283,7 +283,7 @@ class VersionMerge {
     for (const id of gone) this.park(id, names.get(id)!);
     for (const id of gone) {
       for (const child of Object.values(kit.parts)) if (child.parent === id) this.liftChild(child, kit.parts[id].parent);
-      dropCallouts(kit, new Set([id]));
+      dropWhatIsOn(kit, new Set([id]));
       delete kit.parts[id];
     }
   }

@@ -1,3 +1,19 @@
+export { assemblyTree, bodyMotions, dragBody, poseAssembly, withinLimits, type AssemblyTree, type CouplingValues } from './assembly';
+export {
+  anchorBody,
+  couple,
+  CouplingLimitsError,
+  dropBodies,
+  gatherBodies,
+  makeBody,
+  NoBodyError,
+  NoLineError,
+  renameBody,
+  snapCouplings,
+  touching,
+  uncouple,
+  type CouplingFields,
+} from './assembly-operations';
 export { compareSkeletons, JOINT_STATES, meaningOf, referenceOf, type JointRow, type JointState, type ReferenceJoint } from './compare-skeletons';
 export { crossings } from './crossings';
 export { enclosedVolume } from './pose-figures';

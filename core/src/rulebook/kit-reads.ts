@@ -62,7 +62,7 @@ export class KitReads {
         },
       });
     }
-    for (const other of ['format', 'name', 'targets', 'source', 'parked', 'asides'] as const) {
+    for (const other of ['format', 'name', 'targets', 'source', 'parked', 'asides', 'bodies', 'couplings'] as const) {
       Object.defineProperty(view, other, {
         enumerable: true,
         get: () => {
@@ -78,7 +78,7 @@ export class KitReads {
   take(kit: Kit): Set<string> {
     const before = this.kit;
     const changed = new Set<string>();
-    for (const other of ['format', 'name', 'targets', 'source', 'parked', 'asides'] as const) if (before?.[other] !== kit[other]) changed.add(other);
+    for (const other of ['format', 'name', 'targets', 'source', 'parked', 'asides', 'bodies', 'couplings'] as const) if (before?.[other] !== kit[other]) changed.add(other);
     for (const table of TABLES) if (before?.[table] !== kit[table]) this.takeTable(table, (before?.[table] ?? {}) as Row, kit[table] as unknown as Row, changed);
     this.kit = kit;
     return changed;

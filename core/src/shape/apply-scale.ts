@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { defineOperation, idsSchema, moveCallouts, partOf, partsInOrder, putArray, readArray, type Blobs, type Id, type Kit, type Vec3 } from '../document';
+import { defineOperation, idsSchema, moveWhatIsOn, partOf, partsInOrder, putArray, readArray, type Blobs, type Id, type Kit, type Vec3 } from '../document';
 import { affineMatrix, applyMat3, diagonalMat3, mat3FromQuat, multiplyMat3, transformPartMesh, transposeMat3, type Mat3 } from '../geometry';
 import { motionOf } from './motion-of';
 import { premultiplyBinds } from './move-pivot';
@@ -40,7 +40,7 @@ export const applyScale = defineOperation<{ parts: Id[] }>({
       kit.parts[id].scale = [1, 1, 1];
       if (isIdentity(residue)) continue;
       if (kit.parts[id].skin === null) transformPartMesh(kit, id, residue, [0, 0, 0], blobs);
-      moveCallouts(kit, id, (at) => applyMat3(residue, at));
+      moveWhatIsOn(kit, id, (at) => applyMat3(residue, at));
       if (kit.parts[id].tail) kit.parts[id].tail = applyMat3(residue, kit.parts[id].tail);
       premultiplyBinds(kit, id, affineMatrix(residue), blobs);
     }

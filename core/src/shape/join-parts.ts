@@ -1,6 +1,6 @@
 import Joi from 'joi';
-import { childrenOf, defineOperation, idSchema, idsSchema, KitError, moveCallouts, newId, partOf, type Blobs, type Id, type Kit, type Mesh, type Part } from '../document';
-import { invertMatrix, mergePrimitives, multiplyMatrices, restWorlds, transformMesh, transformPoint, type Mat4 } from '../geometry';
+import { childrenOf, defineOperation, idSchema, idsSchema, KitError, moveWhatIsOn, newId, partOf, type Blobs, type Id, type Kit, type Mesh, type Part } from '../document';
+import { invertMatrix, keepCouplings, mergePrimitives, multiplyMatrices, restWorlds, transformMesh, transformPoint, type Mat4 } from '../geometry';
 import { hangBelow } from './reparent';
 import { ShearError } from './shape-errors';
 
@@ -43,14 +43,16 @@ export const joinParts = defineOperation<{ into: Id; parts: Id[] }>({
     delete mesh.levels;
     kit.meshes[mesh.id] = mesh;
     kept.mesh = mesh.id;
-    for (const other of others) carryCallouts(kit, other.id, into, multiplyMatrices(inverse, worlds.get(other.id)!));
-    takeOut(kit, others, into);
+    keepCouplings(kit, () => {
+      for (const other of others) carryCallouts(kit, other.id, into, multiplyMatrices(inverse, worlds.get(other.id)!));
+      takeOut(kit, others, into);
+    });
   },
 });
 
 /** Measures on a part that is joined hold on to the one that is kept. */
 function carryCallouts(kit: Kit, from: Id, into: Id, matrix: Mat4): void {
-  moveCallouts(kit, from, (at) => transformPoint(matrix, at));
+  moveWhatIsOn(kit, from, (at) => transformPoint(matrix, at));
   for (const { points } of kit.callouts ?? []) for (const point of points) if (point.part === from) point.part = into;
 }
 

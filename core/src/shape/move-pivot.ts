@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { childrenOf, defineOperation, idSchema, idsSchema, KitError, moveCallouts, partOf, vec3Schema, type Blobs, type Id, type Kit, type Vec3 } from '../document';
+import { childrenOf, defineOperation, idSchema, idsSchema, KitError, moveWhatIsOn, partOf, vec3Schema, type Blobs, type Id, type Kit, type Vec3 } from '../document';
 import { affineMatrix, composeMatrix, isEmptyBounds, multiplyMatrices, ownBounds, readBindMatrices, transformPartMesh, transformPoint, writeBindMatrices, type Mat4 } from '../geometry';
 import { SkinnedPartError } from './shape-errors';
 
@@ -19,7 +19,7 @@ export function movePivotBy(kit: Kit, id: Id, to: Vec3, blobs: Blobs): void {
   part.translation = transformPoint(composeMatrix(part.translation, part.rotation, part.scale), to);
   const back = to.map((value) => -value) as Vec3;
   transformPartMesh(kit, id, [1, 0, 0, 0, 1, 0, 0, 0, 1], back, blobs);
-  moveCallouts(kit, id, (at) => at.map((value, axis) => value - to[axis]) as Vec3);
+  moveWhatIsOn(kit, id, (at) => at.map((value, axis) => value - to[axis]) as Vec3);
   if (part.tail) part.tail = part.tail.map((value, axis) => value - to[axis]) as Vec3;
   for (const child of childrenOf(kit, id)) child.translation = child.translation.map((value, axis) => value - to[axis]) as Vec3;
   premultiplyBinds(kit, id, affineMatrix([1, 0, 0, 0, 1, 0, 0, 0, 1], back), blobs);

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { childrenOf, defineOperation, dropCallouts, freeName, idSchema, idsSchema, jointsOf, KitError, newId, newPart, nextOrder, partOf, vec3Schema, type Id, type Kit, type Vec3 } from '../document';
+import { childrenOf, defineOperation, dropWhatIsOn, freeName, idSchema, idsSchema, jointsOf, KitError, newId, newPart, nextOrder, partOf, vec3Schema, type Id, type Kit, type Vec3 } from '../document';
 import { invertMatrix, restWorlds, transformPoint } from '../geometry';
 import { hangBelow } from './reparent';
 import { ShearError } from './shape-errors';
@@ -63,7 +63,7 @@ export const dissolveParents = defineOperation<{ parts: Id[] }>({
       if (joints.has(id) && Object.values(kit.skins).some((skin) => skin.joints.includes(id))) throw new NotDissolvedError(part.name, 'a skin is held by it. Give its weights to another joint first');
       const children = childrenOf(kit, id).map((child) => child.id);
       if (children.length > 0) hangBelow(kit, children, part.parent, 'world', part.order);
-      dropCallouts(kit, new Set([id]));
+      dropWhatIsOn(kit, new Set([id]));
       delete kit.parts[id];
     }
   },

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { defineOperation, dropCallouts, type Id, type Kit } from '../document';
+import { defineOperation, dropWhatIsOn, type Id, type Kit } from '../document';
 
 /** Parts without a mesh, a role or anything below them, that no motion, variable or skin needs; with those above them that carry nothing else. */
 export function emptyParts(kit: Kit): Id[] {
@@ -24,7 +24,7 @@ export const removeEmpty = defineOperation<Record<string, never>>({
   args: Joi.object({}).required(),
   change(kit) {
     const gone = new Set(emptyParts(kit));
-    dropCallouts(kit, gone);
+    dropWhatIsOn(kit, gone);
     for (const id of gone) delete kit.parts[id];
   },
 });

@@ -1,4 +1,4 @@
-import { childrenOf, KitError, moveCallouts, partOf, putArray, readArray, type Axis, type Blobs, type Id, type Kit, type Quat, type TurnOrder, type Vec3 } from '../document';
+import { childrenOf, KitError, moveWhatIsOn, partOf, putArray, readArray, type Axis, type Blobs, type Id, type Kit, type Quat, type TurnOrder, type Vec3 } from '../document';
 import { affineMatrix, conjugateQuat, mat3FromQuat, multiplyQuats, normalizeQuat, rotateVector, transformPartMesh, transposeMat3, type Mat3 } from '../geometry';
 import { motionOf } from './motion-of';
 import { premultiplyBinds } from './move-pivot';
@@ -34,7 +34,7 @@ export function turnOwnAxes(kit: Kit, id: Id, q: Quat, blobs: Blobs): void {
     child.rotation = normalizeQuat(multiplyQuats(back, child.rotation));
     turnOffsets(kit, child.id, back, blobs);
   }
-  moveCallouts(kit, id, (at) => rotateVector(back, at));
+  moveWhatIsOn(kit, id, (at) => rotateVector(back, at));
   if (part.tail) part.tail = rotateVector(back, part.tail);
   const linear = mat3FromQuat(back);
   if (part.skin === null) transformPartMesh(kit, id, linear, [0, 0, 0], blobs);

@@ -1,0 +1,56 @@
+import { dropEmptyBodies, type Coupling, type Id, type Kit, type Vec3 } from '../document';
+import { invertMatrix, transformPoint, type Mat4 } from './linear';
+import { restWorlds } from './pose';
+
+/** A place with a direction: where a coupling stands. */
+export interface CouplingFrame {
+  /** Metres. */
+  at: Vec3;
+  /** Unit vector. */
+  axis: Vec3;
+}
+
+type Worlds = ReadonlyMap<Id, Float64Array>;
+
+const leadOf = (kit: Kit, body: Id): Id => kit.bodies!.find(({ id }) => id === body)!.parts[0];
+
+/** A frame taken by a matrix. */
+export function movedFrame(matrix: Mat4, { at, axis }: CouplingFrame): CouplingFrame {
+  const point = transformPoint(matrix, at);
+  const end = transformPoint(matrix, at.map((value, i) => value + axis[i]) as Vec3);
+  const way = end.map((value, i) => value - point[i]);
+  const length = Math.hypot(...way) || 1;
+  return { at: point, axis: way.map((value) => value / length + 0) as Vec3 };
+}
+
+/** W = A · F_A: from the axes of the holding body into the world. */
+export function couplingInWorld(kit: Kit, coupling: Pick<Coupling, 'from' | 'at' | 'axis'>, worlds: Worlds = restWorlds(kit)): CouplingFrame {
+  return frameFromBody(kit, coupling.from, coupling, worlds);
+}
+
+/** F_B = B⁻¹ · W: a frame of the world read in the axes of a body, which are those of its first part. */
+export function frameInBody(kit: Kit, body: Id, frame: CouplingFrame, worlds: Worlds = restWorlds(kit)): CouplingFrame {
+  const inverse = invertMatrix(worlds.get(leadOf(kit, body))!);
+  return inverse ? movedFrame(inverse, frame) : frame;
+}
+
+/** A frame typed in the axes of a body, in the world. */
+export function frameFromBody(kit: Kit, body: Id, frame: CouplingFrame, worlds: Worlds = restWorlds(kit)): CouplingFrame {
+  return movedFrame(worlds.get(leadOf(kit, body))!, frame);
+}
+
+/** Couplings keep their place in the world while bodies lose or change their first part. Writes to the draft. */
+export function keepCouplings(kit: Kit, change: () => void): void {
+  if (!kit.bodies) return change();
+  const before = restWorlds(kit);
+  const frames = new Map((kit.couplings ?? []).map((coupling) => [coupling.id, couplingInWorld(kit, coupling, before)]));
+  const leads = new Map(kit.bodies.map((body) => [body.id, body.parts[0]]));
+  change();
+  for (const body of kit.bodies) if (body.parts.some((part) => !kit.parts[part])) body.parts = body.parts.filter((part) => kit.parts[part]);
+  dropEmptyBodies(kit);
+  const worlds = restWorlds(kit);
+  for (const coupling of kit.couplings ?? [])
+    if (leads.get(coupling.from) !== leadOf(kit, coupling.from)) Object.assign(coupling, tidied(frameInBody(kit, coupling.from, frames.get(coupling.id)!, worlds)));
+}
+
+const tidied = ({ at, axis }: CouplingFrame): CouplingFrame => ({ at: at.map((value) => Number(value.toFixed(9)) + 0) as Vec3, axis: axis.map((value) => Number(value.toFixed(9)) + 0) as Vec3 });
