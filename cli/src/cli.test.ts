@@ -77,7 +77,7 @@ test('check and mend: what a rulebook finds, as JSON and by exit code; safe mend
   expect(run('check', 'letter.txt', '--target', 'brinework').status).toBe(2);
   expect(run('check', 'crane.glb', '--target', 'nowhere')).toMatchObject({ status: 2, stderr: expect.stringContaining('There is no rulebook and no file “nowhere”') });
   expect(run('check', 'crane.glb', '--target', 'letter.txt')).toMatchObject({ status: 2, stderr: expect.stringContaining('is not JSON') });
-  expect((JSON.parse(run('rulebooks', '--json').stdout) as { id: string }[]).map(({ id }) => id)).toEqual(['brinework', 'plotwick', 'cubbin', 'emberfold', 'glasswink', 'clashmere']);
+  expect((JSON.parse(run('rulebooks', '--json').stdout) as { id: string }[]).map(({ id }) => id)).toEqual(['brinework', 'plotwick', 'cubbin', 'emberfold', 'glasswink', 'clashmere', 'lanternlot']);
 });
 
 test('convert writes other units and axes, as another reader sees them; misuse is a sentence', async () => {

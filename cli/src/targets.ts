@@ -4,12 +4,13 @@ import clashmere from '@itchkit/rulebooks/clashmere';
 import cubbin from '@itchkit/rulebooks/cubbin';
 import emberfold from '@itchkit/rulebooks/emberfold';
 import glasswink from '@itchkit/rulebooks/glasswink';
+import lanternlot from '@itchkit/rulebooks/lanternlot';
 import plotwick from '@itchkit/rulebooks/plotwick';
 import { checkRulebook, KitError, type Rulebook } from '@itchkit/core';
 
 export class TargetError extends KitError {}
 
-const SHIPPED = [brinework, plotwick, cubbin, emberfold, glasswink, clashmere];
+const SHIPPED = [brinework, plotwick, cubbin, emberfold, glasswink, clashmere, lanternlot];
 
 /** The rulebooks that ship with Itch Kit. */
 export const rulebooks = (): Rulebook[] => SHIPPED.map(checkRulebook);

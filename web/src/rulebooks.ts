@@ -4,11 +4,12 @@ import clashmere from '@itchkit/rulebooks/clashmere';
 import cubbin from '@itchkit/rulebooks/cubbin';
 import emberfold from '@itchkit/rulebooks/emberfold';
 import glasswink from '@itchkit/rulebooks/glasswink';
+import lanternlot from '@itchkit/rulebooks/lanternlot';
 import plotwick from '@itchkit/rulebooks/plotwick';
 import { checkRulebook, compareVersions, type Kit, type Rulebook } from '@itchkit/core';
 
 /** The rulebooks that ship with the application, older versions too: kits may be pinned to them. */
-const SHIPPED: Rulebook[] = [brinework, brineworkFirst, plotwick, cubbin, emberfold, glasswink, clashmere].map(checkRulebook);
+const SHIPPED: Rulebook[] = [brinework, brineworkFirst, plotwick, cubbin, emberfold, glasswink, clashmere, lanternlot].map(checkRulebook);
 const SHIPPED_IDS = new Set(SHIPPED.map((rulebook) => rulebook.id));
 
 const known = new Map<string, Rulebook>(SHIPPED.map((rulebook) => [keyOf(rulebook.id, rulebook.version), rulebook]));

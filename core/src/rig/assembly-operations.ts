@@ -105,6 +105,36 @@ export function touching(kit: Kit, parts: readonly Id[], gap: number, blobs: Blo
   return [...groups.values()];
 }
 
+/** Makes parts one with the body that each is nearest to, by the distance between their surfaces. */
+export const holdNearest = defineOperation<{ parts: Id[] }>({
+  id: 'rig.hold-nearest',
+  title: (kit, { parts }) => `Hold ${nameList(parts.map((id) => kit.parts[id]?.name ?? ''))} with the nearest body`,
+  args: Joi.object({ parts: idsSchema.required() }),
+  change(kit, { parts }, blobs) {
+    const free = new Set(parts.map((id) => partOf(kit, id).id));
+    const shown = (id: Id) => kit.parts[id].mesh !== null;
+    const others = (kit.bodies ?? []).map((body) => ({ body, parts: body.parts.filter((id) => !free.has(id) && shown(id)) })).filter((one) => one.parts.length > 0);
+    if (others.length === 0) throw new NoBodyError('bodies');
+    const trees = others.map((one) => {
+      const { positions, indices } = surfaceOf(kit, one.parts, blobs);
+      return { body: one.body, tree: new SurfaceTree(positions, indices) };
+    });
+    keepCouplings(kit, () => {
+      for (const id of free) {
+        const { positions } = surfaceOf(kit, [id], blobs);
+        const off = trees.map(({ body, tree }) => {
+          let least = Infinity;
+          for (let i = 0; i < positions.length; i += 3) least = Math.min(least, tree.nearest(positions[i], positions[i + 1], positions[i + 2]).squaredDistance);
+          return { body, least };
+        });
+        const { body } = off.reduce((best, one) => (one.least < best.least ? one : best));
+        for (const other of kit.bodies!) other.parts = other.parts.filter((part) => part !== id);
+        kit.bodies!.find((one) => one.id === body.id)!.parts.push(id);
+      }
+    });
+  },
+});
+
 function boundsMeet(a: Bounds | undefined, b: Bounds | undefined, gap: number): boolean {
   return a !== undefined && b !== undefined && [0, 1, 2].every((axis) => a.min[axis] <= b.max[axis] + gap && b.min[axis] <= a.max[axis] + gap);
 }

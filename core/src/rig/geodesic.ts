@@ -101,6 +101,28 @@ export class Geodesics {
   }
 }
 
+/** How far each voxel is from the solid, in tenths of a cell; 0 inside (Borgefors 1986, two passes). The outermost layer is left at FAR. */
+export function outwardDistances(solid: VoxelSolid): Int32Array {
+  const { kind, size } = solid;
+  const { offsets, lengths } = neighbourhood(solid);
+  const out = new Int32Array(kind.length);
+  for (let i = 0; i < kind.length; i++) out[i] = kind[i] === OUTSIDE ? FAR - 100 : 0;
+  const pass = (from: number, to: number, backwards: boolean) => {
+    for (let n = 0; n < kind.length; n++) {
+      const i = backwards ? kind.length - 1 - n : n;
+      if (out[i] === 0) continue;
+      const x = i % size[0];
+      const y = Math.floor(i / size[0]) % size[1];
+      const z = Math.floor(i / (size[0] * size[1]));
+      if (x === 0 || y === 0 || z === 0 || x === size[0] - 1 || y === size[1] - 1 || z === size[2] - 1) continue;
+      for (let k = from; k < to; k++) out[i] = Math.min(out[i], out[i + offsets[k]] + lengths[k]);
+    }
+  };
+  pass(0, 13, false);
+  pass(13, 26, true);
+  return out;
+}
+
 /** How deep each voxel lies below the surface, in tenths of a cell; 0 outside (Borgefors 1986, two passes). */
 export function depths(solid: VoxelSolid): Int32Array {
   const { kind } = solid;

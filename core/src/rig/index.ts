@@ -5,6 +5,7 @@ export {
   CouplingLimitsError,
   dropBodies,
   gatherBodies,
+  holdNearest,
   makeBody,
   NoBodyError,
   NoLineError,
@@ -22,6 +23,7 @@ export { headOf, jointLines, jointsInOrder, placingJoints, tailOf } from './rig-
 export { middleAlong } from './body-lines';
 export { fitSkeleton, jointsFromPins, pinsMoved, type Fit, type FitOptions, type Pin, type Side } from './fit-skeleton';
 export * from './joint-operations';
+export { jointsOutside, pullInside } from './joints-inside';
 export * from './rig-errors';
 export * from './templates';
 export { BRUSH_MODES, WeightBrush, type BrushMode, type BrushSettings } from './weight-brush';

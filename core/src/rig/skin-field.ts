@@ -1,5 +1,5 @@
 import { newId, partOf, putArray, readArray, type Accessor, type Blobs, type Id, type Kit, type Mesh, type Primitive, type Skin } from '../document';
-import { editPartMesh, invertMatrix, jointMatrices, multiplyMatrices, posedVertices, readBindMatrices, restWorlds, transformMesh, writeBindMatrices, type Mat4 } from '../geometry';
+import { editPartMesh, invertMatrix, jointMatrices, multiplyMatrices, posedVertices, readBindMatrices, restWorlds, transformMesh, transformPoint, writeBindMatrices, type Mat4 } from '../geometry';
 import { NoJointError, NoSkinMeshError } from './rig-errors';
 import { keepStrongest, places } from './solve-weights';
 
@@ -33,7 +33,9 @@ export function surfaceOf(kit: Kit, parts: readonly Id[], blobs: Blobs): Surface
     if (part.mesh === null) continue;
     const mesh = kit.meshes[part.mesh];
     const triangles = mesh.primitives.reduce((sum, primitive) => sum + (primitive.attributes.POSITION?.count ?? 0), 0);
-    positions.push(posedVertices(kit, blobs, part, (other) => worlds.get(other)!).subarray(0, 3 * triangles));
+    const posed = posedVertices(kit, blobs, part, (other) => worlds.get(other)!).subarray(0, 3 * triangles);
+    if (part.skin !== null) standUnheld(kit, id, posed, worlds, blobs);
+    positions.push(posed);
     mesh.primitives.forEach((primitive, p) => {
       const count = primitive.attributes.POSITION?.count ?? 0;
       for (const index of readArray<Uint32Array>(blobs, primitive.indices)) indices.push(start + index);
@@ -49,6 +51,22 @@ export function surfaceOf(kit: Kit, parts: readonly Id[], blobs: Blobs): Surface
     at += one.length;
   }
   return { positions: all, indices: Uint32Array.from(indices), spans };
+}
+
+/** Vertices that nothing holds are drawn at the origin; what they belong to stands where it was bound. Writes to `posed`. */
+function standUnheld(kit: Kit, id: Id, posed: Float64Array, worlds: ReadonlyMap<Id, Float64Array>, blobs: Blobs): void {
+  const part = kit.parts[id];
+  const [place] = jointMatrices(kit, blobs, part.skin!, (joint) => worlds.get(joint)!);
+  let at = 0;
+  for (const { attributes } of kit.meshes[part.mesh!].primitives) {
+    if (!attributes.POSITION) continue;
+    const sets = weightSets(attributes, blobs);
+    const own = readArray<Float32Array>(blobs, attributes.POSITION);
+    for (let v = 0; v < own.length / 3; v++, at += 3) {
+      if (!place || sets.some(({ weights }) => weights[4 * v] + weights[4 * v + 1] + weights[4 * v + 2] + weights[4 * v + 3] > 0)) continue;
+      posed.set(transformPoint(place, [own[3 * v], own[3 * v + 1], own[3 * v + 2]]), at);
+    }
+  }
 }
 
 /** Weights of all joints at every place of some parts' surfaces: rows that tools write to. Vertices at one place share a row. */

@@ -113,23 +113,36 @@ export function places(positions: Float32Array, indices: ArrayLike<number>): { p
 function sourcesOf(solid: VoxelSolid, lines: readonly number[]): number[] {
   const found = new Set<number>();
   for (let l = 0; l + 5 < lines.length; l += 6) {
-    const length = Math.hypot(lines[l + 3] - lines[l], lines[l + 4] - lines[l + 1], lines[l + 5] - lines[l + 2]);
-    const steps = Math.max(1, Math.ceil((2 * length) / solid.cell));
+    const within = insideGrid(solid, lines, l);
+    if (!within) continue;
+    const [from, to] = within;
+    const way = [0, 1, 2].map((axis) => lines[l + 3 + axis] - lines[l + axis]);
+    const steps = Math.max(1, Math.ceil((2 * (to - from) * Math.hypot(...way)) / solid.cell));
     for (let s = 0; s <= steps; s++) {
-      const u = s / steps;
-      const x = lines[l] + u * (lines[l + 3] - lines[l]);
-      const y = lines[l + 1] + u * (lines[l + 4] - lines[l + 1]);
-      const z = lines[l + 2] + u * (lines[l + 5] - lines[l + 2]);
-      if (!contains(solid, x, y, z)) continue;
-      const at = voxelAt(solid, x, y, z);
+      const u = from + ((to - from) * s) / steps;
+      const at = voxelAt(solid, lines[l] + u * way[0], lines[l + 1] + u * way[1], lines[l + 2] + u * way[2]);
       if (solid.kind[at] !== OUTSIDE) found.add(at);
     }
   }
   return [...found].sort((a, b) => a - b);
 }
 
-function contains({ origin, cell, size }: VoxelSolid, x: number, y: number, z: number): boolean {
-  return [x, y, z].every((value, axis) => value >= origin[axis] && value <= origin[axis] + size[axis] * cell);
+/** Which shares of a line lie within the grid (Liang & Barsky 1984); null for none. */
+function insideGrid({ origin, cell, size }: VoxelSolid, lines: readonly number[], l: number): [number, number] | null {
+  let [from, to] = [0, 1];
+  for (let axis = 0; axis < 3; axis++) {
+    const start = lines[l + axis];
+    const way = lines[l + 3 + axis] - start;
+    const [low, high] = [origin[axis], origin[axis] + size[axis] * cell];
+    if (Math.abs(way) < 1e-12) {
+      if (start < low || start > high) return null;
+      continue;
+    }
+    const [a, b] = [(low - start) / way, (high - start) / way];
+    from = Math.max(from, Math.min(a, b));
+    to = Math.min(to, Math.max(a, b));
+  }
+  return from <= to ? [from, to] : null;
 }
 
 /** How far about a point voxels count, in cells: a voxel of the surface has the inside within this of any point in it. */

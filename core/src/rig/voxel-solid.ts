@@ -54,34 +54,60 @@ export function voxelSolid(positions: ArrayLike<number>, indices: ArrayLike<numb
   return solid;
 }
 
+/** Triangles that reach over more cells than this are cut in two before their voxels are looked for. */
+const SPAN = 6;
+
 /** Sets every voxel that a triangle cuts to RIND. */
-function markSurface({ origin, cell, size, kind }: VoxelSolid, positions: ArrayLike<number>, indices: ArrayLike<number>): void {
-  const half = cell * 0.5 * (1 + 1e-9);
+function markSurface(solid: VoxelSolid, positions: ArrayLike<number>, indices: ArrayLike<number>): void {
+  const { origin, cell, size } = solid;
   // A face between two voxels would cut both, and the outer one have no inside beside it: everything is moved out by a hair, alike on both sides.
   const hair = 1e-4 * cell;
   const middle = origin.map((value, axis) => value + (size[axis] * cell) / 2);
+  const stack: number[] = [];
   const p = new Float64Array(9);
-  const from = new Int32Array(3);
-  const to = new Int32Array(3);
   for (let t = 0; t + 2 < indices.length; t += 3) {
-    for (let corner = 0; corner < 3; corner++)
+    for (let corner = 0; corner < 3; corner++) {
       for (let axis = 0; axis < 3; axis++) {
         const value = positions[3 * indices[t + corner] + axis];
-        p[3 * corner + axis] = value + (value < middle[axis] ? -hair : hair);
+        stack.push(value + (value < middle[axis] ? -hair : hair));
       }
-
-    if (!Number.isFinite(p[0] + p[1] + p[2] + p[3] + p[4] + p[5] + p[6] + p[7] + p[8])) continue;
-    for (let axis = 0; axis < 3; axis++) {
-      from[axis] = Math.max(1, Math.floor((Math.min(p[axis], p[3 + axis], p[6 + axis]) - origin[axis]) / cell - 1e-6));
-      to[axis] = Math.min(size[axis] - 2, Math.floor((Math.max(p[axis], p[3 + axis], p[6 + axis]) - origin[axis]) / cell + 1e-6));
     }
-    for (let z = from[2]; z <= to[2]; z++) {
-      for (let y = from[1]; y <= to[1]; y++) {
-        for (let x = from[0]; x <= to[0]; x++) {
-          const at = x + size[0] * (y + size[1] * z);
-          if (kind[at] === RIND) continue;
-          if (triangleCutsBox(p, origin[0] + (x + 0.5) * cell, origin[1] + (y + 0.5) * cell, origin[2] + (z + 0.5) * cell, half)) kind[at] = RIND;
-        }
+    while (stack.length > 0) {
+      for (let i = 8; i >= 0; i--) p[i] = stack.pop()!;
+      if (!Number.isFinite(p[0] + p[1] + p[2] + p[3] + p[4] + p[5] + p[6] + p[7] + p[8])) continue;
+      if (!halve(p, SPAN * cell, stack)) markTriangle(solid, p);
+    }
+  }
+}
+
+/** Cuts a triangle across its longest side, where that is longer than `most`, and puts both halves onto the stack. */
+function halve(p: Float64Array, most: number, stack: number[]): boolean {
+  let longest = 0;
+  let side = 0;
+  for (let s = 0; s < 3; s++) {
+    const [a, b] = [3 * s, 3 * ((s + 1) % 3)];
+    const square = (p[a] - p[b]) ** 2 + (p[a + 1] - p[b + 1]) ** 2 + (p[a + 2] - p[b + 2]) ** 2;
+    if (square > longest) [longest, side] = [square, s];
+  }
+  if (longest <= most * most) return false;
+  const [a, b, c] = [3 * side, 3 * ((side + 1) % 3), 3 * ((side + 2) % 3)];
+  const m = [0, 1, 2].map((axis) => (p[a + axis] + p[b + axis]) / 2);
+  stack.push(p[a], p[a + 1], p[a + 2], m[0], m[1], m[2], p[c], p[c + 1], p[c + 2]);
+  stack.push(m[0], m[1], m[2], p[b], p[b + 1], p[b + 2], p[c], p[c + 1], p[c + 2]);
+  return true;
+}
+
+function markTriangle({ origin, cell, size, kind }: VoxelSolid, p: Float64Array): void {
+  const half = cell * 0.5 * (1 + 1e-7);
+  const low = (axis: number) => Math.max(1, Math.floor((Math.min(p[axis], p[3 + axis], p[6 + axis]) - origin[axis]) / cell - 1e-6));
+  const high = (axis: number) => Math.min(size[axis] - 2, Math.floor((Math.max(p[axis], p[3 + axis], p[6 + axis]) - origin[axis]) / cell + 1e-6));
+  const [x0, x1, y0, y1, z0, z1] = [low(0), high(0), low(1), high(1), low(2), high(2)];
+  for (let z = z0; z <= z1; z++) {
+    for (let y = y0; y <= y1; y++) {
+      for (let x = x0; x <= x1; x++) {
+        const at = x + size[0] * (y + size[1] * z);
+        if (kind[at] === RIND) continue;
+        if (triangleCutsBox(p, origin[0] + (x + 0.5) * cell, origin[1] + (y + 0.5) * cell, origin[2] + (z + 0.5) * cell, half)) kind[at] = RIND;
       }
     }
   }

@@ -5,6 +5,7 @@ import { mirrorPlaces } from './mirror-places';
 import { NoSkinMeshError, NotAJointError, NothingHeldError } from './rig-errors';
 import { headOf } from './rig-tree';
 import { skinField, unbindPart, writeField, type SkinField } from './skin-field';
+import { solveSkin } from './solve-skin';
 import { smoothRows } from './solve-weights';
 import { surfaceRings } from './surface-rings';
 
@@ -199,7 +200,12 @@ export const fillWeights = defineOperation<{ parts: Id[] }>({
     };
     const sound: number[] = [];
     for (let t = 0; t + 2 < field.corners.length; t += 3) if (held(field.corners[t]) && held(field.corners[t + 1]) && held(field.corners[t + 2])) sound.push(...field.corners.subarray(t, t + 3));
-    if (sound.length === 0) throw new NothingHeldError(kit.parts[parts[0]].name);
+    if (sound.length === 0) {
+      // Nothing to go by: the joints of their skins hold them as they would from the start.
+      if (width === 0) throw new NothingHeldError(kit.parts[parts[0]].name);
+      solveSkin.change(kit, { parts: holdable(kit, parts), joints: field.joints }, blobs);
+      return;
+    }
     const tree = new SurfaceTree(field.points, sound);
     const before = field.rows.slice();
     for (let p = 0; p < field.points.length / 3; p++) {

@@ -6,8 +6,8 @@ import { CHECKS } from './checks';
 const FOLDER = join(__dirname, '../../../rulebooks');
 const FILES = readdirSync(FOLDER).filter((file) => file.endsWith('.rulebook.json'));
 
-test('the six rulebooks are there', () => {
-  expect(FILES.filter((file) => !/-\d/.test(file)).sort()).toEqual(['brinework', 'clashmere', 'cubbin', 'emberfold', 'glasswink', 'plotwick'].map((id) => `${id}.rulebook.json`));
+test('the seven rulebooks are there', () => {
+  expect(FILES.filter((file) => !/-\d/.test(file)).sort()).toEqual(['brinework', 'clashmere', 'cubbin', 'emberfold', 'glasswink', 'lanternlot', 'plotwick'].map((id) => `${id}.rulebook.json`));
 });
 
 test.each(FILES)('%s holds together', (file) => {

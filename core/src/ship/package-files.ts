@@ -3,6 +3,7 @@ import { KitError, type Blobs, type Image, type Kit } from '../document';
 import { atLevel } from '../geometry';
 import { clipsInOrder } from '../motion';
 import type { Holds, Rulebook } from '../rulebook';
+import { assemblyTable } from './assembly-table';
 import type { BakeOptions } from './bake';
 import { bindingsTable } from './bindings-table';
 import { stableJson } from './stable-json';
@@ -75,6 +76,8 @@ async function oneFile(holds: Exclude<Holds, 'clip' | 'texture' | 'level'>, kit:
       return strToU8(bindingsTable(kit, rulebook));
     case 'materials':
       return strToU8(stableJson(materialList(kit)));
+    case 'assembly':
+      return strToU8(stableJson(assemblyTable(kit)));
     case 'clip-list':
       return strToU8(clipList(kit));
   }

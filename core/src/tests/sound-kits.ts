@@ -3,13 +3,14 @@ import clashmere from '../../../rulebooks/clashmere.rulebook.json';
 import cubbin from '../../../rulebooks/cubbin.rulebook.json';
 import emberfold from '../../../rulebooks/emberfold.rulebook.json';
 import glasswink from '../../../rulebooks/glasswink.rulebook.json';
+import lanternlot from '../../../rulebooks/lanternlot.rulebook.json';
 import plotwick from '../../../rulebooks/plotwick.rulebook.json';
 import { emptyKit, MemoryBlobs, newMaterial, newPart, putArray, type Axis, type Id, type Kit, type LoopMode, type Part } from '../document';
 import { invertMatrix, quatFromTurn, restWorlds } from '../geometry';
 import { checkRulebook, type Rulebook } from '../rulebook';
 import { putWedge } from './helpers';
 
-export const SHIPPED = Object.fromEntries([brinework, clashmere, cubbin, emberfold, glasswink, plotwick].map((book) => [book.id, checkRulebook(book)])) as Record<string, Rulebook>;
+export const SHIPPED = Object.fromEntries([brinework, clashmere, cubbin, emberfold, glasswink, lanternlot, plotwick].map((book) => [book.id, checkRulebook(book)])) as Record<string, Rulebook>;
 
 export interface Made {
   kit: Kit;
@@ -92,7 +93,7 @@ export const SOUND: Record<string, () => Made> = {
     const made = kitOf(
       [
         { id: 'body', role: 'base' },
-        ...skeleton.map(({ name, parent }) => ({ id: name, parent: parent ?? 'body', translation: [0, parent === null ? 0 : 0.1, 0] as [number, number, number], role: 'joint' as const })),
+        ...skeleton.map(({ name, parent }) => ({ id: name, parent: parent ?? 'body', translation: [0, parent === null ? 0 : 0.04, 0] as [number, number, number], role: 'joint' as const })),
         { id: 'coat', parent: 'body' },
       ],
       ['body', ...skeleton.map(({ name }) => name)],
@@ -110,6 +111,15 @@ export const SOUND: Record<string, () => Made> = {
   glasswink() {
     const made = kitOf([{ id: 'Effect' }, { id: 'Diver', parent: 'Effect', translation: [0, 0.1, 0] }]);
     addMotion(made.kit, 0, 'dance', 'Diver', { rate: 30, loop: 'loop' });
+    return made;
+  },
+  lanternlot() {
+    const made = kitOf([{ id: 'Fixture' }, { id: 'Lid', parent: 'Fixture', translation: [0, 0.4, 0] }]);
+    made.kit.bodies = [
+      { id: 'frame', name: 'Frame', parts: ['Fixture'], anchored: true },
+      { id: 'lid', name: 'Lid', parts: ['Lid'], anchored: false },
+    ];
+    made.kit.couplings = [{ id: 'hinge', name: 'Lid hinge', kind: 'hinge', from: 'frame', to: 'lid', at: [0, 0.4, 0], axis: [1, 0, 0], min: 0, max: 100 }];
     return made;
   },
   clashmere() {

@@ -60,6 +60,14 @@ import { namesUnique } from './names-unique';
 import { pivotsPlace } from './pivots-place';
 import { sizeClass } from './size-class';
 import { sizeGround } from './size-ground';
+import { assemblyAnchored } from './assembly-anchored';
+import { assemblyBodies } from './assembly-bodies';
+import { assemblyHeld } from './assembly-held';
+import { assemblyLimits } from './assembly-limits';
+import { assemblyLoops } from './assembly-loops';
+import { assemblyPresent } from './assembly-present';
+import { assemblyStep } from './assembly-step';
+import { skinJointsInside } from './skin-joints-inside';
 import { skinInfluences } from './skin-influences';
 import { skinOutside } from './skin-outside';
 import { skinPresent } from './skin-present';
@@ -145,6 +153,14 @@ const ALL: Check[] = [
   pivotsPlace,
   sizeClass,
   sizeGround,
+  assemblyAnchored,
+  assemblyBodies,
+  assemblyHeld,
+  assemblyLimits,
+  assemblyLoops,
+  assemblyPresent,
+  assemblyStep,
+  skinJointsInside,
   skinInfluences,
   skinOutside,
   skinPresent,

@@ -23,6 +23,12 @@ export const skinOutside: Check = {
           measured: `${tops.length} tops`,
           limit: '1 top',
           parts: tops,
+          mend: {
+            title: `Hang ${nameList(tops.slice(1).map((id) => kit.parts[id].name))} below “${kit.parts[tops[0]].name}”`,
+            safe: false,
+            call: { operation: 'shape.reparent', args: { parts: tops.slice(1), parent: tops[0], keep: 'world' } },
+            changes: tops.slice(1).map((id) => `${kit.parts[id].name}: below ${kit.parts[tops[0]].name}; it stays where it stands at rest`),
+          },
         },
       ];
     });

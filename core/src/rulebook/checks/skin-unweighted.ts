@@ -14,4 +14,10 @@ export const skinUnweighted = counted({
   noun: ['vertex', 'vertices'],
   say: (total) => `${count(total, 'vertex is', 'vertices are')} held by no joint, in`,
   among: skinned,
+  mend: (found, total) => ({
+    title: `Let ${count(total, 'vertex', 'vertices')} go with their neighbours`,
+    safe: false,
+    call: { operation: 'rig.fill-weights', args: { parts: found.map(({ part }) => part.id) } },
+    changes: found.map(({ part, figure }) => `${part.name}: ${count(figure, 'vertex', 'vertices')} held as the nearest surface that is`),
+  }),
 });
