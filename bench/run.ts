@@ -3,9 +3,10 @@ import { intakeMemory } from './intake-memory';
 import { intakeTime } from './intake-time';
 import { sceneOpen, treeRows } from './large-scene';
 import type { Row } from './row';
+import { skinRow, solveGrowth, solveRow } from './skin';
 import { rayPick, simplify, splitLoose } from './shape';
 
-const BENCHMARKS = [intakeTime, intakeMemory, sceneOpen, treeRows, checksAll, checksRename, simplify, rayPick, splitLoose];
+const BENCHMARKS = [intakeTime, intakeMemory, sceneOpen, treeRows, checksAll, checksRename, simplify, rayPick, splitLoose, solveRow, solveGrowth, skinRow];
 
 const number = (value: number) => value.toLocaleString('en', { maximumSignificantDigits: 3 });
 

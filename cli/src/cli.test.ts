@@ -80,6 +80,15 @@ test('check and mend: what a rulebook finds, as JSON and by exit code; safe mend
   expect((JSON.parse(run('rulebooks', '--json').stdout) as { id: string }[]).map(({ id }) => id)).toEqual(['brinework', 'plotwick', 'cubbin', 'emberfold', 'glasswink', 'clashmere', 'lanternlot']);
 });
 
+test('weights are solved for the file’s own skeleton, in place of those it had; a file without one is refused', async () => {
+  const { stdout, status } = run('weights', 'tail.glb', '--out', 'held.glb', '--resolution', '32', '--json');
+  expect([status, JSON.parse(stdout)]).toEqual([0, expect.objectContaining({ file: 'tail.glb', ok: true, outside: [], bridged: 0, joints: expect.any(Number) })]);
+  const [skin] = (await new WebIO().readBinary(new Uint8Array(readFileSync(join(folder, 'held.glb'))))).getRoot().listSkins();
+  expect(skin.listJoints().length).toBe((JSON.parse(stdout) as { joints: number }).joints);
+  expect(run('weights', 'crane.glb', '--out', 'x.glb')).toMatchObject({ status: 2, stdout: expect.stringContaining('has no skeleton') });
+  expect(run('weights', 'tail.glb', '--out', 'x.glb', '--resolution', '4000')).toMatchObject({ status: 2, stderr: expect.stringContaining('from 8 to 192') });
+});
+
 test('convert writes other units and axes, as another reader sees them; misuse is a sentence', async () => {
   const { status } = run('convert', 'tail.dae', '--out', 'out.glb', '--unit', 'cm', '--up', '+z', '--forward', '-y');
   expect(status).toBe(0);

@@ -7,6 +7,7 @@ import { convertKit, OptionError, spaceOf } from './convert';
 import { FileError, readPath } from './files';
 import { describe, inspectKit } from './inspect';
 import { FAILED, refusedAnswer, STOPS, type Answer, type Job } from './job';
+import { checkResolution, describeWeights, weightsOf } from './weights';
 import { rulebooks, TargetError, targetOf } from './targets';
 
 type Of<V extends Job['verb']> = Extract<Job, { verb: V }>;
@@ -39,6 +40,13 @@ async function mend({ file, target, out }: Of<'mend'>, kit: Kit, blobs: MemoryBl
   return checked(checkKitAgainst(file, mended.kit, rulebook, blobs), `Wrote ${out}: ${mended.calls.length} mends, ${bytes.length.toLocaleString('en')} bytes. Left:\n`);
 }
 
+async function weights({ file, out, resolution }: Of<'weights'>, kit: Kit, blobs: MemoryBlobs): Promise<Answer> {
+  const { solved, result } = weightsOf(file, kit, blobs, resolution);
+  const { bytes } = await writeGlb(solved, blobs);
+  writeWhole(out, bytes);
+  return { result, text: describeWeights(out, bytes.length, result), exitCode: 0 };
+}
+
 function listRulebooks(): Answer {
   const result = rulebooks().map(({ id, version, title, summary, rules }) => ({ id, version, title, summary, rules: rules.length }));
   return { result, text: result.map(({ id, version, title, rules }) => `${id} ${version}  ${title}, ${rules} rules\n`).join(''), exitCode: 0 };
@@ -54,11 +62,12 @@ function writeWhole(path: string, bytes: Uint8Array): void {
   }
 }
 
-const WITH_A_KIT: { [V in Exclude<Job['verb'], 'rulebooks'>]: (job: Of<V>, kit: Kit, blobs: MemoryBlobs) => Promise<Answer> } = { inspect, convert, check, mend };
+const WITH_A_KIT: { [V in Exclude<Job['verb'], 'rulebooks'>]: (job: Of<V>, kit: Kit, blobs: MemoryBlobs) => Promise<Answer> } = { inspect, convert, check, mend, weights };
 
 /** What can be said wrong before any file is read. @throws {KitError} */
 function lookAhead(job: Job): void {
   if (job.verb === 'convert') spaceOf(job.space);
+  if (job.verb === 'weights') checkResolution(job.resolution);
   if (job.verb === 'check' || job.verb === 'mend') targetOf(job.target);
 }
 

@@ -39,6 +39,7 @@ interface Options extends SpaceOptions {
   json?: boolean;
   out: string;
   target: string;
+  resolution?: string;
 }
 
 function program(): Command {
@@ -79,6 +80,14 @@ function program(): Command {
     .requiredOption('--out <file>', 'where to write the GLB')
     .option('--json', 'as JSON')
     .action((file: string, { target: name, out, json }: Options) => say([{ verb: 'mend', file, target: name, out }], json));
+  command
+    .command('weights')
+    .description('Solve weights for the file’s own skeleton, in place of those it has, and write it as GLB.')
+    .argument('<file>')
+    .requiredOption('--out <file>', 'where to write the GLB')
+    .option('--resolution <n>', 'voxels along the longest side, 8 to 192; 96 where nothing is said')
+    .option('--json', 'as JSON')
+    .action((file: string, { out, resolution, json }: Options) => say([{ verb: 'weights', file, out, ...(resolution === undefined ? {} : { resolution: Number(resolution) }) }], json));
   command
     .command('rulebooks')
     .description('List the rulebooks.')

@@ -82,6 +82,45 @@ const CALLS: Record<string, unknown> = {
   'shape.set-on-ground': { byMetres: -0.5 },
   'rig.normalise-weights': { parts: ['c'] },
   'rig.limit-influences': { parts: ['c'], most: 1 },
+  'rig.set-weights': {
+    joints: ['a', 'b'],
+    spans: [{ part: 'c', primitive: 0, start: 0, count: 4 }],
+    held: {
+      joints: { blob: hashBytes(new Uint8Array(new Uint16Array(16).fill(1).buffer)), type: 'u16', size: 4, count: 4 },
+      weights: { blob: hashBytes(new Uint8Array(Float32Array.from({ length: 16 }, (_, i) => (i % 4 === 0 ? 1 : 0)).buffer)), type: 'f32', size: 4, count: 4 },
+    },
+  },
+  'rig.solve-weights': { parts: ['c'], joints: ['a', 'b'], off: [], resolution: 16 },
+  'rig.hold-rigid': { parts: ['c'], joint: 'bone' },
+  'rig.copy-weights': { from: ['held'], to: ['c'] },
+  'rig.mirror-weights': { parts: ['held'], from: 'left', at: 0.5 },
+  'rig.smooth-weights': { parts: ['held'], rounds: 2 },
+  'rig.prune-weights': { parts: ['held'], below: 0.4 },
+  'rig.fill-weights': { parts: ['held'] },
+  'rig.set-vertex-weights': { part: 'held', vertices: [0, 1], weights: { bone: 0.25 } },
+  'rig.unbind': { parts: ['held'] },
+  'rig.add-joints': {
+    joints: [
+      { id: 'j1', name: 'j1', parent: 'a', at: [0, 1, 0] },
+      { id: 'j2', name: 'j2', parent: 'j1', at: [0, 2, 0], tail: [0, 3, 0] },
+    ],
+  },
+  'rig.insert-joint': { id: 'j1', name: 'j1', above: 'bone' },
+  'rig.dissolve-joints': { joints: ['bone'] },
+  'rig.move-joint': { joint: 'bone', at: [1, 2, 3], below: 'follow' },
+  'rig.move-tail': { joint: 'bone', at: [1, 2, 3] },
+  'rig.roll-joints': { joints: ['bone'], along: 1, toward: 2, direction: [1, 0, 0] },
+  'rig.mirror-joints': { joints: ['bone'], names: { bone: 'enob' }, ids: { bone: 'enob' } },
+  'rig.pull-inside': { joints: ['bone'] },
+  'rig.make-body': { id: 'three', parts: ['c'], name: 'Third' },
+  'rig.gather-bodies': { parts: ['a', 'c'], by: 'material' },
+  'rig.hold-nearest': { parts: ['c'] },
+  'rig.anchor-body': { body: 'two' },
+  'rig.rename-body': { body: 'two', name: 'Second' },
+  'rig.drop-bodies': { bodies: ['two'] },
+  'rig.couple': { id: 'slide', kind: 'slider', from: 'one', to: 'two', at: [0, 1, 0], axis: [0, 0, 2], min: 0, max: 0.5 },
+  'rig.uncouple': { couplings: ['hinge'] },
+  'rig.snap-couplings': { couplings: ['hinge'], stepMetres: 0.02 },
   'shape.resize-image': { image: 'img', width: 8, height: 8 },
   'shape.remove-parts': { parts: ['b'] },
   'motion.add-clip': { id: 'new', name: 'new', lengthSeconds: 1, rate: 24, loop: 'once' },
@@ -137,6 +176,26 @@ function made() {
   const held = kit.meshes.mesh_c.primitives[0].attributes;
   held.JOINTS_0 = putArray(blobs, new Uint16Array(16), 4);
   held.WEIGHTS_0 = putArray(blobs, new Float32Array(16).fill(0.2), 4);
+  blobs.put(new Uint8Array(new Uint16Array(16).fill(1).buffer));
+  blobs.put(new Uint8Array(Float32Array.from({ length: 16 }, (_, i) => (i % 4 === 0 ? 1 : 0)).buffer));
+  kit.meshes.held = structuredClone(kit.meshes.mesh_c);
+  kit.meshes.held.id = 'held';
+  const { attributes: own } = kit.meshes.held.primitives[0];
+  own.JOINTS_0 = putArray(blobs, Uint16Array.from([0, 1, 0, 0, 0, 0, 0, 0, 1, 0, 0, 0, 0, 0, 0, 0]), 4);
+  own.WEIGHTS_0 = putArray(blobs, Float32Array.from([0.7, 0.3, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 0, 0, 0, 0]), 4);
+  kit.parts.bone = newPart({ id: 'bone', name: 'bone', role: 'joint', parent: 'a', translation: [0.2, 0.1, 3] });
+  kit.skins.skin = {
+    id: 'skin',
+    name: 'skin',
+    joints: ['a', 'bone'],
+    inverseBindMatrices: putArray(blobs, Float32Array.from([...Array(2)].flatMap(() => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1])), 16),
+  };
+  kit.parts.held = newPart({ id: 'held', name: 'held', parent: 'a', mesh: 'held', skin: 'skin' });
+  kit.bodies = [
+    { id: 'one', name: 'One', parts: ['a'], anchored: true },
+    { id: 'two', name: 'Two', parts: ['b'], anchored: false },
+  ];
+  kit.couplings = [{ id: 'hinge', name: 'Hinge', kind: 'hinge', from: 'one', to: 'two', at: [0.013, 0, 0], axis: [0, 1, 0], min: null, max: 90 }];
   kit.meshes.pair = { id: 'pair', name: 'pair', primitives: [sheet(blobs), { ...wedgeOf(kit), material: 'bumpy' }] };
   kit.materials.bumpy = newMaterial({ id: 'bumpy', name: 'bumpy', normalTexture: { image: 'img', texCoord: 0, wrapS: 10497, wrapT: 10497 } });
   kit.parts.pair = newPart({ id: 'pair', name: 'pair', parent: 'a', mesh: 'pair', translation: [0.1, 5, 0], rotation: quatFromTurn([0, 40, 0], 'xyz') });

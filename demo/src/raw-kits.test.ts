@@ -1,3 +1,4 @@
+import lanternlot from '@itchkit/rulebooks/lanternlot';
 import plotwick from '@itchkit/rulebooks/plotwick';
 import {
   addCallout,
@@ -92,7 +93,7 @@ test('the tools of Shape finish the halt: eight seats, six lamps, three steps, a
 
 test('the cabinet falls into its pieces, and its lid hangs on a hinge typed in the frame’s axes', async () => {
   const blobs = new MemoryBlobs();
-  const hands = new Hands(checkKit(await foghornCabinet(blobs)), blobs);
+  const hands = new Hands(checkKit(await foghornCabinet(checkRulebook(lanternlot), blobs)), blobs);
   expect(sizeOf(kitBounds(hands.kit, blobs))[1]).toBeCloseTo(1.04, 2);
   hands.do(callOf(flipFaces, { parts: [hands.part('Horn')] }));
   hands.do(callOf(splitLoose, { part: hands.part('Cabinet'), place: 'below', pivot: 'middle' }));

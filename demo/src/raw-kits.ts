@@ -13,11 +13,12 @@ export async function hillTramHalt(rulebook: Rulebook, blobs: Blobs): Promise<Ki
   return hands.kit;
 }
 
-/** The cabinet as it came, in metres; it is for no platform yet. */
-export async function foghornCabinet(blobs: Blobs): Promise<Kit> {
+/** The cabinet as it came, in metres, of one piece. */
+export async function foghornCabinet(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
   const { kit } = await readGltf(await buildFoghornCabinetGlb(), 'foghorn-cabinet.glb', blobs);
   const hands = new Hands(kit, blobs);
   hands.do(callOf(renameKit, { name: 'Foghorn cabinet' }));
+  hands.do(callOf(setTarget, { rulebook: rulebook.id, version: rulebook.version }));
   hands.do(callOf(settleSource, { space: { ...hands.kit.source!.space, metresPerUnit: 0.01 } }));
   return hands.kit;
 }

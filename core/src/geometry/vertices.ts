@@ -64,25 +64,70 @@ export function posedVertices(kit: Kit, blobs: Blobs, part: Part, worldOf: (id: 
     const accessor = primitive.attributes.POSITION;
     if (!accessor) continue;
     const positions = morphed(primitive, weights ?? rest, blobs);
-    const blended = joints && primitive.attributes.JOINTS_0 ? blendMatrices(blobs, primitive.attributes, joints) : null;
-    at = place(positions, blended ?? (() => world), out, at);
+    if (joints && primitive.attributes.JOINTS_0) placeSkinned(positions, weightSetsOf(primitive, blobs), joints, out, at);
+    else place(positions, world, out, at);
+    at += positions.length;
   }
-  for (const stroke of strokes) at = place(readArray(blobs, stroke.attributes.POSITION), () => world, out, at);
+  for (const stroke of strokes) {
+    const positions = readArray<Float32Array>(blobs, stroke.attributes.POSITION);
+    place(positions, world, out, at);
+    at += positions.length;
+  }
   return out;
 }
 
-/** Writes transformed positions from `at` on; gives where they end. */
-function place(positions: ArrayLike<number>, matrixOf: (vertex: number) => Mat4, out: Float64Array, at: number): number {
-  for (let v = 0; 3 * v < positions.length; v++, at += 3) {
-    const m = matrixOf(v);
-    const x = positions[3 * v];
-    const y = positions[3 * v + 1];
-    const z = positions[3 * v + 2];
+/** Writes transformed positions from `at` on. */
+function place(positions: ArrayLike<number>, m: Mat4, out: Float64Array, at: number): void {
+  for (let i = 0; i < positions.length; i += 3, at += 3) {
+    const x = positions[i];
+    const y = positions[i + 1];
+    const z = positions[i + 2];
     out[at] = m[0] * x + m[4] * y + m[8] * z + m[12];
     out[at + 1] = m[1] * x + m[5] * y + m[9] * z + m[13];
     out[at + 2] = m[2] * x + m[6] * y + m[10] * z + m[14];
   }
-  return at;
+}
+
+interface WeightSet {
+  joints: ArrayLike<number>;
+  weights: ArrayLike<number>;
+}
+
+function weightSetsOf({ attributes }: Primitive, blobs: Blobs): WeightSet[] {
+  const sets: WeightSet[] = [];
+  for (let n = 0; attributes[`JOINTS_${n}`] && attributes[`WEIGHTS_${n}`]; n++) {
+    sets.push({ joints: readArray(blobs, attributes[`JOINTS_${n}`]), weights: readArray(blobs, attributes[`WEIGHTS_${n}`]) });
+  }
+  return sets;
+}
+
+/** Writes positions moved by each vertex's blend of joint matrices: the blend of the moved points, which is the same. Allocates nothing in the loop. */
+function placeSkinned(positions: ArrayLike<number>, sets: readonly WeightSet[], matrices: readonly Mat4[], out: Float64Array, at: number): void {
+  const m = new Float64Array(16 * matrices.length);
+  matrices.forEach((matrix, j) => m.set(matrix, 16 * j));
+  const vertices = positions.length / 3;
+  for (const { joints, weights } of sets) {
+    for (let v = 0; v < vertices; v++) {
+      const x = positions[3 * v];
+      const y = positions[3 * v + 1];
+      const z = positions[3 * v + 2];
+      let px = 0;
+      let py = 0;
+      let pz = 0;
+      for (let k = 4 * v; k < 4 * v + 4; k++) {
+        const w = weights[k];
+        if (w === 0) continue;
+        const j = 16 * joints[k];
+        px += w * (m[j] * x + m[j + 4] * y + m[j + 8] * z + m[j + 12]);
+        py += w * (m[j + 1] * x + m[j + 5] * y + m[j + 9] * z + m[j + 13]);
+        pz += w * (m[j + 2] * x + m[j + 6] * y + m[j + 10] * z + m[j + 14]);
+      }
+      const o = at + 3 * v;
+      out[o] += px;
+      out[o + 1] += py;
+      out[o + 2] += pz;
+    }
+  }
 }
 
 /** Positions of a primitive with its morph targets added by weight; the array itself where no weight counts. */
@@ -96,26 +141,6 @@ export function morphed(primitive: Primitive, weights: ArrayLike<number>, blobs:
     for (let k = 0; k < out.length; k++) out[k] += weights[i] * delta[k];
   });
   return out;
-}
-
-function blendMatrices(blobs: Blobs, attributes: Kit['meshes'][string]['primitives'][number]['attributes'], joints: Mat4[]): (vertex: number) => Float64Array {
-  const sets: { joints: ArrayLike<number>; weights: ArrayLike<number> }[] = [];
-  for (let n = 0; attributes[`JOINTS_${n}`] && attributes[`WEIGHTS_${n}`]; n++) {
-    sets.push({ joints: readArray(blobs, attributes[`JOINTS_${n}`]), weights: readArray(blobs, attributes[`WEIGHTS_${n}`]) });
-  }
-  const m = new Float64Array(16);
-  return (vertex) => {
-    m.fill(0);
-    for (const set of sets) {
-      for (let k = 4 * vertex; k < 4 * vertex + 4; k++) {
-        const weight = set.weights[k];
-        if (weight === 0) continue;
-        const joint = joints[set.joints[k]];
-        for (let e = 0; e < 16; e++) m[e] += weight * joint[e];
-      }
-    }
-    return m;
-  };
 }
 
 /** World bounds at rest of the given parts (all where none are named), exact over their vertices. */

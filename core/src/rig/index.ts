@@ -32,3 +32,4 @@ export { skinField, surfaceOf, type SkinField, type Span, type Surface } from '.
 export { runSkinTask, setWeights, skinTask, solveSkin, weightsArgs, type SkinTask } from './solve-skin';
 export { SOLVE_DEFAULTS, solveWeights, type JointLines, type SolvedWeights, type SolveOptions } from './solve-weights';
 export * from './weights-operations';
+export { voxelSolid, type VoxelSolid } from './voxel-solid';

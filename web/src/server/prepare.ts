@@ -1,6 +1,6 @@
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { join } from 'node:path';
-import { foghornCabinet, hillTramHalt, sluiceCrane, sluiceCraneFinished } from '@itchkit/demo';
+import { foghornCabinet, hillTramHalt, lanternRay, nightWatchKeeper, nightWatchKeeperModelled, sluiceCrane, sluiceCraneFinished } from '@itchkit/demo';
 import { countGrades, keptBlobsOf, MemoryBlobs, runChecks, type Kit, type Rulebook } from '@itchkit/core';
 import { allRulebooks } from '../rulebooks';
 import { storeBlobs } from './blob-store';
@@ -16,9 +16,12 @@ export async function migrateDatabase(db: Database): Promise<void> {
 /** Puts the demo kits on the shelf. */
 export async function seedDemoKits(db: Database): Promise<void> {
   const book = (id: string) => allRulebooks().find((rulebook) => rulebook.id === id)!;
-  const [brinework, plotwick] = ['brinework', 'plotwick'].map(book);
-  const builds: [Rulebook | null, (blobs: MemoryBlobs) => Promise<Kit>][] = [
-    [null, (blobs) => foghornCabinet(blobs)],
+  const [brinework, plotwick, emberfold, cubbin, lanternlot] = ['brinework', 'plotwick', 'emberfold', 'cubbin', 'lanternlot'].map(book);
+  const builds: [Rulebook, (blobs: MemoryBlobs) => Promise<Kit>][] = [
+    [emberfold, (blobs) => nightWatchKeeperModelled(emberfold, blobs)],
+    [cubbin, (blobs) => lanternRay(cubbin, blobs)],
+    [emberfold, (blobs) => nightWatchKeeper(emberfold, blobs)],
+    [lanternlot, (blobs) => foghornCabinet(lanternlot, blobs)],
     [plotwick, (blobs) => hillTramHalt(plotwick, blobs)],
     [brinework, (blobs) => sluiceCraneFinished(brinework, blobs)],
     [brinework, (blobs) => sluiceCrane(brinework, blobs)],
@@ -31,7 +34,7 @@ export async function seedDemoKits(db: Database): Promise<void> {
       db,
       [...blobs.entries()].filter(([sha]) => kept.has(sha)),
     );
-    await createKit(db, kit, 'demo kit', rulebook && countGrades(runChecks({ kit, rulebook, blobs })));
+    await createKit(db, kit, 'demo kit', countGrades(runChecks({ kit, rulebook, blobs })));
   }
 }
 
