@@ -362,38 +362,41 @@ function evenSides(held: Float32Array, joints: readonly JointLines[], points: Fl
   }
 }
 
+/** The strongest of one row, made to add up to 1, strongest first; of equal ones the first joint. Writes four numbers each. */
+export function strongestOfRow(rows: Float32Array, at: number, width: number, joints: Uint16Array, weights: Float32Array, most = 4): void {
+  joints.fill(0);
+  weights.fill(0);
+  for (let j = 0; j < width; j++) {
+    const weight = rows[at + j];
+    if (!(weight > 1e-4)) continue;
+    for (let k = 0; k < most; k++) {
+      if (weight <= weights[k]) continue;
+      for (let m = most - 1; m > k; m--) {
+        weights[m] = weights[m - 1];
+        joints[m] = joints[m - 1];
+      }
+      weights[k] = weight;
+      joints[k] = j;
+      break;
+    }
+  }
+  const sum = weights[0] + weights[1] + weights[2] + weights[3];
+  if (sum > 0) for (let k = 0; k < 4; k++) weights[k] /= sum;
+}
+
 /** The strongest of each row, made to add up to 1, for every vertex of the row's place. */
 export function keepStrongest(rows: Float32Array, width: number, placeOf: ArrayLike<number>, vertices: number, most: number): { joints: Uint16Array; weights: Float32Array } {
   const count = width === 0 ? 0 : rows.length / width;
   const joints = new Uint16Array(4 * vertices);
   const weights = new Float32Array(4 * vertices);
   const bestJoint = new Uint16Array(4 * count);
-  const bestWeight = new Float64Array(4 * count);
-  for (let p = 0; p < count; p++) {
-    for (let j = 0; j < width; j++) {
-      const weight = rows[p * width + j];
-      if (!(weight > 1e-4)) continue;
-      // Insertion into four places; of equal ones the first joint.
-      for (let k = 0; k < most; k++) {
-        if (weight <= bestWeight[4 * p + k]) continue;
-        for (let m = most - 1; m > k; m--) {
-          bestWeight[4 * p + m] = bestWeight[4 * p + m - 1];
-          bestJoint[4 * p + m] = bestJoint[4 * p + m - 1];
-        }
-        bestWeight[4 * p + k] = weight;
-        bestJoint[4 * p + k] = j;
-        break;
-      }
-    }
-  }
+  const bestWeight = new Float32Array(4 * count);
+  for (let p = 0; p < count; p++) strongestOfRow(rows, p * width, width, bestJoint.subarray(4 * p, 4 * p + 4), bestWeight.subarray(4 * p, 4 * p + 4), most);
   for (let v = 0; v < vertices; v++) {
     const p = 4 * placeOf[v];
-    let sum = 0;
-    for (let k = 0; k < 4; k++) sum += bestWeight[p + k];
-    if (sum === 0) continue;
     for (let k = 0; k < 4; k++) {
-      joints[4 * v + k] = bestWeight[p + k] > 0 ? bestJoint[p + k] : 0;
-      weights[4 * v + k] = bestWeight[p + k] / sum;
+      joints[4 * v + k] = bestJoint[p + k];
+      weights[4 * v + k] = bestWeight[p + k];
     }
   }
   return { joints, weights };

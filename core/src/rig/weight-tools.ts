@@ -3,7 +3,7 @@ import { count, defineOperation, idSchema, idsSchema, nameList, partOf, type Id,
 import { markRuns, restWorlds, SurfaceTree, type Runs } from '../geometry';
 import { mirrorPlaces } from './mirror-places';
 import { NoSkinMeshError, NotAJointError, NothingHeldError } from './rig-errors';
-import { headOf } from './rig-tree';
+import { headOf, jointsInOrder } from './rig-tree';
 import { skinField, unbindPart, writeField, type SkinField } from './skin-field';
 import { solveSkin } from './solve-skin';
 import { smoothRows } from './solve-weights';
@@ -82,6 +82,24 @@ export const copyWeights = defineOperation<{ from: Id[]; to: Id[] }>({
     writeField(kit, field, blobs);
   },
 });
+
+/** For each joint its twin's number in the list across x = 0, itself where it has none: for the brush. */
+export function mirrorColumns(kit: Kit, joints: readonly Id[]): Int32Array {
+  const worlds = restWorlds(kit);
+  let extent = 1e-3;
+  for (const id of joints) extent = Math.max(extent, ...headOf(worlds, id).map(Math.abs));
+  return twinColumns(kit, joints, 0, 0.02 * extent).map((twin, j) => (twin < 0 ? j : twin));
+}
+
+/** The joint that stands where a joint's mirror image is, across x = 0: itself in the middle; null where there is none. */
+export function twinHead(kit: Kit, joint: Id): Id | null {
+  const joints = jointsInOrder(kit);
+  const worlds = restWorlds(kit);
+  let extent = 1e-3;
+  for (const id of joints) extent = Math.max(extent, ...headOf(worlds, id).map(Math.abs));
+  const twin = twinColumns(kit, joints, 0, 0.02 * extent)[joints.indexOf(joint)];
+  return twin === undefined || twin < 0 ? null : joints[twin];
+}
 
 /** Which joint is whose mirror image across x = `at`: by where their heads stand at rest. −1 where there is none. */
 function twinColumns(kit: Kit, joints: readonly Id[], at: number, tolerance: number): Int32Array {

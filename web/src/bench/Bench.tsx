@@ -4,7 +4,7 @@ import { useColorScheme } from '@mui/material/styles';
 import { useEffect, useMemo, useRef } from 'react';
 import { atLevel, CANONICAL, kitBounds, unitOf, type Stage, type Vec3 } from '@itchkit/core';
 import { useKit, useOpenKit, useRulebook, useRun, useSession, useSetUi, useUi, useTrial } from '../session/context';
-import { poseKit, REST, type PoseSource } from '../session/pose';
+import { poseForRig, poseKit, REST, type PoseSource } from '../session/pose';
 import { DAY, NIGHT } from '../theme/tokens';
 import { BenchView } from './bench-view';
 import { BenchSign } from './BenchSign';
@@ -12,6 +12,7 @@ import { movedCalls } from './moved';
 import { proposed } from './proposed';
 import { surfacePicks } from './surface-picks';
 import { useBenchOverlays } from './use-bench-overlays';
+import { useRigBench } from './use-rig-bench';
 
 /** The 3D view of a stage: the kit at rest, under a clip or its levers, or the package in the trial. */
 export function Bench({ stage }: { stage: Stage }) {
@@ -70,7 +71,7 @@ export function Bench({ stage }: { stage: Stage }) {
   }, [ui, setUi, session]);
 
   // What is tried or picked belongs to the stage it was begun in.
-  useEffect(() => setUi({ held: null, pickMode: 'parts', picked: [], faces: null, level: null }), [stage, setUi]);
+  useEffect(() => setUi({ held: null, pickMode: 'parts', picked: [], faces: null, level: null, swing: null }), [stage, setUi]);
 
   useEffect(() => view.current?.setTokens(tokens), [tokens]);
 
@@ -83,7 +84,8 @@ export function Bench({ stage }: { stage: Stage }) {
     const pose = () => {
       if (!made.poser) return;
       const source = inTrial ? trialSource(trial.getState()) : stageSource(stage, ui.getState());
-      poseKit(made.poser, inTrial ? loaded.kit : shown, inTrial ? trialBlobs : shownBlobs, source, variables);
+      if (stage === 'rig' && !inTrial) poseForRig(made.poser, shown, ui.getState().rig);
+      else poseKit(made.poser, inTrial ? loaded.kit : shown, inTrial ? trialBlobs : shownBlobs, source, variables);
       made.posed();
     };
     pose();
@@ -105,10 +107,11 @@ export function Bench({ stage }: { stage: Stage }) {
   );
 
   useBenchOverlays(view, stage, bounds, tokens);
+  useRigBench(view, stage, bounds, tokens);
 
   useEffect(() => view.current?.setBefore(compare && proposal !== null ? kit : null, session.blobs), [compare, proposal, kit, session]);
 
-  useEffect(() => view.current?.setJoints(stage === 'intake' || stage === 'motion'), [stage]);
+  useEffect(() => view.current?.setJoints(stage === 'intake' || stage === 'motion' || stage === 'rig'), [stage]);
 
   useEffect(() => view.current?.frame(frameRequest.parts), [frameRequest]);
   const size = kit.source?.space.metresPerUnit;

@@ -1,6 +1,7 @@
 import * as THREE from 'three';
 import { subtreeOf, wholeMesh, type Axis, type Blobs, type Id, type Kit, type Vec3 } from '@itchkit/core';
 import type { PickMode } from '../session/ui-store';
+import type { BenchTool, ToolPoint } from './bench-tool';
 import type { KitScene } from './kit-scene';
 import { nearestHit } from './ray-pick';
 import type { SurfaceHit } from './snap-point';
@@ -41,6 +42,9 @@ export class BenchPointer {
   /** The hinge that a drag tries, and the hold of a drag that does. */
   swing: { part: Id; axis: Axis } | null = null;
   private hold: SwingHold | null = null;
+  /** What a drag does besides; it is asked first. */
+  tool: BenchTool | null = null;
+  private toolHolds = false;
 
   constructor(
     private readonly around: Around,
@@ -54,6 +58,12 @@ export class BenchPointer {
 
   private readonly onDown = (event: PointerEvent) => {
     this.down = event.button === 0 && !this.around.busy() ? { x: event.clientX, y: event.clientY } : null;
+    if (this.down && this.tool?.down(this.toolPoint(event))) {
+      this.toolHolds = true;
+      this.around.holdView(true);
+      this.around.canvas.setPointerCapture(event.pointerId);
+      return;
+    }
     if (this.down && this.mode !== 'faces' && this.swing) this.hold = this.takeSwing(event);
     if (this.hold) {
       this.around.holdView(true);
@@ -70,6 +80,8 @@ export class BenchPointer {
   };
 
   private readonly onMove = (event: PointerEvent) => {
+    if (this.toolHolds) return this.tool?.move(this.toolPoint(event));
+    if (event.buttons === 0 && this.tool?.hover) this.tool.hover(this.toolPoint(event));
     if (this.hold) {
       const { x, y } = this.placeOf(event);
       this.events.swung(this.hold.degreesAt(x, y));
@@ -79,6 +91,12 @@ export class BenchPointer {
   };
 
   private readonly onUp = (event: PointerEvent) => {
+    if (this.toolHolds) {
+      this.toolHolds = false;
+      this.around.holdView(false);
+      this.tool?.up();
+      return;
+    }
     if (this.hold) {
       this.hold = null;
       this.around.holdView(false);
@@ -98,6 +116,20 @@ export class BenchPointer {
   private placeOf({ clientX, clientY }: { clientX: number; clientY: number }): THREE.Vector2 {
     const rect = this.around.canvas.getBoundingClientRect();
     return new THREE.Vector2(((clientX - rect.left) / rect.width) * 2 - 1, 1 - ((clientY - rect.top) / rect.height) * 2);
+  }
+
+  private toolPoint(event: PointerEvent): ToolPoint {
+    const place = this.placeOf(event);
+    const hit = this.meshHitAt(place);
+    const normal = hit?.face ? hit.face.normal.clone().transformDirection(hit.object.matrixWorld) : null;
+    return {
+      place,
+      camera: this.around.camera,
+      hit: hit ? { point: hit.point.toArray(), normal: normal ? normal.toArray() : [0, 1, 0], part: hit.object.userData.part as Id } : null,
+      pixelsTo: (point) => this.pixelsTo(point, event),
+      alt: event.altKey,
+      shift: event.shiftKey,
+    };
   }
 
   private meshHitAt(place: THREE.Vector2): THREE.Intersection | null {
@@ -138,7 +170,7 @@ export class BenchPointer {
     return hits.filter((hit, i) => hits.findIndex((other) => other.part === hit.part && other.face === hit.face) === i);
   }
 
-  private pixelsTo(point: Vec3, { clientX, clientY }: PointerEvent): number {
+  private pixelsTo(point: Vec3, { clientX, clientY }: { clientX: number; clientY: number }): number {
     const rect = this.around.canvas.getBoundingClientRect();
     const place = new THREE.Vector3(...point).applyMatrix4(this.around.scene.root.matrix).project(this.around.camera);
     return Math.hypot(((place.x + 1) / 2) * rect.width + rect.left - clientX, ((1 - place.y) / 2) * rect.height + rect.top - clientY);

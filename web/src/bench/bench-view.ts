@@ -21,6 +21,7 @@ import {
 import type { Gizmo, PickMode } from '../session/ui-store';
 import type { Tokens } from '../theme/tokens';
 import { BenchHalves } from './bench-halves';
+import type { BenchTool } from './bench-tool';
 import { BenchPointer, type PointerEvents } from './bench-pointer';
 import { buildGround, type GroundOptions } from './ground';
 import { KitScene } from './kit-scene';
@@ -178,6 +179,17 @@ export class BenchView {
     if (this.ground) this.scene.add(this.ground);
     if (this.callouts) this.scene.add(this.callouts);
     this.draw();
+  }
+
+  /** What a drag does in a stage of its own. */
+  setTool(tool: BenchTool | null): void {
+    this.pointer.tool = tool;
+    this.renderer.domElement.style.cursor = tool ? 'crosshair' : '';
+  }
+
+  /** The kit's objects, for what paints them otherwise. */
+  get painted(): KitScene {
+    return this.kitScene;
   }
 
   /** The hinge that dragging tries. */

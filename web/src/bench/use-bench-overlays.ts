@@ -13,6 +13,7 @@ export function useBenchOverlays(view: RefObject<BenchView | null>, stage: Stage
   const kit = useKit();
   const rulebook = useRulebook();
   const inShape = stage === 'shape';
+  const picks = inShape || stage === 'rig';
   const picked = useUi((state) => state.picked);
   const mode = useUi((state) => state.pickMode);
   const faces = useUi((state) => state.faces);
@@ -22,18 +23,18 @@ export function useBenchOverlays(view: RefObject<BenchView | null>, stage: Stage
 
   const swing = useUi((state) => state.swing);
 
-  useEffect(() => view.current?.setPickMode(inShape ? mode : 'parts'), [view, inShape, mode]);
+  useEffect(() => view.current?.setPickMode(picks ? mode : 'parts'), [view, picks, mode]);
   useEffect(() => view.current?.setSwing(inShape ? swing : null), [view, inShape, swing]);
 
   useEffect(() => {
-    const marks = inShape && mode === 'points' && picked.length > 0 ? pickedMarks(kit, picked, 0.6 * Math.max(0.1, ...sizeOf(bounds)), tokens) : null;
+    const marks = picks && mode === 'points' && picked.length > 0 ? pickedMarks(kit, picked, 0.6 * Math.max(0.1, ...sizeOf(bounds)), tokens) : null;
     view.current?.setOverlay('picked', marks);
-  }, [view, inShape, mode, picked, kit, bounds, tokens]);
+  }, [view, picks, mode, picked, kit, bounds, tokens]);
 
   useEffect(() => {
-    const skin = inShape && mode === 'faces' && faces && kit.parts[faces.part] ? faceSkin(kit, session.blobs, faces.part, faces.chosen, tokens) : null;
+    const skin = picks && mode === 'faces' && faces && kit.parts[faces.part] ? faceSkin(kit, session.blobs, faces.part, faces.chosen, tokens) : null;
     view.current?.setOverlay('faces', skin, faces?.part);
-  }, [view, inShape, mode, faces, kit, session, tokens]);
+  }, [view, picks, mode, faces, kit, session, tokens]);
 
   useEffect(() => view.current?.setOverlay('measures', inShape && callouts ? calloutMarks(kit, tokens) : null), [view, inShape, callouts, kit, tokens]);
 

@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import NextLink from 'next/link';
 import type { Stage } from '@itchkit/core';
 import { useOpenKit, useRulebook, useSession } from '../session/context';
-import { stageOfWork, stagesFor } from '../stages/stages';
+import { stagesFor } from '../stages/stages';
 
 /** The stages as stops on a line: filled where nothing is owed, ringed where one is, with the count of stops in red. */
 export function RouteRibbon({ stage }: { stage: Stage }) {
@@ -17,7 +17,7 @@ export function RouteRibbon({ stage }: { stage: Stage }) {
       sx={{ display: 'flex', position: 'relative', '&::before': { content: '""', position: 'absolute', left: 34, right: 34, top: 11, height: 2, bgcolor: 'kit.sea', opacity: 0.5 } }}
     >
       {stagesFor(rulebook).map(({ id, title }) => {
-        const own = findings.filter((finding) => stageOfWork(finding.stage) === id);
+        const own = findings.filter((finding) => finding.stage === id);
         const stops = own.filter((finding) => finding.grade === 'stop').length;
         const current = id === stage;
         return (

@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { callOf, removeKeys, removeParts, setHidden, type Stage } from '@itchkit/core';
 import { useOpenKit, useRulebook, useRun, useUi } from '../session/context';
+import { rigCommands } from '../stages/rig/rig-commands';
 import { shapeCommands } from '../stages/shape/shape-commands';
 import { stagesFor } from '../stages/stages';
 import { keyHere, stepFrame, stepKey, togglePlay } from '../strip/playing';
@@ -24,6 +25,7 @@ export function useCommands(stage: Stage) {
   const needsPart = selected === 0 ? 'Choose a part first' : null;
   const moves = stage === 'shape' || stage === 'motion' || stage === 'wiring' ? null : 'In Shape, Motion and Wiring';
   const inMotion = stage === 'motion' ? null : 'In Motion';
+  const picks = stage === 'shape' || stage === 'rig' ? null : 'In Shape and Rig';
   const plays = stage === 'motion' || stage === 'trial' ? null : 'In Motion and Trial';
 
   const list: Command[] = [
@@ -55,8 +57,8 @@ export function useCommands(stage: Stage) {
     { id: 'move', title: 'Move on the bench', group: 'Bench', keys: ['M'], blocked: moves, run: () => gizmo('move') },
     { id: 'turn', title: 'Turn on the bench', group: 'Bench', keys: ['T'], blocked: moves, run: () => gizmo('turn') },
     { id: 'size', title: 'Size on the bench', group: 'Bench', keys: ['Z'], blocked: moves, run: () => gizmo('size') },
-    { id: 'points', title: 'Pick points on the bench', group: 'Bench', keys: ['O'], blocked: stage === 'shape' ? null : 'In Shape', run: () => pickMode('points') },
-    { id: 'faces', title: 'Pick faces on the bench', group: 'Bench', keys: ['A'], blocked: stage === 'shape' ? null : 'In Shape', run: () => pickMode('faces') },
+    { id: 'points', title: 'Pick points on the bench', group: 'Bench', keys: ['O'], blocked: picks, run: () => pickMode('points') },
+    { id: 'faces', title: 'Pick faces on the bench', group: 'Bench', keys: ['A'], blocked: picks, run: () => pickMode('faces') },
     {
       id: 'pivot',
       title: 'Set the pivot',
@@ -90,6 +92,7 @@ export function useCommands(stage: Stage) {
     { id: 'frame-back', title: 'A frame back', group: 'Time', keys: [','], blocked: inMotion, run: () => stepFrame(session, ui, -1) },
     { id: 'frame-on', title: 'A frame on', group: 'Time', keys: ['.'], blocked: inMotion, run: () => stepFrame(session, ui, 1) },
     { id: 'key-back', title: 'To the previous key', group: 'Time', keys: ['['], blocked: inMotion, run: () => stepKey(session, ui, -1) },
+    ...rigCommands({ stage, kit: () => session.kit, ui, run }),
     ...shapeCommands({ stage, kit: () => session.kit, blobs: session.blobs, ui, rulebook, run }),
     { id: 'key-on', title: 'To the next key', group: 'Time', keys: [']'], blocked: inMotion, run: () => stepKey(session, ui, 1) },
   ];

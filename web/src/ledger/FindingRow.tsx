@@ -7,7 +7,7 @@ import { useRouter } from 'next/navigation';
 import { useState, type KeyboardEvent } from 'react';
 import type { Finding, Stage } from '@itchkit/core';
 import { useKit, useOpenKit, useSetUi } from '../session/context';
-import { stageOfWork } from '../stages/stages';
+
 import { GradeSign } from './GradeCount';
 import { SetAside } from './SetAside';
 import { ShareBar } from './ShareBar';
@@ -24,7 +24,7 @@ export function FindingRow({ finding, stage, onMend }: { finding: Finding; stage
   const show = (parts: string[]) => {
     const known = parts.filter((id) => kit.parts[id]);
     setUi({ selection: known, held: null, frameRequest: { parts: known, nonce: ui.getState().frameRequest.nonce + 1 } });
-    const work = stageOfWork(finding.stage);
+    const work = finding.stage;
     if (work !== stage) router.push(`/kits/${session.id}/${work}`);
   };
   const onKeyDown = (event: KeyboardEvent) => {

@@ -48,6 +48,12 @@ export function useSetUi(): (change: Partial<UiState>) => void {
   return useCallback((change) => ui.setState(change), [ui]);
 }
 
+/** Changes of what Rig is at work on. */
+export function useSetRig(): (change: Partial<UiState['rig']>) => void {
+  const { ui } = useOpenKit();
+  return useCallback((change) => ui.setState({ rig: { ...ui.getState().rig, ...change } }), [ui]);
+}
+
 /** Runs operations; where one can't be done, its sentence is shown and false is given. */
 export function useRun(): (calls: Call | Call[], title?: string) => boolean {
   const { session } = useOpenKit();

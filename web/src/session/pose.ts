@@ -1,4 +1,20 @@
-import { addBindingPose, clipTime, compileClip, leverKey, sampleClip, type Blobs, type CompiledClip, type Id, type Kit, type PoseDelta, type Poser, type Variable } from '@itchkit/core';
+import {
+  addBindingPose,
+  clipTime,
+  compileClip,
+  leverKey,
+  poseAssembly,
+  sampleClip,
+  strikePose,
+  type Blobs,
+  type CompiledClip,
+  type Id,
+  type Kit,
+  type PoseDelta,
+  type Poser,
+  type Variable,
+} from '@itchkit/core';
+import type { RigState } from './ui-store';
 
 /** What moves a kit on the bench. */
 export interface PoseSource {
@@ -11,6 +27,16 @@ export interface PoseSource {
 }
 
 export const REST: PoseSource = { clip: null, time: 0, levers: null, held: null };
+
+/** Poses a kit as Rig shows it: at rest, in a test pose, or with its assembly moved to try it. */
+export function poseForRig(poser: Poser, kit: Kit, { mode, pose, values }: RigState): void {
+  if (pose) strikePose(kit, poser, pose);
+  else if (mode === 'bodies' && Object.keys(values).length > 0) poseAssembly(kit, poser, values);
+  else {
+    poser.reset();
+    poser.update();
+  }
+}
 
 const compiledClips = new WeakMap<Poser, Map<unknown, CompiledClip>>();
 

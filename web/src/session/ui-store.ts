@@ -1,5 +1,5 @@
 import { createStore, type StoreApi } from 'zustand';
-import type { Axis, Call, Id, KeyRef, PoseDelta, Vec3 } from '@itchkit/core';
+import type { Axis, BrushMode, Call, CouplingValues, Fit, Id, KeyRef, PoseDelta, TestPose, Vec3 } from '@itchkit/core';
 
 export type Gizmo = 'move' | 'turn' | 'size';
 
@@ -18,6 +18,25 @@ export interface PickedPoint {
   /** The face it lies on and the edge nearest to it (0 to 2), by which a ring is found. */
   face: number;
   edge: number;
+}
+
+/** What Rig is at work on: joints, what they hold, poses to prove it, or rigid bodies. */
+export type RigMode = 'joints' | 'weights' | 'poses' | 'bodies';
+
+export interface RigState {
+  mode: RigMode;
+  /** A skeleton that is proposed, and the pins of it that were moved by hand, by key. */
+  fit: { template: string; fit: Fit; moved: Record<string, Vec3>; mirrored: boolean } | null;
+  /** Whether a joint's twin moves along. */
+  symmetric: boolean;
+  brush: { on: boolean; mode: BrushMode; radius: number; strength: number; through: boolean };
+  /** Joints whose share of a vertex stays. */
+  locked: Id[];
+  pose: TestPose | null;
+  /** How far couplings are moved to try them. */
+  values: CouplingValues;
+  /** Vertices that were picked for the table, of one part. */
+  vertices: { part: Id; chosen: number[] } | null;
 }
 
 /** What is in view and chosen; nothing of it is saved with the kit. */
@@ -56,6 +75,7 @@ export interface UiState {
   /** Whether the tiles that the kit covers are drawn, and which of the target's size classes as a box. */
   footprint: boolean;
   ghost: string | null;
+  rig: RigState;
   /** Counts up each time the bench is asked to frame something. */
   frameRequest: { parts: Id[]; nonce: number };
 }
@@ -84,6 +104,7 @@ export function createUiStore(): StoreApi<UiState> {
     callouts: true,
     footprint: false,
     ghost: null,
+    rig: { mode: 'joints', fit: null, symmetric: true, brush: { on: false, mode: 'add', radius: 0.08, strength: 0.25, through: false }, locked: [], pose: null, values: {}, vertices: null },
     frameRequest: { parts: [], nonce: 0 },
   }));
 }

@@ -5,6 +5,8 @@ import { IntakeTools } from './intake/IntakeTools';
 import { MotionCard } from './motion/MotionCard';
 import { MotionTools } from './motion/MotionTools';
 import { Strip } from '../strip/Strip';
+import { RigCard } from './rig/RigCard';
+import { RigTools } from './rig/RigTools';
 import { ShapeCard } from './shape/ShapeCard';
 import { ShapeTools } from './shape/ShapeTools';
 import { ShipCard } from './ship/ShipCard';
@@ -26,6 +28,7 @@ interface StageView {
 export const STAGE_VIEWS: Partial<Record<Stage, StageView>> = {
   intake: { Tools: IntakeTools, Card: IntakeCard },
   shape: { Tools: ShapeTools, Card: ShapeCard },
+  rig: { Tools: RigTools, Card: RigCard },
   motion: { Tools: MotionTools, Card: MotionCard, Strip },
   wiring: { Tools: WiringTools, Card: WiringCard, Strip: WiringStrip },
   trial: { Tools: TrialTools, Card: TrialCard, Strip: TrialLevers },

@@ -16,7 +16,7 @@ import type { PickedPoint } from '../../session/ui-store';
 const KINDS: Record<PickedPoint['kind'], string> = { vertex: 'corner', edge: 'middle of an edge', face: 'middle of a face', ring: 'middle of a ring' };
 
 /** The line that a hinge would lie along: between two points, or along the one that has a direction. */
-function lineOf(kit: Kit, picked: readonly PickedPoint[]): [Vec3, Vec3] | null {
+export function lineOf(kit: Kit, picked: readonly PickedPoint[]): [Vec3, Vec3] | null {
   const worlds = restWorlds(kit);
   const places = picked.filter(({ part }) => worlds.has(part)).map((point) => inWorld(worlds.get(point.part)!, point));
   if (places.length >= 2) return [places[0].at, places[1].at];

@@ -9,7 +9,6 @@ import { Empty, Section } from '../../frame/Section';
 import { GradeSign } from '../../ledger/GradeCount';
 import { OwedMatrix } from '../../ledger/OwedMatrix';
 import { newestOf } from '../../rulebooks';
-import { stageOfWork } from '../stages';
 import { useKit, useOpenKit, useRun, useSession } from '../../session/context';
 import { leftOut } from './left-out';
 import { useDryPackage } from './use-dry-package';
@@ -78,7 +77,7 @@ function OpenStops() {
         {stops.map((finding) => (
           <Box component="li" key={finding.id} sx={{ display: 'flex', gap: 1.5, alignItems: 'baseline' }}>
             <GradeSign grade="stop" size={9} />
-            <Link component={NextLink} href={`/kits/${session.id}/${stageOfWork(finding.stage)}`}>
+            <Link component={NextLink} href={`/kits/${session.id}/${finding.stage}`}>
               {finding.title}
             </Link>
           </Box>

@@ -1,0 +1,190 @@
+'use client';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+import {
+  callOf,
+  couple,
+  COUPLING_KINDS,
+  couplingInWorld,
+  frameFromBody,
+  frameInBody,
+  headOf,
+  newId,
+  restWorlds,
+  type Coupling,
+  type CouplingFrame,
+  type CouplingKind,
+  type Id,
+  type Kit,
+  type Vec3,
+} from '@itchkit/core';
+import { Choice } from '../../card/Choice';
+import { NumberField } from '../../card/NumberField';
+import { VectorField } from '../../card/VectorField';
+import { Buttons } from '../../frame/Fold';
+import { Section } from '../../frame/Section';
+import { useKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
+import { lineOf } from '../shape/PointsSection';
+
+const KINDS: Record<CouplingKind, string> = { hinge: 'hinge: turns about a line', slider: 'slide: goes along a line', ball: 'ball: turns about a point' };
+const AXES: [string, string, Vec3][] = [
+  ['x', 'x', [1, 0, 0]],
+  ['y', 'y', [0, 1, 0]],
+  ['z', 'z', [0, 0, 1]],
+];
+
+interface Draft {
+  name: string;
+  kind: CouplingKind;
+  from: Id;
+  to: Id;
+  /** World. */
+  frame: CouplingFrame;
+  min: number | null;
+  max: number | null;
+}
+
+/** A coupling's bodies, frame and limits. The frame may be typed in the axes of either body, or of the world. */
+export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null; onDone: (id: Id | null) => void }) {
+  const kit = useKit();
+  const run = useRun();
+  const setUi = useSetUi();
+  const rulebook = useRulebook();
+  const step = rulebook?.stepMetres ?? 0.001;
+  const [draft, setDraft] = useState<Draft>(() => begin(kit, coupling));
+  const [typed, setTyped] = useState<'from' | 'to' | 'world'>('from');
+  const [onStep, setOnStep] = useState(true);
+  const picked = useUi((state) => state.picked).filter((point) => kit.parts[point.part]);
+  const picking = useUi((state) => state.pickMode === 'points');
+  const line = lineOf(kit, picked);
+  const set = (fields: Partial<Draft>) => setDraft({ ...draft, ...fields });
+  const bodies = (kit.bodies ?? []).map(({ id, name }) => [id, name] as const);
+  const name = (id: Id) => bodies.find(([one]) => one === id)?.[1] ?? '';
+  const into = (frame: CouplingFrame) => (typed === 'world' ? frame : frameInBody(kit, draft[typed], frame));
+  const outOf = (frame: CouplingFrame) => (typed === 'world' ? frame : frameFromBody(kit, draft[typed], frame));
+  const local = into(draft.frame);
+  const tidy = (values: Vec3) => values.map((value) => Number(value.toFixed(6)) + 0) as Vec3;
+  const snapped = (values: Vec3) => (onStep ? (values.map((value) => Number((Math.round(value / step) * step).toFixed(9)) + 0) as Vec3) : values);
+  const axis = AXES.find(([, , way]) => way.every((value, i) => Math.abs(value - local.axis[i]) < 1e-6))?.[0] ?? 'other';
+  const unit = draft.kind === 'slider' ? 'm' : '°';
+  const keep = () => {
+    const id = coupling?.id ?? newId();
+    const { at, axis: along } = draft.frame;
+    const ok = run(
+      callOf(couple, {
+        id,
+        kind: draft.kind,
+        from: draft.from,
+        to: draft.to,
+        at,
+        axis: along,
+        min: draft.kind === 'ball' ? null : draft.min,
+        max: draft.max,
+        ...(draft.name.trim() ? { name: draft.name.trim() } : {}),
+      }),
+    );
+    if (!ok) return;
+    setUi({ picked: [], pickMode: 'parts' });
+    onDone(null);
+  };
+  return (
+    <Section title={coupling ? 'Coupling' : 'New coupling'}>
+      <Box sx={{ display: 'grid', gap: 2, mt: 1 }}>
+        <TextField
+          size="small"
+          label="Name"
+          value={draft.name}
+          placeholder={`${name(draft.to)}_${draft.kind}`}
+          onChange={(event) => set({ name: event.target.value })}
+          slotProps={{ inputLabel: { shrink: true }, htmlInput: { maxLength: 200 } }}
+        />
+        <Choice
+          label="Kind"
+          value={draft.kind}
+          options={COUPLING_KINDS.map((kind) => [kind, KINDS[kind]] as const)}
+          onChange={(kind) => set({ kind, ...(kind === 'slider' ? { min: 0, max: 0.2 } : kind === 'hinge' ? { min: 0, max: 90 } : { min: null, max: 45 }) })}
+        />
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
+          <Choice label="This body" value={draft.from} options={bodies.filter(([id]) => id !== draft.to)} onChange={(from) => set({ from })} />
+          <Choice label="holds" value={draft.to} options={bodies.filter(([id]) => id !== draft.from)} onChange={(to) => set({ to })} />
+        </Box>
+        <Choice
+          label="Typed in the axes of"
+          value={typed}
+          options={[
+            ['from', name(draft.from)],
+            ['to', name(draft.to)],
+            ['world', 'the world'],
+          ]}
+          onChange={setTyped}
+        />
+        <VectorField title="Place" unit="m" step={step} digits={6} value={tidy(local.at)} onCommit={(at) => set({ frame: outOf({ at: snapped(at), axis: local.axis }) })} />
+        <FormControlLabel control={<Checkbox size="small" checked={onStep} onChange={(event) => setOnStep(event.target.checked)} />} label={`On whole steps of ${step} m`} />
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr auto', gap: 1.5, alignItems: 'start' }}>
+          <Choice
+            label="Axis"
+            value={axis}
+            options={[
+              ...AXES.map(([id, title]) => [id, title] as const),
+              ...(axis === 'other'
+                ? [
+                    [
+                      'other',
+                      tidy(local.axis)
+                        .map((value) => value.toFixed(3))
+                        .join(', '),
+                    ] as const,
+                  ]
+                : []),
+            ]}
+            onChange={(id) => {
+              const way = AXES.find(([one]) => one === id)?.[2];
+              if (way) set({ frame: outOf({ at: local.at, axis: way }) });
+            }}
+          />
+          <Button onClick={() => set({ frame: { at: draft.frame.at, axis: draft.frame.axis.map((value) => -value + 0) as Vec3 } })}>Turn round</Button>
+        </Box>
+        <Buttons>
+          <Button variant="outlined" aria-pressed={picking} onClick={() => setUi({ pickMode: picking ? 'parts' : 'points', picked: [] })}>
+            {picking ? 'Done picking' : 'Pick it on the bench'}
+          </Button>
+          {line && (
+            <Button variant="outlined" onClick={() => set({ frame: frameOf(line) })}>
+              Along {picked.length >= 2 ? 'points 1 to 2' : 'that edge'}
+            </Button>
+          )}
+        </Buttons>
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
+          {draft.kind !== 'ball' && <NumberField label="From" unit={unit} value={draft.min ?? 0} step={draft.kind === 'slider' ? 0.01 : 5} digits={4} onCommit={(min) => set({ min })} />}
+          <NumberField label={draft.kind === 'ball' ? 'Swings by' : 'To'} unit={unit} value={draft.max ?? 0} step={draft.kind === 'slider' ? 0.01 : 5} digits={4} onCommit={(max) => set({ max })} />
+        </Box>
+        <Buttons>
+          <Button variant="contained" onClick={keep}>
+            {coupling ? 'Keep it so' : `Couple “${name(draft.from)}” and “${name(draft.to)}”`}
+          </Button>
+          <Button onClick={() => onDone(null)}>Leave it</Button>
+        </Buttons>
+      </Box>
+    </Section>
+  );
+}
+
+function frameOf([a, b]: [Vec3, Vec3]): CouplingFrame {
+  const way = b.map((value, axis) => value - a[axis]);
+  const length = Math.hypot(...way) || 1;
+  return { at: a, axis: way.map((value) => value / length) as Vec3 };
+}
+
+/** As it is; or a hinge at the pivot of the first loose body. */
+function begin(kit: Kit, coupling: Coupling | null): Draft {
+  if (coupling) return { name: coupling.name, kind: coupling.kind, from: coupling.from, to: coupling.to, frame: couplingInWorld(kit, coupling), min: coupling.min, max: coupling.max };
+  const bodies = kit.bodies!;
+  const from = bodies.find((body) => body.anchored) ?? bodies[0];
+  const held = new Set((kit.couplings ?? []).flatMap((one) => [one.from, one.to]));
+  const to = bodies.find((body) => body.id !== from.id && !held.has(body.id)) ?? bodies.find((body) => body.id !== from.id)!;
+  return { name: '', kind: 'hinge', from: from.id, to: to.id, frame: { at: headOf(restWorlds(kit), to.parts[0]), axis: [1, 0, 0] }, min: 0, max: 90 };
+}
