@@ -71,7 +71,7 @@ test('a vane is cut from a hull by picking faces, hinged along its slanted edge,
   const swing = page.getByRole('slider', { name: 'Swing' });
   await swing.focus();
   for (let i = 0; i < 28; i++) await page.keyboard.press('ArrowRight');
-  await expect(page.getByRole('status').filter({ hasText: 'swings to try its hinge' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'swings by 28° to try its hinge' })).toBeVisible();
   await look(page, null);
   await swing.blur();
   await expect(page.getByRole('status').filter({ hasText: 'swings' })).toHaveCount(0);

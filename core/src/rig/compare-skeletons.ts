@@ -1,6 +1,7 @@
 import type { Id, Kit, Part, Vec3 } from '../document';
 import { angleBetweenQuats, decomposeMatrix, restWorlds } from '../geometry';
-import { headOf, jointsInOrder } from './rig-tree';
+import type { NewJoint } from './joint-operations';
+import { headOf, jointsInOrder, tailOf } from './rig-tree';
 
 /** A joint of the skeleton that is compared with: of a rulebook, which says names and parents alone, or of another kit. */
 export interface ReferenceJoint {
@@ -30,6 +31,8 @@ export interface JointRow {
   /** Between the rests, degrees. */
   offDegrees: number | null;
   needed: boolean;
+  /** Where a joint that is missing would stand in the kit, world, metres; null where the reference says no places. */
+  place: Vec3 | null;
 }
 
 /** Metres and degrees from which a joint counts as elsewhere, at the size of a person. */
@@ -87,7 +90,8 @@ export function compareSkeletons(kit: Kit, reference: readonly ReferenceJoint[],
         wanted,
         [...free].find((id) => match(nameOf(id), wanted.name)),
       );
-  const scale = scaleBetween(reference, partner, worlds);
+  const fit = fitBetween(reference, partner, worlds);
+  const scale = fit?.there;
   for (const wanted of reference) {
     if (partner.has(wanted.name) || !wanted.at || !scale) continue;
     const near = [...free].map((id) => ({ id, off: distance(scale(headOf(worlds, id)), wanted.at!) })).sort((a, b) => a.off - b.off)[0];
@@ -99,8 +103,8 @@ export function compareSkeletons(kit: Kit, reference: readonly ReferenceJoint[],
   };
   const rows = reference.map((wanted): JointRow => {
     const id = partner.get(wanted.name) ?? null;
-    const base = { wanted: wanted.name, joint: id, depth: depthOf(wanted.name), offMetres: null, offDegrees: null, needed: wanted.needed };
-    if (id === null) return { ...base, states: ['missing'] };
+    const base = { wanted: wanted.name, joint: id, depth: depthOf(wanted.name), offMetres: null, offDegrees: null, needed: wanted.needed, place: null };
+    if (id === null) return { ...base, states: ['missing'], place: wanted.at && fit ? fit.back(wanted.at) : null };
     const part = kit.parts[id];
     const states: JointState[] = [];
     if (part.name !== wanted.name) states.push('misnamed');
@@ -120,6 +124,7 @@ export function compareSkeletons(kit: Kit, reference: readonly ReferenceJoint[],
     offMetres: null,
     offDegrees: null,
     needed: false,
+    place: null,
   }));
   return [...rows, ...extra];
 }
@@ -136,25 +141,18 @@ function depthIn(kit: Kit, part: Part, joints: ReadonlySet<Id>): number {
 
 const distance = (a: Vec3, b: Vec3) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
 
-/** Brings the kit's places to the reference's size and middle, by the joints that have met; null where fewer than two have. */
-function scaleBetween(reference: readonly ReferenceJoint[], partner: ReadonlyMap<string, Id>, worlds: ReadonlyMap<Id, Float64Array>): ((at: Vec3) => Vec3) | null {
+/** Takes places of the kit to the reference's size and middle, and back, by the joints that have met; null where fewer than two have. */
+function fitBetween(reference: readonly ReferenceJoint[], partner: ReadonlyMap<string, Id>, worlds: ReadonlyMap<Id, Float64Array>): { there: (at: Vec3) => Vec3; back: (at: Vec3) => Vec3 } | null {
   const pairs = reference.flatMap((wanted) => (wanted.at && partner.has(wanted.name) ? [{ there: wanted.at, here: headOf(worlds, partner.get(wanted.name)!) }] : []));
   if (pairs.length < 2) return null;
   const mean = (points: Vec3[]) => [0, 1, 2].map((axis) => points.reduce((sum, point) => sum + point[axis], 0) / points.length) as Vec3;
-  const [here, there] = [mean(pairs.map((pair) => pair.here)), mean(pairs.map((pair) => pair.there))];
   const spread = (points: Vec3[], middle: Vec3) => points.reduce((sum, point) => sum + distance(point, middle), 0);
-  const own = spread(
-    pairs.map((pair) => pair.here),
-    here,
-  );
-  const factor =
-    own > 1e-9
-      ? spread(
-          pairs.map((pair) => pair.there),
-          there,
-        ) / own
-      : 1;
-  return (at) => at.map((value, axis) => there[axis] + factor * (value - here[axis])) as Vec3;
+  const [own, other] = [pairs.map((pair) => pair.here), pairs.map((pair) => pair.there)];
+  const [here, there] = [mean(own), mean(other)];
+  const size = spread(own, here);
+  const factor = size > 1e-9 ? spread(other, there) / size || 1 : 1;
+  const move = (at: Vec3, from: Vec3, to: Vec3, by: number) => at.map((value, axis) => to[axis] + by * (value - from[axis])) as Vec3;
+  return { there: (at) => move(at, here, there, factor), back: (at) => move(at, there, here, 1 / factor) };
 }
 
 /** A kit's joints as a reference, to be compared with or to be taken over. */
@@ -166,5 +164,22 @@ export function referenceOf(kit: Kit): ReferenceJoint[] {
     const part = kit.parts[id];
     const above = jointAbove(kit, part, all);
     return { name: part.name, parent: above === null ? null : kit.parts[above].name, needed: false, at: headOf(worlds, id), rotation: decomposeMatrix(worlds.get(id)!).rotation };
+  });
+}
+
+/**
+ * A kit's joints as joints to be made in another one, parents first.
+ *
+ * @param scale Of all places, from the ground up @param idOf An id for each.
+ */
+export function jointsLike(other: Kit, scale: number, idOf: (id: Id) => Id, under: Id | null = null): NewJoint[] {
+  const worlds = restWorlds(other);
+  const joints = jointsInOrder(other);
+  const all = new Set(joints);
+  const scaled = (at: Vec3) => at.map((value) => value * scale) as Vec3;
+  return joints.map((id) => {
+    const above = jointAbove(other, other.parts[id], all);
+    const tail = other.parts[id].tail ? tailOf(other, id, all, worlds) : null;
+    return { id: idOf(id), name: other.parts[id].name, parent: above === null ? under : idOf(above), at: scaled(headOf(worlds, id)), ...(tail ? { tail: scaled(tail) } : {}) };
   });
 }

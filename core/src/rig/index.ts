@@ -15,7 +15,7 @@ export {
   uncouple,
   type CouplingFields,
 } from './assembly-operations';
-export { compareSkeletons, JOINT_STATES, meaningOf, referenceOf, type JointRow, type JointState, type ReferenceJoint } from './compare-skeletons';
+export { compareSkeletons, JOINT_STATES, jointsLike, meaningOf, referenceOf, type JointRow, type JointState, type ReferenceJoint } from './compare-skeletons';
 export { crossings } from './crossings';
 export { enclosedVolume } from './pose-figures';
 export { bendPoses, limitOf, PoseMeter, strikePose, wholePoses, type PoseFigures, type TestPose } from './test-poses';

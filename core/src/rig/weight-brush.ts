@@ -30,12 +30,17 @@ export class WeightBrush {
   private readonly cell: number;
   private readonly mirror: Int32Array;
 
-  /** @param twins Which joint's column is whose on the other side; itself where it has none. */
+  /**
+   * @param twins Which joint's column is whose on the other side; itself where it has none.
+   * @param standing Where the places stand as they are seen, in a pose; at rest where left out.
+   */
   constructor(
     readonly field: SkinField,
     private readonly twins: ArrayLike<number>,
+    private readonly standing: Float32Array = field.points,
   ) {
-    const { points, corners } = field;
+    const { corners } = field;
+    const points = standing;
     this.rings = surfaceRings(corners, points.length / 3);
     let extent = 1e-6;
     for (const value of points) extent = Math.max(extent, Math.abs(value));
@@ -46,7 +51,7 @@ export class WeightBrush {
       if (list) list.push(p);
       else this.cells.set(key, [p]);
     }
-    this.mirror = mirrorPlaces(points, 0, 0, 5e-3 * extent);
+    this.mirror = mirrorPlaces(field.points, 0, 0, 5e-3 * extent);
   }
 
   private key(x: number, y: number, z: number): number {
@@ -81,7 +86,7 @@ export class WeightBrush {
   }
 
   private squareTo(p: number, x: number, y: number, z: number): number {
-    const { points } = this.field;
+    const points = this.standing;
     return (points[3 * p] - x) ** 2 + (points[3 * p + 1] - y) ** 2 + (points[3 * p + 2] - z) ** 2;
   }
 

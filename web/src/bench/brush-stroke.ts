@@ -1,7 +1,33 @@
 import type * as THREE from 'three';
-import { mirrorColumns, placeNormals, skinField, strongestOfRow, WeightBrush, type Blobs, type BrushSettings, type Id, type Kit, type SkinField, type Vec3 } from '@itchkit/core';
+import {
+  mirrorColumns,
+  placeNormals,
+  posedVertices,
+  skinField,
+  strongestOfRow,
+  WeightBrush,
+  type Blobs,
+  type BrushSettings,
+  type Id,
+  type Kit,
+  type Poser,
+  type SkinField,
+  type Vec3,
+} from '@itchkit/core';
 import { HeatLook } from './heat-look';
 import type { KitScene } from './kit-scene';
+
+/** The places of a field as a pose has them, 3 numbers each. */
+function standingPlaces(kit: Kit, blobs: Blobs, field: SkinField, poser: Poser): Float32Array {
+  const out = field.points.slice();
+  for (const part of new Set(field.spans.map((span) => span.part))) {
+    const posed = posedVertices(kit, blobs, kit.parts[part], (id) => poser.worldOf(id));
+    const spans = field.spans.filter((span) => span.part === part);
+    const first = spans[0].start;
+    for (const { start, count } of spans) for (let v = start; v < start + count; v++) out.set(posed.subarray(3 * (v - first), 3 * (v - first) + 3), 3 * field.placeOf[v]);
+  }
+  return out;
+}
 
 /** A stroke of the brush over the skinned parts: rows of weights that change in place, shown as they do. The kit is written once, at its end. */
 export class BrushStroke {
@@ -14,13 +40,15 @@ export class BrushStroke {
   private last: Vec3 | null = null;
   changed = false;
 
-  constructor(kit: Kit, blobs: Blobs, scene: KitScene) {
+  /** @param poser As the kit stands on the bench. */
+  constructor(kit: Kit, blobs: Blobs, scene: KitScene, poser: Poser) {
     const parts = Object.values(kit.parts)
       .filter((part) => part.skin !== null && part.mesh !== null)
       .map((part) => part.id);
     this.field = skinField(kit, parts, blobs);
-    this.brush = new WeightBrush(this.field, mirrorColumns(kit, this.field.joints));
-    this.normals = placeNormals(this.field);
+    const standing = standingPlaces(kit, blobs, this.field, poser);
+    this.brush = new WeightBrush(this.field, mirrorColumns(kit, this.field.joints), standing);
+    this.normals = placeNormals({ points: standing, corners: this.field.corners });
     this.verticesOf = Array.from({ length: this.field.points.length / 3 }, () => []);
     this.field.placeOf.forEach((place, vertex) => this.verticesOf[place].push(vertex));
     for (const { part, primitive, start } of this.field.spans) {

@@ -1,12 +1,13 @@
 import * as THREE from 'three';
 import { couplingInWorld, restWorlds, type Coupling, type Kit, type Pin, type Vec3 } from '@itchkit/core';
+import { roundDot } from './round-dot';
 import type { Tokens } from '../theme/tokens';
 
 const over = { depthTest: false, transparent: true };
 
 function dots(points: Vec3[], colour: string, size: number): THREE.Points {
   const geometry = new THREE.BufferGeometry().setAttribute('position', new THREE.BufferAttribute(Float32Array.from(points.flat()), 3));
-  const made = new THREE.Points(geometry, new THREE.PointsMaterial({ color: colour, size, sizeAttenuation: false, ...over }));
+  const made = new THREE.Points(geometry, new THREE.PointsMaterial({ color: colour, size, map: roundDot(), sizeAttenuation: false, ...over }));
   made.renderOrder = 18;
   return made;
 }

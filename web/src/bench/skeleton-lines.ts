@@ -1,11 +1,12 @@
 import * as THREE from 'three';
 import { jointsOf, type Kit, type Poser } from '@itchkit/core';
+import { roundDot } from './round-dot';
 
 /** Joints as dots with a line to each one's parent, drawn over the meshes; placed by the poser like everything else. */
 export class SkeletonLines {
   readonly object = new THREE.Group();
   private readonly material = new THREE.LineBasicMaterial({ depthTest: false, transparent: true });
-  private readonly dots = new THREE.PointsMaterial({ size: 6, sizeAttenuation: false, depthTest: false, transparent: true });
+  private readonly dots = new THREE.PointsMaterial({ size: 8, map: roundDot(), sizeAttenuation: false, depthTest: false, transparent: true });
   private readonly lines = new THREE.LineSegments(new THREE.BufferGeometry(), this.material);
   private readonly points = new THREE.Points(new THREE.BufferGeometry(), this.dots);
   private joints: number[] = [];

@@ -206,7 +206,8 @@ function brushTool(view: BenchView, latest: () => Latest, blobs: Blobs, tokens: 
     down(at) {
       const { kit, joint } = latest();
       if (!at.hit || joint === null || !kit.parts[at.hit.part]?.skin) return false;
-      stroke = new BrushStroke(kit, blobs, view.painted);
+      if (!view.poser) return false;
+      stroke = new BrushStroke(kit, blobs, view.painted, view.poser);
       stamp(at);
       return true;
     },

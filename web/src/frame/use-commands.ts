@@ -92,9 +92,9 @@ export function useCommands(stage: Stage) {
     { id: 'frame-back', title: 'A frame back', group: 'Time', keys: [','], blocked: inMotion, run: () => stepFrame(session, ui, -1) },
     { id: 'frame-on', title: 'A frame on', group: 'Time', keys: ['.'], blocked: inMotion, run: () => stepFrame(session, ui, 1) },
     { id: 'key-back', title: 'To the previous key', group: 'Time', keys: ['['], blocked: inMotion, run: () => stepKey(session, ui, -1) },
-    ...rigCommands({ stage, kit: () => session.kit, ui, run }),
-    ...shapeCommands({ stage, kit: () => session.kit, blobs: session.blobs, ui, rulebook, run }),
     { id: 'key-on', title: 'To the next key', group: 'Time', keys: [']'], blocked: inMotion, run: () => stepKey(session, ui, 1) },
+    ...shapeCommands({ stage, kit: () => session.kit, blobs: session.blobs, ui, rulebook, run }),
+    ...rigCommands({ stage, kit: () => session.kit, ui, run }),
   ];
 
   const latest = useRef(list);

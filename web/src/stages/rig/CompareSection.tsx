@@ -8,7 +8,9 @@ import {
   compareSkeletons,
   headOf,
   jointsInOrder,
+  jointsLike,
   newId,
+  referenceOf,
   renameParts,
   reparentParts,
   restWorlds,
@@ -21,8 +23,15 @@ import {
   type Rulebook,
   type Vec3,
 } from '@itchkit/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api } from '../../api';
+import { Choice } from '../../card/Choice';
+import { NumberField } from '../../card/NumberField';
+import { TryButton } from '../../card/TryButton';
 import { Fold } from '../../frame/Fold';
-import { useKit, useRulebook, useRun, useSetUi } from '../../session/context';
+import { useKit, useOpenKit, useRulebook, useRun, useSetUi } from '../../session/context';
+import { guessScale } from './guess-scale';
 
 const WORDS: Record<JointState, string> = {
   matched: 'as it should be',
@@ -34,13 +43,12 @@ const WORDS: Record<JointState, string> = {
   extra: 'not asked for',
 };
 
-/** The target's skeleton and the kit's, joint by joint, with what sets each right. */
+/** The kit's skeleton beside the target's, or that of another kit of the shelf, joint by joint, with what sets each right. */
 export function CompareSection() {
   const rulebook = useRulebook();
-  if (!rulebook?.skeleton) return null;
   return (
-    <Fold title={`Beside ${rulebook.title}’s skeleton`} aside={<Matched rulebook={rulebook} />}>
-      <Table rulebook={rulebook} />
+    <Fold title={rulebook?.skeleton ? `Beside ${rulebook.title}’s skeleton` : 'Beside another skeleton'} aside={rulebook?.skeleton && <Matched rulebook={rulebook} />}>
+      <Beside rulebook={rulebook?.skeleton ? rulebook : null} />
     </Fold>
   );
 }
@@ -56,11 +64,48 @@ function Matched({ rulebook }: { rulebook: Rulebook }) {
   );
 }
 
-function Table({ rulebook }: { rulebook: Rulebook }) {
+function Beside({ rulebook }: { rulebook: Rulebook | null }) {
+  const { session } = useOpenKit();
+  const [other, setOther] = useState('');
+  const shelf = useQuery({ queryKey: ['kits'], queryFn: api.listKits });
+  const loaded = useQuery({ queryKey: ['kit-beside', other], queryFn: () => api.loadKit(other), enabled: other !== '' });
+  const kits = (shelf.data ?? []).filter(({ id }) => id !== session.id);
+  const reference = other !== '' ? (loaded.data ? referenceOf(loaded.data.document) : null) : rulebook ? referenceFrom(rulebook) : null;
+  return (
+    <>
+      <Choice label="Beside" value={other} options={[['', rulebook ? rulebook.title : 'choose a kit'], ...kits.map(({ id, name }) => [id, name] as const)]} onChange={setOther} />
+      {loaded.isError && <Box sx={{ fontSize: 13 }}>That kit could not be read. Choose another.</Box>}
+      {reference?.length === 0 && <Box sx={{ fontSize: 13, color: 'text.secondary' }}>That kit has no joints.</Box>}
+      {reference && reference.length > 0 && <Table title={other === '' ? rulebook!.title : (kits.find(({ id }) => id === other)?.name ?? '')} reference={reference} />}
+      {other !== '' && loaded.data && <TakeOver other={loaded.data.document} />}
+    </>
+  );
+}
+
+/** The joints of the other kit made in this one, at this one's size. */
+function TakeOver({ other }: { other: Kit }) {
+  const kit = useKit();
+  const { session } = useOpenKit();
+  const joints = jointsInOrder(other);
+  const [scale, setScale] = useState(() => guessScale(kit, other, session.blobs));
+  const tops = Object.values(kit.parts).filter((part) => part.parent === null);
+  const calls = () => {
+    const ids = new Map(joints.map((id) => [id, newId()]));
+    return callOf(addJoints, { joints: jointsLike(other, scale, (id) => ids.get(id)!, tops.length === 1 ? tops[0].id : null) });
+  };
+  if (joints.length === 0) return null;
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '96px 1fr', gap: 1.5, alignItems: 'start' }}>
+      <NumberField label="At" unit="×" value={scale} min={0.001} max={1000} step={0.05} digits={3} onCommit={setScale} />
+      <TryButton calls={calls}>Make its {joints.length} joints here</TryButton>
+    </Box>
+  );
+}
+
+function Table({ title, reference }: { title: string; reference: ReferenceJoint[] }) {
   const kit = useKit();
   const run = useRun();
   const setUi = useSetUi();
-  const reference = referenceFrom(rulebook);
   const rows = compareSkeletons(kit, reference);
   const all = rows.flatMap((row) => mendOf(kit, row, reference, rows) ?? []);
   return (
@@ -71,7 +116,7 @@ function Table({ rulebook }: { rulebook: Rulebook }) {
       >
         <thead>
           <tr>
-            <th>{rulebook.title}</th>
+            <th>{title}</th>
             <th>this kit</th>
             <th />
           </tr>
@@ -122,7 +167,7 @@ function mendOf(kit: Kit, row: JointRow, reference: readonly ReferenceJoint[], r
   if (row.joint === null) {
     // A joint is made where its parent ends; those whose parent is missing too come after it.
     if (wanted.parent !== null && parent === null) return null;
-    return [callOf(addJoints, { joints: [{ id: newId(), name: wanted.name, parent, at: placeBelow(kit, parent) }] })];
+    return [callOf(addJoints, { joints: [{ id: newId(), name: wanted.name, parent, at: row.place ?? placeBelow(kit, parent) }] })];
   }
   const calls: Call[] = [];
   if (row.states.includes('misnamed')) calls.push(callOf(renameParts, { names: { [row.joint]: wanted.name } }));

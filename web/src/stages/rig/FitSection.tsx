@@ -8,6 +8,7 @@ import { NumberField } from '../../card/NumberField';
 import { Buttons, Fold } from '../../frame/Fold';
 import { useKit, useOpenKit, useRulebook, useRun, useSetRig, useSetUi, useUi } from '../../session/context';
 import { JobProgress } from './JobProgress';
+import { JointsFromFileDialog } from './JointsFromFileDialog';
 import { useRigJob } from './use-rig-job';
 
 /** A template's joints proposed for the body: pins on the bench, dragged until they sit, then made. */
@@ -24,6 +25,7 @@ export function FitSection() {
   const wanted = rulebook?.skeleton?.length === 20 ? 'body-20' : 'body-15';
   const [template, setTemplate] = useState(wanted);
   const [links, setLinks] = useState(6);
+  const [fromFile, setFromFile] = useState(false);
   const chain = template === 'chain';
   const parts = bodyParts(kit, selection);
   const fit = () =>
@@ -78,6 +80,10 @@ export function FitSection() {
           )}
         </Buttons>
       )}
+      <Box>
+        <Button onClick={() => setFromFile(true)}>Joints from a file …</Button>
+      </Box>
+      {fromFile && <JointsFromFileDialog onClose={() => setFromFile(false)} />}
       {rig.fit && (
         <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>
           Drag any pin on the bench; its untouched neighbours follow, and it keeps to the middle of the body (Alt: free).

@@ -35,7 +35,7 @@ export function SharesSection({ field, order, chosen }: { field: SkinField; orde
                 sx={{
                   flex: 1,
                   display: 'grid',
-                  gridTemplateColumns: `1fr ${BAR}px 44px`,
+                  gridTemplateColumns: `1fr ${BAR}px 50px`,
                   gap: 1,
                   alignItems: 'center',
                   px: 0.5,
@@ -54,7 +54,9 @@ export function SharesSection({ field, order, chosen }: { field: SkinField; orde
                   <rect width={BAR} height={10} fill="currentColor" opacity={0.08} />
                   <rect width={bar(share)} height={10} fill="var(--mui-palette-kit-sea)" />
                 </svg>
-                <span className="figures">{(100 * share).toFixed(1)} %</span>
+                <span className="figures" style={{ whiteSpace: 'nowrap' }}>
+                  {(100 * share).toFixed(1)} %
+                </span>
               </ButtonBase>
               <IconButton
                 size="small"

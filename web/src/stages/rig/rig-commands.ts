@@ -25,6 +25,9 @@ import type { Command } from '../../frame/command';
 import { unfold } from '../../frame/Fold';
 import type { RigMode, UiState } from '../../session/ui-store';
 
+/** Milliseconds until the finder has closed and the Card shows what it is to: the Enter that chose would press what has the keyboard by then. */
+const OPENING = 150;
+
 interface Around {
   stage: Stage;
   kit: () => Kit;
@@ -62,7 +65,7 @@ export function rigCommands({ stage, kit, ui, run }: Around): Command[] {
     blocked: inRig,
     run: () => {
       setRig({ mode });
-      setTimeout(() => unfold(fold), 0);
+      setTimeout(() => unfold(fold), OPENING);
     },
   });
   const brush = () => {

@@ -44,6 +44,9 @@ const ANGLE = 40;
 /** Millimetres within which corners are taken as one where nothing else is said. */
 const WELD = 0.1;
 
+/** Milliseconds until the finder has closed and the Card shows what it is to: the Enter that chose would press what has the keyboard by then. */
+const OPENING = 150;
+
 interface Around {
   stage: Stage;
   kit: () => Kit;
@@ -73,8 +76,7 @@ export function shapeCommands({ stage, kit, blobs, ui, rulebook, run }: Around):
     const missing = parts === 'none' ? null : count === 0 ? 'Choose a part first' : parts === 'one' && count > 1 ? 'Choose one part alone' : null;
     const open = () => {
       if (parts === 'none') ui.setState({ selection: [], pickMode: 'parts' });
-      // What was let go of has left the Card by then.
-      setTimeout(() => unfold(fold), 0);
+      setTimeout(() => unfold(fold), OPENING);
     };
     return { id: `shape.open-${fold}`, keys: [], title, group: 'Shape', blocked: stage !== 'shape' ? 'In Shape' : missing, run: open };
   };

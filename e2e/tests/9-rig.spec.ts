@@ -1,0 +1,182 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { join } from 'node:path';
+import { couplingInWorld, headOf, jointsInOrder, restWorlds, type Kit, type Vec3 } from '@itchkit/core';
+import { useApplication } from '../application';
+import { card, checked, choose, choosePart, finding, goToStage, kitOf, onBench, openDemo, saved, setNumber, treeRow, unfold } from '../steps';
+
+const PICTURES = process.env.ITCHKIT_PICTURES === 'yes';
+
+useApplication({ seed: true });
+
+async function look(page: Page, name: string | null): Promise<void> {
+  await page.waitForTimeout(PICTURES ? 1200 : 200);
+  if (PICTURES && name !== null) await page.screenshot({ path: join(import.meta.dirname, '../../docs/screenshots', `${name}.png`) });
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  const serious = violations.filter((one) => one.impact === 'serious' || one.impact === 'critical');
+  expect.soft(serious.map((one) => `${one.id}: ${one.nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`)).toEqual([]);
+}
+
+const idOf = (kit: Kit, name: string) => Object.values(kit.parts).find((part) => part.name === name)!.id;
+const headIn = (kit: Kit, name: string): Vec3 => headOf(restWorlds(kit), idOf(kit, name));
+const weightsIn = (kit: Kit) => kit.meshes[kit.parts[idOf(kit, 'body')].mesh!].primitives.map(({ attributes }) => attributes.WEIGHTS_0?.blob);
+const mode = (page: Page, name: string) => page.getByRole('button', { name, exact: true }).click();
+
+async function drag(page: Page, from: Vec3, by: [number, number]): Promise<void> {
+  const { x, y } = await onBench(page, from);
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + by[0] / 2, y + by[1] / 2, { steps: 3 });
+  await page.mouse.move(x + by[0], y + by[1], { steps: 3 });
+  await page.mouse.up();
+}
+
+test('the keeper: a skeleton fitted and a pin dragged, weights solved, brushed, mirrored, posed and compared', async ({ page }) => {
+  await openDemo(page, 'Night-watch keeper, unrigged');
+  await goToStage(page, 'Rig');
+  await expect(page.getByRole('img', { name: /^Bench/ })).toHaveAttribute('data-view', /\d/);
+  await unfold(page, 'Fit a skeleton');
+  await page.getByRole('button', { name: 'Fit to the body' }).click();
+  await expect(page.getByRole('button', { name: 'Make 20 joints' })).toBeVisible({ timeout: 30_000 });
+  // The elbow is put a little lower; its twin and its neighbours go along.
+  await drag(page, [0.408, 1.139, -0.018], [6, 14]);
+  await look(page, 'rig-fit');
+  await page.getByRole('button', { name: 'Make 20 joints' }).click();
+  let kit = await kitOf(page);
+  expect(jointsInOrder(kit)).toHaveLength(20);
+  const elbow = headIn(kit, 'forearm_l');
+  expect(elbow[1]).toBeLessThan(1.13);
+  headIn(kit, 'forearm_r').forEach((value, axis) => expect(value).toBeCloseTo(axis === 0 ? -elbow[0] : elbow[axis], 6));
+
+  await mode(page, 'Weights');
+  await unfold(page, 'Solve');
+  await page.getByRole('button', { name: 'Solve the weights of “body”' }).click();
+  await expect(page.getByText('Shares by joint')).toBeVisible({ timeout: 30_000 });
+  await card(page)
+    .getByRole('button', { name: /^forearm_l/ })
+    .click();
+  await look(page, 'rig-weights');
+  const solved = weightsIn(await kitOf(page));
+
+  await page.keyboard.press('b');
+  await expect(page.getByRole('status').filter({ hasText: 'Brushing weights' })).toBeVisible();
+  await drag(page, [0.3, 1.28, 0.05], [12, 8]);
+  await expect.poll(async () => weightsIn(await kitOf(page))).not.toEqual(solved);
+  const brushed = weightsIn(await kitOf(page));
+  await page.keyboard.press('b');
+  await unfold(page, 'Tools for weights');
+  await page.getByRole('button', { name: 'Left to right' }).click();
+  await expect.poll(async () => weightsIn(await kitOf(page))).not.toEqual(brushed);
+
+  await mode(page, 'Poses');
+  await page.getByRole('button', { name: /^Crouch/ }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Test pose: Crouch' })).toBeVisible();
+  await page.getByRole('button', { name: /^Measure all/ }).click();
+  await expect(page.getByRole('button', { name: /^Crouch.*%/ })).toBeVisible({ timeout: 40_000 });
+  const cancel = page.getByRole('button', { name: 'Cancel' });
+  if (await cancel.isVisible()) await cancel.click();
+  await look(page, 'rig-poses');
+  const posed = await kitOf(page);
+  await page.keyboard.press('r');
+  await expect(page.getByRole('status').filter({ hasText: 'Test pose' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Contact sheet' }).click();
+  await expect(page.getByRole('dialog').getByRole('img', { name: 'Reach' })).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click();
+  kit = await kitOf(page);
+  expect(kit.parts).toEqual(posed.parts);
+
+  await mode(page, 'Joints');
+  await unfold(page, 'Beside Emberfold');
+  await expect(card(page)).toContainText('20/20');
+  await treeRow(page, 'forearm_l').click();
+  await page.keyboard.press('F2');
+  await page.keyboard.press('Escape');
+  await saved(page);
+  await checked(page);
+  await expect(finding(page, 'No skin')).toHaveCount(0);
+});
+
+/** The part whose pivot stands nearest to a place: pieces are split with theirs in their middle. */
+function pieceAt(kit: Kit, at: Vec3): string {
+  const worlds = restWorlds(kit);
+  const off = (id: string) => Math.hypot(...headOf(worlds, id).map((value, axis) => value - at[axis]));
+  return Object.values(kit.parts)
+    .filter((part) => part.mesh !== null)
+    .sort((a, b) => off(a.id) - off(b.id))[0].name;
+}
+
+test('the cabinet: bodies made, the lid hinged and the latch held, pulled open on the bench', async ({ page }) => {
+  await openDemo(page, 'Foghorn cabinet');
+  await goToStage(page, 'Shape');
+  await choosePart(page, 'Cabinet');
+  await unfold(page, 'Split');
+  await page.getByRole('button', { name: /loose pieces$/ }).click();
+  await expect(treeRow(page, 'Cabinet_2')).toBeVisible();
+  let kit = await kitOf(page);
+  const [lid, door, latch] = (
+    [
+      [0, 0.9, 0],
+      [0, 0.45, 0.335],
+      [0.14, 0.5, 0.37],
+    ] as Vec3[]
+  ).map((at) => pieceAt(kit, at));
+  await goToStage(page, 'Rig');
+  await expect(page.getByRole('img', { name: /^Bench/ })).toHaveAttribute('data-view', /\d/);
+  await mode(page, 'Bodies');
+  await expect(finding(page, 'No bodies')).toBeVisible();
+  // What is left of the cabinet is the frame; it comes first, so it is the one that stands still.
+  const frame = Object.values(kit.parts).filter((part) => part.mesh !== null && ![lid, door, latch].includes(part.name));
+  await choosePart(page, frame[0].name);
+  for (const part of frame.slice(1)) await treeRow(page, part.name).click({ modifiers: ['ControlOrMeta'] });
+  await page.getByRole('button', { name: `Hold ${frame.length} chosen parts together` }).click();
+  for (const piece of [lid, door, latch]) {
+    await choosePart(page, piece);
+    await page.getByRole('button', { name: 'Hold 1 chosen part together' }).click();
+  }
+  kit = await kitOf(page);
+  expect(kit.bodies!.map(({ anchored, parts }) => [anchored, parts.length])).toEqual([
+    [true, frame.length],
+    [false, 1],
+    [false, 1],
+    [false, 1],
+  ]);
+
+  await page.getByRole('button', { name: 'Couple two bodies …' }).click();
+  await choose(page, 'Typed in the axes of', 'the world');
+  await setNumber(page, 'Place x', 0);
+  await setNumber(page, 'Place y', 0.88);
+  await setNumber(page, 'Place z', -0.34);
+  await choose(page, 'Axis', 'x');
+  await page.getByRole('button', { name: 'Turn round' }).click();
+  await setNumber(page, 'To', 110);
+  await look(page, null);
+  await page.getByRole('button', { name: /^Couple “/ }).click();
+  await page.getByRole('button', { name: 'Couple two bodies …' }).click();
+  await choose(page, 'holds', door);
+  await choose(page, 'Typed in the axes of', 'the world');
+  await setNumber(page, 'Place x', -0.2);
+  await setNumber(page, 'Place y', 0.44);
+  await setNumber(page, 'Place z', 0.34);
+  await choose(page, 'Axis', 'y');
+  await page.getByRole('button', { name: /^Couple “/ }).click();
+  await page.getByRole('button', { name: 'Couple two bodies …' }).click();
+  await choose(page, 'holds', latch);
+  await choose(page, 'This body', door);
+  await choose(page, 'Kind', /^ball/);
+  await page.getByRole('button', { name: /^Couple “/ }).click();
+  kit = await kitOf(page);
+  const hinge = couplingInWorld(kit, kit.couplings![0]);
+  hinge.at.forEach((value, axis) => expect(value).toBeCloseTo([0, 0.88, -0.34][axis], 5));
+  expect([kit.couplings!.map(({ kind }) => kind), kit.couplings![0].max]).toEqual([['hinge', 'hinge', 'ball'], 110]);
+
+  // Pulled on the bench the lid opens; nothing of it is kept.
+  await drag(page, [0.1, 0.92, 0.3], [0, -90]);
+  await expect(page.getByRole('status').filter({ hasText: 'Moved to try it' })).toBeVisible();
+  await look(page, 'rig-bodies');
+  await page.keyboard.press('r');
+  await expect(page.getByRole('status').filter({ hasText: 'Moved to try it' })).toHaveCount(0);
+  expect((await kitOf(page)).parts).toEqual(kit.parts);
+  await saved(page);
+  await checked(page);
+  for (const title of ['No bodies', 'Parts of no body', 'Bodies that nothing holds']) await expect(finding(page, title)).toHaveCount(0);
+});
