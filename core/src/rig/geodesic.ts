@@ -1,4 +1,4 @@
-import { CORE, neighbourhood, OUTSIDE, RIND, type VoxelSolid } from './voxel-solid';
+import { neighbourhood, OUTSIDE, RIND, type VoxelSolid } from './voxel-solid';
 
 /** Not reached. */
 export const FAR = 0x7fffffff;
@@ -123,17 +123,19 @@ export function outwardDistances(solid: VoxelSolid): Int32Array {
   return out;
 }
 
-/** How deep each voxel lies below the surface, in tenths of a cell; 0 outside (Borgefors 1986, two passes). */
+/** How deep each voxel lies, in tenths of a cell from the outermost surface; surfaces within others do not count (Borgefors 1986, two passes). */
 export function depths(solid: VoxelSolid): Int32Array {
   const { kind } = solid;
   const { offsets, lengths } = neighbourhood(solid);
   const depth = new Int32Array(kind.length);
-  for (let i = 0; i < kind.length; i++) depth[i] = kind[i] === OUTSIDE ? 0 : kind[i] === CORE ? FAR : 5;
+  for (let i = 0; i < kind.length; i++) depth[i] = kind[i] === OUTSIDE ? 0 : FAR - 100;
   const relax = (i: number, from: number, to: number) => {
-    if (depth[i] <= 5) return;
+    if (depth[i] === 0) return;
     for (let k = from; k < to; k++) depth[i] = Math.min(depth[i], depth[i + offsets[k]] + lengths[k]);
   };
   for (let i = 0; i < kind.length; i++) relax(i, 0, 13);
   for (let i = kind.length - 1; i >= 0; i--) relax(i, 13, 26);
+  // The surface runs through the middle of the outermost solid voxels.
+  for (let i = 0; i < depth.length; i++) depth[i] = Math.max(0, depth[i] - 5);
   return depth;
 }

@@ -88,7 +88,12 @@ export function PartsTree() {
           {Object.keys(kit.parts).length}
         </Typography>
       </Box>
-      <Box ref={holder} sx={{ flex: 1, minHeight: 0 }} onKeyDown={(event) => event.stopPropagation()} onDragOverCapture={(event) => (withAlt.current = event.altKey)}>
+      <Box
+        ref={holder}
+        sx={{ flex: 1, minHeight: 0 }}
+        onKeyDown={(event) => !event.ctrlKey && !event.metaKey && event.stopPropagation()}
+        onDragOverCapture={(event) => (withAlt.current = event.altKey)}
+      >
         {data.length === 0 ? (
           <Empty>There are no parts. Drop a file on the shelf to start a kit from it.</Empty>
         ) : (

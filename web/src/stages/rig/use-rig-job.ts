@@ -10,12 +10,13 @@ export function useRigJob() {
   const job = useRef<RigJob | null>(null);
   const [share, setShare] = useState<number | null>(null);
   useEffect(() => () => job.current?.cancel(), []);
-  const start = async (work: (job: RigJob, told: (share: number) => void) => Promise<void>) => {
+  const start = async (work: (job: RigJob, told: (share: number) => unknown) => Promise<void>) => {
     job.current?.cancel();
     const own = (job.current = new RigJob());
     setShare(0);
     try {
-      await work(own, setShare);
+      // What a job that was cancelled still had to say comes too late.
+      await work(own, (done) => job.current === own && setShare(done));
     } catch (error) {
       if (error instanceof KitError) enqueueSnackbar(error.message, { variant: 'error' });
       else if (!(error instanceof CancelledError)) enqueueSnackbar('The job broke off; the kit is as it was. Try it again.', { variant: 'error' });
