@@ -166,21 +166,23 @@ function rimFans(positions: ArrayLike<number>, indices: ArrayLike<number>): { po
   const places = weldedPlaces(positions instanceof Float32Array ? positions : Float32Array.from(positions));
   const out = { positions: [] as number[], indices: [] as number[] };
   const vertexOf = new Map<number, number>();
-  const edges = new Map<string, [number, number] | null>();
+  // Edges by a number of their two places; what has a triangle on either side goes again.
+  const open = new Set<number>();
   for (let t = 0; t + 2 < indices.length; t += 3) {
     for (let side = 0; side < 3; side++) {
       const a = places[indices[t + side]];
       const b = places[indices[t + ((side + 1) % 3)]];
       if (a === b) continue;
-      vertexOf.set(a, indices[t + side]);
-      const key = a < b ? `${a}/${b}` : `${b}/${a}`;
-      edges.set(key, edges.has(key) ? null : [a, b]);
+      const key = Math.min(a, b) * places.length + Math.max(a, b);
+      if (!open.delete(key)) open.add(key);
     }
   }
+  if (open.size === 0) return out;
+  for (let i = 0; i < indices.length; i++) vertexOf.set(places[indices[i]], indices[i]);
   const next = new Map<number, number[]>();
-  for (const edge of edges.values()) {
-    if (!edge) continue;
-    for (const [from, to] of [edge, [edge[1], edge[0]]]) {
+  for (const key of open) {
+    const ends = [Math.floor(key / places.length), key % places.length];
+    for (const [from, to] of [ends, [ends[1], ends[0]]]) {
       const list = next.get(from);
       if (list) list.push(to);
       else next.set(from, [to]);

@@ -26,19 +26,29 @@ export interface BrushSettings {
  */
 export class WeightBrush {
   private readonly rings: Rings;
-  private readonly cells = new Map<number, number[]>();
+  private readonly cells: Map<number, number[]>;
   private readonly cell: number;
   private readonly mirror: Int32Array;
 
   /**
    * @param twins Which joint's column is whose on the other side; itself where it has none.
    * @param standing Where the places stand as they are seen, in a pose; at rest where left out.
+   * @param like A brush over the very same surface, standing alike: what it has sorted is used again.
    */
   constructor(
     readonly field: SkinField,
     private readonly twins: ArrayLike<number>,
     private readonly standing: Float32Array = field.points,
+    like: WeightBrush | null = null,
   ) {
+    if (like) {
+      this.rings = like.rings;
+      this.cells = like.cells;
+      this.cell = like.cell;
+      this.mirror = like.mirror;
+      return;
+    }
+    this.cells = new Map();
     const { corners } = field;
     const points = standing;
     this.rings = surfaceRings(corners, points.length / 3);

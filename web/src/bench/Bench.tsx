@@ -113,7 +113,7 @@ export function Bench({ stage }: { stage: Stage }) {
 
   useEffect(() => view.current?.setJoints(stage === 'intake' || stage === 'motion' || stage === 'rig'), [stage]);
 
-  useEffect(() => view.current?.frame(frameRequest.parts), [frameRequest]);
+  useEffect(() => view.current?.frame(frameRequest.parts, frameRequest.from), [frameRequest]);
   const size = kit.source?.space.metresPerUnit;
   useEffect(() => view.current?.frame([]), [size]);
 

@@ -233,8 +233,8 @@ export class BenchView {
     this.draw();
   }
 
-  /** Brings parts (all where none are named) into view. */
-  frame(ids: readonly Id[], close = ids.length > 0 ? 1.5 : 1.12): void {
+  /** Brings parts (all where none are named) into view. @param from Where the eye goes, from their middle. */
+  frame(ids: readonly Id[], from?: Vec3, close = ids.length > 0 ? 1.5 : 1.12): void {
     const bounds = this.boundsOf(ids.length > 0 ? ids : Object.keys(this.kit?.parts ?? {}));
     if (isEmptyBounds(bounds)) return;
     const box = new THREE.Box3(new THREE.Vector3(...bounds.min), new THREE.Vector3(...bounds.max)).applyMatrix4(this.kitScene.root.matrix);
@@ -242,7 +242,7 @@ export class BenchView {
     const radius = Math.max(sphere.radius, 0.02);
     const narrow = Math.min(1, this.camera.aspect);
     const distance = (radius * close) / Math.sin((this.camera.fov * Math.PI) / 360) / narrow;
-    const direction = this.camera.position.clone().sub(this.orbit.target);
+    const direction = from ? new THREE.Vector3(...from) : this.camera.position.clone().sub(this.orbit.target);
     if (direction.lengthSq() < 1e-9) direction.set(-0.75, 0.55, 1.1);
     this.orbit.target.copy(sphere.center);
     this.camera.position.copy(sphere.center).addScaledVector(direction.normalize(), distance);
@@ -307,7 +307,7 @@ export class BenchView {
     this.camera.aspect = width / height;
     this.camera.position.set(-0.75, 0.5, 1.1);
     this.orbit.target.set(0, 0, 0);
-    this.frame([], this.closeness());
+    this.frame([], undefined, this.closeness());
     this.renderer.setClearAlpha(0);
     this.renderer.render(this.scene, this.camera);
     const canvas = document.createElement('canvas');

@@ -17,6 +17,15 @@ import {
 import { HeatLook } from './heat-look';
 import type { KitScene } from './kit-scene';
 
+let known: { key: string; brush: WeightBrush } | null = null;
+
+/** Tells standings apart: the sum of all numbers, each by its own weight. */
+function hashPlaces(places: Float32Array): number {
+  let sum = places.length;
+  for (let i = 0; i < places.length; i++) sum = (sum * 31 + places[i]) % 1e9;
+  return sum;
+}
+
 /** The places of a field as a pose has them, 3 numbers each. */
 function standingPlaces(kit: Kit, blobs: Blobs, field: SkinField, poser: Poser): Float32Array {
   const out = field.points.slice();
@@ -47,7 +56,11 @@ export class BrushStroke {
       .map((part) => part.id);
     this.field = skinField(kit, parts, blobs);
     const standing = standingPlaces(kit, blobs, this.field, poser);
-    this.brush = new WeightBrush(this.field, mirrorColumns(kit, this.field.joints), standing);
+    // Stroke after stroke the surface is the same: it is sorted once.
+    const key = [...this.field.spans.map(({ part, primitive }) => kit.meshes[kit.parts[part].mesh!].primitives[primitive].attributes.POSITION.blob), hashPlaces(standing)].join();
+    const like = known?.key === key ? known.brush : null;
+    this.brush = new WeightBrush(this.field, mirrorColumns(kit, this.field.joints), standing, like);
+    known = { key, brush: this.brush };
     this.normals = placeNormals({ points: standing, corners: this.field.corners });
     this.verticesOf = Array.from({ length: this.field.points.length / 3 }, () => []);
     this.field.placeOf.forEach((place, vertex) => this.verticesOf[place].push(vertex));

@@ -20,7 +20,7 @@ export function KeysHelp({ open, commands, onClose }: { open: boolean; commands:
   return (
     <Dialog open={open} onClose={onClose} maxWidth="md">
       <DialogTitle>Keys</DialogTitle>
-      <DialogContent>
+      <DialogContent tabIndex={0}>
         <Box sx={{ columns: 2, columnGap: 8 }}>
           {groups.map((group) => (
             <Box key={group} sx={{ breakInside: 'avoid', mb: 4 }}>

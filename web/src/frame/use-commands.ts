@@ -1,13 +1,21 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-import { callOf, removeKeys, removeParts, setHidden, type Stage } from '@itchkit/core';
+import { callOf, removeKeys, removeParts, setHidden, type Stage, type Vec3 } from '@itchkit/core';
 import { useOpenKit, useRulebook, useRun, useUi } from '../session/context';
 import { rigCommands } from '../stages/rig/rig-commands';
 import { shapeCommands } from '../stages/shape/shape-commands';
 import { stagesFor } from '../stages/stages';
 import { keyHere, stepFrame, stepKey, togglePlay } from '../strip/playing';
 import { isTyping, matchesKey, type Command } from './command';
+
+/** Straight down the eye would have no upright: a hair off. */
+const VIEWS: { id: string; title: string; from: Vec3 }[] = [
+  { id: 'front', title: 'Look from the front', from: [0, 0, 1] },
+  { id: 'side', title: 'Look from the left', from: [1, 0, 0] },
+  { id: 'back', title: 'Look from behind', from: [0, 0, -1] },
+  { id: 'top', title: 'Look from above', from: [0, 1, 1e-3] },
+];
 
 /** Every command of the workspace, with its keys. */
 export function useCommands(stage: Stage) {
@@ -54,6 +62,13 @@ export function useCommands(stage: Stage) {
     { id: 'shelf', title: 'Go to the shelf', group: 'Everywhere', keys: [], run: () => router.push('/') },
     { id: 'let-go', title: 'Let go', group: 'Bench', keys: ['Esc'], run: () => ui.setState({ selection: [], gizmo: null, held: null, keys: [], pickMode: 'parts', picked: [], faces: null }) },
     { id: 'frame', title: 'Frame the selection, or everything', group: 'Bench', keys: ['F'], run: frame },
+    ...VIEWS.map(({ id, title, from }): Command => ({
+      id: `look.${id}`,
+      title,
+      group: 'Bench',
+      keys: [],
+      run: () => ui.setState({ frameRequest: { parts: stage === 'trial' ? [] : selection(), nonce: ui.getState().frameRequest.nonce + 1, from } }),
+    })),
     { id: 'move', title: 'Move on the bench', group: 'Bench', keys: ['M'], blocked: moves, run: () => gizmo('move') },
     { id: 'turn', title: 'Turn on the bench', group: 'Bench', keys: ['T'], blocked: moves, run: () => gizmo('turn') },
     { id: 'size', title: 'Size on the bench', group: 'Bench', keys: ['Z'], blocked: moves, run: () => gizmo('size') },

@@ -76,8 +76,8 @@ export interface UiState {
   footprint: boolean;
   ghost: string | null;
   rig: RigState;
-  /** Counts up each time the bench is asked to frame something. */
-  frameRequest: { parts: Id[]; nonce: number };
+  /** Counts up each time the bench is asked to frame something; from a side, where one is named. */
+  frameRequest: { parts: Id[]; nonce: number; from?: Vec3 };
 }
 
 export function createUiStore(): StoreApi<UiState> {

@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { addJoints, callOf, jointsFromPins, jointsOf, newId, partsInOrder, pinsMoved, sidedJointName, SKELETON_TEMPLATES, surfaceOf, type Id } from '@itchkit/core';
+import { addJoints, callOf, jointsFromPins, jointsOf, newId, partsInOrder, pinsMoved, sidedJointName, SKELETON_TEMPLATES, surfaceOf, type Id, type Vec3 } from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { Buttons, Fold } from '../../frame/Fold';
@@ -14,7 +14,7 @@ import { useRigJob } from './use-rig-job';
 /** A template's joints proposed for the body: pins on the bench, dragged until they sit, then made. */
 export function FitSection() {
   const kit = useKit();
-  const { session } = useOpenKit();
+  const { session, ui } = useOpenKit();
   const rulebook = useRulebook();
   const run = useRun();
   const setRig = useSetRig();
@@ -51,6 +51,7 @@ export function FitSection() {
       setUi({ selection: [joints[0].id] });
     }
   };
+  const look = (from: Vec3) => setUi({ frameRequest: { parts: [], nonce: ui.getState().frameRequest.nonce + 1, from } });
   const pins = rig.fit?.fit.pins.length ?? 0;
   const outside = rig.fit?.fit.pins.filter((pin) => !pin.inside).length ?? 0;
   return (
@@ -84,6 +85,16 @@ export function FitSection() {
         <Button onClick={() => setFromFile(true)}>Joints from a file …</Button>
       </Box>
       {fromFile && <JointsFromFileDialog onClose={() => setFromFile(false)} />}
+      {rig.fit && (
+        <Buttons>
+          <Button size="small" variant="outlined" onClick={() => look([0, 0, 1])}>
+            From the front
+          </Button>
+          <Button size="small" variant="outlined" onClick={() => look([1, 0, 0])}>
+            From the side
+          </Button>
+        </Buttons>
+      )}
       {rig.fit && (
         <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>
           Drag any pin on the bench; its untouched neighbours follow, and it keeps to the middle of the body (Alt: free).
