@@ -64,6 +64,7 @@ for (const scheme of ['light', 'dark'] as const) {
     const name = (view: string) => (scheme === 'dark' ? `${view}-night` : view);
     await page.goto(base());
     await expect(find(page, '[data-kit] img').first()).toBeVisible();
+    if (PICTURES) await expect(find(page, '[data-kit] img')).toHaveCount(await find(page, '[data-kit]').count(), { timeout: 60_000 });
     await look(page, name('shelf'));
     await openDemo(page, 'Sluice crane');
     await look(page, name('intake'));

@@ -1,9 +1,27 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { couplingInWorld, headOf, jointsInOrder, restWorlds, type Kit, type Vec3 } from '@itchkit/core';
+import {
+  checkRulebook,
+  couplingInWorld,
+  flattenParts,
+  headOf,
+  jointsInOrder,
+  MemoryBlobs,
+  Poser,
+  posedVertices,
+  restWorlds,
+  strikePose,
+  wholePoses,
+  writeGlb,
+  type Kit,
+  type Vec3,
+} from '@itchkit/core';
+import { nightWatchKeeper } from '@itchkit/demo';
 import { useApplication } from '../application';
 import { card, checked, choose, choosePart, finding, goToStage, kitOf, onBench, openDemo, saved, setNumber, treeRow, unfold } from '../steps';
+import { threeReader } from '../three-reader';
 
 const PICTURES = process.env.ITCHKIT_PICTURES === 'yes';
 
@@ -176,4 +194,33 @@ test('the cabinet: bodies made, the lid hinged and the latch held, pulled open o
   await saved(page);
   await checked(page);
   for (const title of ['No bodies', 'Parts of no body', 'Bodies that nothing holds']) await expect(finding(page, title)).toHaveCount(0);
+});
+
+test('the keeper’s package: three.js’s own loader poses its skin as core does, to 1e-4', async ({ page }) => {
+  const blobs = new MemoryBlobs();
+  const rulebook = checkRulebook(JSON.parse(await readFile(join(import.meta.dirname, '../../rulebooks/emberfold.rulebook.json'), 'utf8')));
+  const kit = await nightWatchKeeper(rulebook, blobs);
+  const { bytes } = await writeGlb(kit, blobs);
+  const poser = new Poser(flattenParts(kit));
+  const { flat } = poser;
+  const body = Object.values(kit.parts).find((part) => part.mesh !== null)!;
+  const ours: number[][] = [];
+  const bones = wholePoses(kit).map((pose) => {
+    strikePose(kit, poser, pose);
+    ours.push([...posedVertices(kit, blobs, body, (id) => poser.worldOf(id))]);
+    return flat.ids.flatMap((id, i) =>
+      id === body.id ? [] : [{ name: kit.parts[id].name, position: [...poser.translation.slice(3 * i, 3 * i + 3)], quaternion: [...poser.rotation.slice(4 * i, 4 * i + 4)] }],
+    );
+  });
+  await page.goto('about:blank');
+  await page.addScriptTag({ content: await threeReader() });
+  const theirs = await page.evaluate(([glb, poses]) => (window as unknown as { posedByThree: (glb: string, poses: unknown) => Promise<number[][]> }).posedByThree(glb, poses), [
+    Buffer.from(bytes).toString('base64'),
+    bones,
+  ] as const);
+  expect(theirs).toHaveLength(3);
+  theirs.forEach((vertices, p) => {
+    expect(vertices).toHaveLength(ours[p].length);
+    expect(vertices.reduce((most, value, i) => Math.max(most, Math.abs(value - ours[p][i])), 0)).toBeLessThan(1e-4);
+  });
 });

@@ -27,16 +27,18 @@ interface Figures {
   materials: number;
   pictures: number;
   'bytes of pictures': number;
+  'levels of detail': number;
 }
 
 function figuresOf(kit: Kit): Figures {
-  const figures: Figures = { parts: 0, triangles: 0, vertices: 0, materials: Object.keys(kit.materials).length, pictures: 0, 'bytes of pictures': 0 };
+  const figures: Figures = { parts: 0, triangles: 0, vertices: 0, materials: Object.keys(kit.materials).length, pictures: 0, 'bytes of pictures': 0, 'levels of detail': 0 };
   for (const part of Object.values(kit.parts)) {
     const { triangles, vertices } = meshCounts(kit, part.mesh);
     figures.parts++;
     figures.triangles += triangles;
     figures.vertices += vertices;
   }
+  for (const mesh of Object.values(kit.meshes)) figures['levels of detail'] += mesh.levels?.length ?? 0;
   for (const image of Object.values(kit.images)) {
     figures.pictures++;
     figures['bytes of pictures'] += image.bytes;

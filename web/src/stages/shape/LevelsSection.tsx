@@ -4,6 +4,7 @@ import Button from '@mui/material/Button';
 import { useEffect } from 'react';
 import { atLevel, callOf, count, dropLevels, kitCounts, makeLevels, meshCounts, type Id } from '@itchkit/core';
 import { Choice } from '../../card/Choice';
+import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';
 import { formatCount } from '../../format';
 import { useKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
@@ -51,9 +52,9 @@ function Levels() {
         onChange={(name) => setUi({ level: name || null })}
       />
       <Buttons>
-        <Button variant="outlined" disabled={parts.length === 0} onClick={() => run(callOf(makeLevels, { parts, levels: levels.map(({ name, share }) => ({ name, share })) }))}>
+        <TryButton disabled={parts.length === 0} calls={() => callOf(makeLevels, { parts, levels: levels.map(({ name, share }) => ({ name, share })) })}>
           Make them of {count(parts.length, 'part')}
-        </Button>
+        </TryButton>
         <Button disabled={!levels.some(({ name }) => has(name).length > 0)} onClick={() => run(callOf(dropLevels, { parts: Object.keys(kit.parts) }))}>
           Take them out
         </Button>
