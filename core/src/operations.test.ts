@@ -38,7 +38,7 @@ const CALLS: Record<string, unknown> = {
   'shape.insert-parent': { id: 'up', parts: ['b', 'c'], name: 'carrier', at: [1, 2, 3] },
   'shape.dissolve-parents': { parts: ['hollow'] },
   'shape.repeat-line': { parts: ['b'], copies: 2, step: [1, 0, 0], ownMeshes: true },
-  'shape.repeat-ring': { parts: ['a'], copies: 3, axis: 1, centre: [0, 0, 0], degrees: 90 },
+  'shape.repeat-ring': { parts: ['pair'], copies: 3, axis: 1, centre: [0, 0, 0], degrees: 90 },
   'shape.mirror-parts': { parts: ['b'], axis: 0, at: 0.5, names: { b: 'twin' } },
   'shape.split-faces': { part: 'b', faces: [[1, 2]], id: 'cut', name: 'cut', ...split },
   'shape.split-loose': { part: 'pair', ...split },
