@@ -65,17 +65,20 @@ function markSurface(solid: VoxelSolid, positions: ArrayLike<number>, indices: A
   const middle = origin.map((value, axis) => value + (size[axis] * cell) / 2);
   const stack: number[] = [];
   const p = new Float64Array(9);
+  const most = SPAN * cell;
   for (let t = 0; t + 2 < indices.length; t += 3) {
     for (let corner = 0; corner < 3; corner++) {
+      const at = 3 * indices[t + corner];
       for (let axis = 0; axis < 3; axis++) {
-        const value = positions[3 * indices[t + corner] + axis];
-        stack.push(value + (value < middle[axis] ? -hair : hair));
+        const value = positions[at + axis];
+        p[3 * corner + axis] = value + (value < middle[axis] ? -hair : hair);
       }
     }
+    if (!Number.isFinite(p[0] + p[1] + p[2] + p[3] + p[4] + p[5] + p[6] + p[7] + p[8])) continue;
+    if (!halve(p, most, stack)) markTriangle(solid, p);
     while (stack.length > 0) {
       for (let i = 8; i >= 0; i--) p[i] = stack.pop()!;
-      if (!Number.isFinite(p[0] + p[1] + p[2] + p[3] + p[4] + p[5] + p[6] + p[7] + p[8])) continue;
-      if (!halve(p, SPAN * cell, stack)) markTriangle(solid, p);
+      if (!halve(p, most, stack)) markTriangle(solid, p);
     }
   }
 }
@@ -85,9 +88,16 @@ function halve(p: Float64Array, most: number, stack: number[]): boolean {
   let longest = 0;
   let side = 0;
   for (let s = 0; s < 3; s++) {
-    const [a, b] = [3 * s, 3 * ((s + 1) % 3)];
-    const square = (p[a] - p[b]) ** 2 + (p[a + 1] - p[b + 1]) ** 2 + (p[a + 2] - p[b + 2]) ** 2;
-    if (square > longest) [longest, side] = [square, s];
+    const a = 3 * s;
+    const b = s === 2 ? 0 : a + 3;
+    const x = p[a] - p[b];
+    const y = p[a + 1] - p[b + 1];
+    const z = p[a + 2] - p[b + 2];
+    const square = x * x + y * y + z * z;
+    if (square > longest) {
+      longest = square;
+      side = s;
+    }
   }
   if (longest <= most * most) return false;
   const [a, b, c] = [3 * side, 3 * ((side + 1) % 3), 3 * ((side + 2) % 3)];
@@ -99,9 +109,12 @@ function halve(p: Float64Array, most: number, stack: number[]): boolean {
 
 function markTriangle({ origin, cell, size, kind }: VoxelSolid, p: Float64Array): void {
   const half = cell * 0.5 * (1 + 1e-7);
-  const low = (axis: number) => Math.max(1, Math.floor((Math.min(p[axis], p[3 + axis], p[6 + axis]) - origin[axis]) / cell - 1e-6));
-  const high = (axis: number) => Math.min(size[axis] - 2, Math.floor((Math.max(p[axis], p[3 + axis], p[6 + axis]) - origin[axis]) / cell + 1e-6));
-  const [x0, x1, y0, y1, z0, z1] = [low(0), high(0), low(1), high(1), low(2), high(2)];
+  const x0 = lowest(p, 0, origin[0], cell);
+  const x1 = highest(p, 0, origin[0], cell, size[0]);
+  const y0 = lowest(p, 1, origin[1], cell);
+  const y1 = highest(p, 1, origin[1], cell, size[1]);
+  const z0 = lowest(p, 2, origin[2], cell);
+  const z1 = highest(p, 2, origin[2], cell, size[2]);
   for (let z = z0; z <= z1; z++) {
     for (let y = y0; y <= y1; y++) {
       for (let x = x0; x <= x1; x++) {
@@ -111,6 +124,14 @@ function markTriangle({ origin, cell, size, kind }: VoxelSolid, p: Float64Array)
       }
     }
   }
+}
+
+function lowest(p: Float64Array, axis: number, origin: number, cell: number): number {
+  return Math.max(1, Math.floor((Math.min(p[axis], p[3 + axis], p[6 + axis]) - origin) / cell - 1e-6));
+}
+
+function highest(p: Float64Array, axis: number, origin: number, cell: number, size: number): number {
+  return Math.min(size - 2, Math.floor((Math.max(p[axis], p[3 + axis], p[6 + axis]) - origin) / cell + 1e-6));
 }
 
 /** Separating axes of a triangle and a cube. @param p Nine numbers. */
@@ -166,18 +187,25 @@ function rimFans(positions: ArrayLike<number>, indices: ArrayLike<number>): { po
   const places = weldedPlaces(positions instanceof Float32Array ? positions : Float32Array.from(positions));
   const out = { positions: [] as number[], indices: [] as number[] };
   const vertexOf = new Map<number, number>();
-  // Edges by a number of their two places; what has a triangle on either side goes again.
-  const open = new Set<number>();
+  // Edges by a number of their two places, sorted: those that come an odd number of times have a triangle on one side alone.
+  const edges = new Float64Array(3 * Math.floor(indices.length / 3));
+  let used = 0;
   for (let t = 0; t + 2 < indices.length; t += 3) {
     for (let side = 0; side < 3; side++) {
       const a = places[indices[t + side]];
-      const b = places[indices[t + ((side + 1) % 3)]];
-      if (a === b) continue;
-      const key = Math.min(a, b) * places.length + Math.max(a, b);
-      if (!open.delete(key)) open.add(key);
+      const b = places[indices[side === 2 ? t : t + side + 1]];
+      if (a !== b) edges[used++] = a < b ? a * places.length + b : b * places.length + a;
     }
   }
-  if (open.size === 0) return out;
+  const sorted = edges.subarray(0, used).sort();
+  const open: number[] = [];
+  for (let i = 0; i < used;) {
+    let next = i + 1;
+    while (next < used && sorted[next] === sorted[i]) next++;
+    if ((next - i) % 2 === 1) open.push(sorted[i]);
+    i = next;
+  }
+  if (open.length === 0) return out;
   for (let i = 0; i < indices.length; i++) vertexOf.set(places[indices[i]], indices[i]);
   const next = new Map<number, number[]>();
   for (const key of open) {
