@@ -18,7 +18,7 @@ import {
   type Kit,
   type Vec3,
 } from '../document';
-import { boundsByPart, frameInBody, keepCouplings, SurfaceTree, type Bounds, type CouplingFrame } from '../geometry';
+import { boundsByPart, frameInBody, joinBounds, keepCouplings, sizeOf, SurfaceTree, type Bounds, type CouplingFrame } from '../geometry';
 import { NoSkinMeshError } from './rig-errors';
 import { tidy } from './rig-tree';
 import { surfaceOf } from './skin-field';
@@ -64,7 +64,11 @@ export const gatherBodies = defineOperation<{ parts: Id[]; by: 'touch' | 'materi
   change(kit, { parts, by, gapMm = 1 }, blobs) {
     const shown = parts.filter((id) => partOf(kit, id).mesh !== null);
     if (shown.length === 0) throw new NoSkinMeshError(parts.map((id) => kit.parts[id].name));
-    for (const group of by === 'touch' ? touching(kit, shown, gapMm / 1000, blobs) : byMaterial(kit, shown)) makeBody.change(kit, { id: newId(), parts: group }, blobs);
+    const bounds = boundsByPart(kit, blobs);
+    const size = (group: readonly Id[]) => sizeOf(joinBounds(group.flatMap((id) => bounds.get(id) ?? []))).reduce((product, side) => product * Math.max(side, 1e-3), 1);
+    const groups = by === 'touch' ? touching(kit, shown, gapMm / 1000, blobs) : byMaterial(kit, shown);
+    // The largest comes first: where nothing stands still yet, it does.
+    for (const group of groups.sort((a, b) => size(b) - size(a))) makeBody.change(kit, { id: newId(), parts: group }, blobs);
   },
 });
 

@@ -141,6 +141,6 @@ test('rings, bodies that nobody holds, what touches and what is of one step are 
   snapped.couplings![0].at.forEach((value) => expect(value / 0.02).toBeCloseTo(Math.round(value / 0.02), 6));
   const groups = touching(kit, ['frame', 'lid', 'latch', 'bolt'], 0.001, blobs).map((group) => [...group].sort().join());
   const gathered = run(kit, blobs, callOf(gatherBodies, { parts: ['frame', 'lid', 'latch', 'bolt'], by: 'touch' }));
-  expect(gathered.bodies!.map(({ parts }) => [...parts].sort().join())).toEqual(groups);
+  expect(gathered.bodies!.map(({ parts }) => [...parts].sort().join()).sort()).toEqual([...groups].sort());
   expect(gathered.bodies!.filter(({ anchored }) => anchored)).toHaveLength(1);
 });

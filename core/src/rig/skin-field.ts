@@ -69,7 +69,7 @@ function standUnheld(kit: Kit, id: Id, posed: Float64Array, worlds: ReadonlyMap<
   }
 }
 
-/** Weights of all joints at every place of some parts' surfaces: rows that tools write to. Vertices at one place share a row. */
+/** Weights of all joints at every place of some parts' surfaces: rows that tools write to. Vertices of a part at one place share a row. */
 export interface SkinField extends Surface {
   joints: Id[];
   /** `joints.length` numbers a place. */
@@ -81,6 +81,22 @@ export interface SkinField extends Surface {
   corners: Uint32Array;
 }
 
+/** Places of a surface, part by part: vertices of two parts at one place may be held by different joints, as the boxes of a figure are. */
+function placesByPart({ positions, indices, spans }: Surface): { placeOf: Uint32Array; points: Float32Array; corners: Uint32Array } {
+  const placeOf = new Uint32Array(positions.length / 3);
+  const points: number[] = [];
+  for (const part of new Set(spans.map((span) => span.part))) {
+    const own = spans.filter((span) => span.part === part);
+    const start = own[0].start;
+    const count = own.reduce((sum, span) => sum + span.count, 0);
+    const found = places(positions.slice(3 * start, 3 * (start + count)), []);
+    const first = points.length / 3;
+    found.placeOf.forEach((place, v) => (placeOf[start + v] = first + place));
+    for (const value of found.points) points.push(value);
+  }
+  return { placeOf, points: Float32Array.from(points), corners: indices.map((vertex) => placeOf[vertex]) };
+}
+
 /**
  * @param more Joints that are to have a column though no skin of the parts has them yet.
  * @throws {NoSkinMeshError}
@@ -89,7 +105,7 @@ export function skinField(kit: Kit, parts: readonly Id[], blobs: Blobs, more: re
   const surface = surfaceOf(kit, parts, blobs);
   const joints = [...new Set([...parts.flatMap((id) => (kit.parts[id].skin === null ? [] : kit.skins[kit.parts[id].skin!].joints)), ...more])];
   const column = new Map(joints.map((joint, j) => [joint, j]));
-  const { placeOf, points, corners } = places(surface.positions, surface.indices);
+  const { placeOf, points, corners } = placesByPart(surface);
   const width = joints.length;
   const rows = new Float32Array((points.length / 3) * width);
   const seen = new Uint8Array(points.length / 3);

@@ -213,3 +213,24 @@ test('faces held by one joint are held by that alone', () => {
   const field = skinField(next, ['skin'], made.blobs);
   for (const face of [3, 4]) for (let corner = 0; corner < 3; corner++) expect(field.rows[field.corners[3 * face + corner] * field.joints.length + field.joints.indexOf('hand_l')]).toBe(1);
 });
+
+test('two boxes that share a side and are held by a joint each stay so, whatever is done to both at once', () => {
+  const { kit, blobs } = bodyKit(box([0, 0, 0], [1, 1, 1], 1), [
+    { id: 'low', parent: null, at: [0.5, 0.1, 0.5] },
+    { id: 'high', parent: 'low', at: [0, 0.9, 0], tail: [0, 0.9, 0] },
+  ]);
+  const upper = bodyKit(box([0, 1, 0], [1, 2, 1], 1), []);
+  kit.meshes.upper = { ...structuredClone(upper.kit.meshes.mesh), id: 'upper' };
+  for (const [sha, bytes] of upper.blobs.entries()) blobs.load(sha, bytes);
+  kit.parts.upper = { ...kit.parts.skin, id: 'upper', name: 'upper', mesh: 'upper' };
+  const held = run(kit, blobs, callOf(holdRigid, { parts: ['skin'], joint: 'low' }), callOf(holdRigid, { parts: ['upper'], joint: 'high' }));
+  const tooled = run(held, blobs, callOf(smoothWeights, { parts: ['skin', 'upper'], rounds: 3 }), callOf(pruneWeights, { parts: ['skin', 'upper'], below: 0.1 }));
+  for (const [part, joint] of [
+    ['skin', 'low'],
+    ['upper', 'high'],
+  ] as const) {
+    const field = skinField(tooled, [part], blobs);
+    const column = field.joints.indexOf(joint);
+    for (let p = 0; p < field.points.length / 3; p++) expect(field.rows[p * field.joints.length + column]).toBe(1);
+  }
+});
