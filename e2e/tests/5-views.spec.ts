@@ -1,23 +1,13 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { join } from 'node:path';
 import { buildNextSluiceCraneGlb } from '@itchkit/demo';
 import { useApplication } from '../application';
+import { look as lookAt, PICTURES } from '../look';
 import { base, checked, choosePart, find, goToStage, openDemo, saved, setNumber } from '../steps';
-
-/** With ITCHKIT_PICTURES=yes the pictures in docs/screenshots are drawn anew. */
-const PICTURES = process.env.ITCHKIT_PICTURES === 'yes';
 
 useApplication({ seed: true });
 
-async function look(page: Page, name: string): Promise<void> {
-  await page.waitForTimeout(PICTURES ? 1500 : 200);
-  // Of the night watch one picture is kept; the others are looked at all the same.
-  if (PICTURES && (!name.endsWith('-night') || name === 'shape-night')) await page.screenshot({ path: join(import.meta.dirname, '../../docs/screenshots', `${name}.png`) });
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  const serious = violations.filter((one) => one.impact === 'serious' || one.impact === 'critical');
-  expect.soft(serious.map((one) => `${one.id}: ${one.nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`)).toEqual([]);
-}
+/** Of the night watch one picture is kept; the others are looked at all the same. */
+const look = (page: Page, name: string) => lookAt(page, name.endsWith('-night') && name !== 'shape-night' ? null : name);
 
 /** The comparison with a new version, and the history after it; everything as before at the end. */
 async function lookAtIntake(page: Page): Promise<void> {

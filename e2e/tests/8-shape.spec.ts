@@ -1,22 +1,11 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { join } from 'node:path';
 import { restWorlds, rotateVector, type Kit, type Vec3 } from '@itchkit/core';
 import { planksPng } from '@itchkit/demo';
 import { useApplication } from '../application';
+import { look } from '../look';
 import { base, card, checked, choose, choosePart, clickBench, find, goToStage, kitOf, onBench, openDemo, saved, setNumber, treeRow, unfold } from '../steps';
 
-const PICTURES = process.env.ITCHKIT_PICTURES === 'yes';
-
 useApplication({ seed: true });
-
-async function look(page: Page, name: string | null): Promise<void> {
-  await page.waitForTimeout(PICTURES ? 1200 : 200);
-  if (PICTURES && name !== null) await page.screenshot({ path: join(import.meta.dirname, '../../docs/screenshots', `${name}.png`) });
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  const serious = violations.filter((one) => one.impact === 'serious' || one.impact === 'critical');
-  expect.soft(serious.map((one) => `${one.id}: ${one.nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`)).toEqual([]);
-}
 
 const partNamed = (kit: Kit, name: string) => Object.values(kit.parts).find((part) => part.name === name)!;
 

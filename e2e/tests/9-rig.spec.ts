@@ -1,4 +1,3 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -20,20 +19,11 @@ import {
 } from '@itchkit/core';
 import { nightWatchKeeper } from '@itchkit/demo';
 import { useApplication } from '../application';
+import { look } from '../look';
 import { card, checked, choose, choosePart, finding, goToStage, kitOf, onBench, openDemo, saved, setNumber, treeRow, unfold } from '../steps';
 import { threeReader } from '../three-reader';
 
-const PICTURES = process.env.ITCHKIT_PICTURES === 'yes';
-
 useApplication({ seed: true });
-
-async function look(page: Page, name: string | null): Promise<void> {
-  await page.waitForTimeout(PICTURES ? 1200 : 200);
-  if (PICTURES && name !== null) await page.screenshot({ path: join(import.meta.dirname, '../../docs/screenshots', `${name}.png`) });
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  const serious = violations.filter((one) => one.impact === 'serious' || one.impact === 'critical');
-  expect.soft(serious.map((one) => `${one.id}: ${one.nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`)).toEqual([]);
-}
 
 const idOf = (kit: Kit, name: string) => Object.values(kit.parts).find((part) => part.name === name)!.id;
 const headIn = (kit: Kit, name: string): Vec3 => headOf(restWorlds(kit), idOf(kit, name));
