@@ -110,6 +110,7 @@ const CALLS: Record<string, unknown> = {
   'rig.move-joint': { joint: 'bone', at: [1, 2, 3], below: 'follow' },
   'rig.move-tail': { joint: 'bone', at: [1, 2, 3] },
   'rig.roll-joints': { joints: ['bone'], along: 1, toward: 2, direction: [1, 0, 0] },
+  'rig.set-bend': { joints: ['bone'], degrees: 70 },
   'rig.mirror-joints': { joints: ['bone'], names: { bone: 'enob' }, ids: { bone: 'enob' } },
   'rig.pull-inside': { joints: ['bone'] },
   'rig.make-body': { id: 'three', parts: ['c'], name: 'Third' },

@@ -46,6 +46,7 @@ const part = Joi.object({
   skin: maybeId.required(),
   hidden: Joi.boolean().required(),
   tail: vec3Schema,
+  bendDegrees: Joi.number().greater(0).max(180),
   from: Joi.string().allow('').max(4000),
 });
 

@@ -40,6 +40,8 @@ export interface Part {
   hidden: boolean;
   /** Of a joint without a child to reach to: where it ends, in its own axes, metres. Absent where nobody said so. */
   tail?: Vec3;
+  /** Of a joint: how far it can bend either way, degrees, as test poses do. Absent where nobody said so; then its name tells. */
+  bendDegrees?: number;
   /** Its path in the file it came from; absent on parts made here. It survives renaming, so that a new version finds it. */
   from?: string;
 }

@@ -18,7 +18,7 @@ export {
 export { compareSkeletons, JOINT_STATES, jointsLike, meaningOf, referenceOf, type JointRow, type JointState, type ReferenceJoint } from './compare-skeletons';
 export { crossings } from './crossings';
 export { enclosedVolume } from './pose-figures';
-export { bendPoses, limitOf, PoseMeter, strikePose, wholePoses, type PoseFigures, type TestPose } from './test-poses';
+export { bendOf, bendPoses, PoseMeter, strikePose, wholePoses, type PoseFigures, type TestPose } from './test-poses';
 export { headOf, jointLines, jointsInOrder, placingJoints, tailOf } from './rig-tree';
 export { middleAlong } from './body-lines';
 export { fitSkeleton, jointsFromPins, pinsMoved, type Fit, type FitOptions, type Pin, type Side } from './fit-skeleton';

@@ -212,6 +212,20 @@ export const rollJoints = defineOperation<{ joints: Id[]; along: Axis; toward: A
   },
 });
 
+/** Says how far joints can bend either way, which is how far test poses bend them. @param degrees 0 to 180; null lets their names tell again. */
+export const setBend = defineOperation<{ joints: Id[]; degrees: number | null }>({
+  id: 'rig.set-bend',
+  title: (kit, { joints }) => `Set how far ${nameList(joints.map((id) => kit.parts[id]?.name ?? ''))} can bend`,
+  args: Joi.object({ joints: idsSchema.required(), degrees: Joi.number().greater(0).max(180).allow(null).required() }),
+  change(kit, { joints, degrees }) {
+    for (const id of joints) {
+      const part = partOf(kit, id);
+      if (degrees === null) delete part.bendDegrees;
+      else part.bendDegrees = degrees;
+    }
+  },
+});
+
 /**
  * Makes the joints of one side those of the other, mirrored across x = 0: twins that are there are moved, the others are made. The mesh stays.
  *

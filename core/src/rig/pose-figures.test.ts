@@ -1,9 +1,11 @@
 import fc from 'fast-check';
 import { callOf } from '../operations';
+import type { Kit } from '../document';
 import { bodyKit, box, together, tube } from '../tests/bodies';
 import { run } from '../tests/helpers';
 import { crossings } from './crossings';
 import { enclosedVolume } from './pose-figures';
+import { setBend } from './joint-operations';
 import { solveSkin } from './solve-skin';
 import { bendPoses, PoseMeter, wholePoses } from './test-poses';
 
@@ -46,4 +48,15 @@ test('each joint but the first is bent both ways about both axes across it; a fo
   const folded = meter.measure({ id: 'fold', title: 'Fold', turns: [{ joint: 'high', axis: 0, degrees: 170 }] });
   expect(folded.crossings).toBeGreaterThan(0);
   expect(['low', 'high']).toContain(folded.at[0]);
+});
+
+test('a joint is bent as far as a person said it can, whatever its name says, and by its name again once that is taken back', () => {
+  const { kit, blobs } = bodyKit(tube(0.05, 0, 0.6, 60, 20), [
+    { id: 'low', parent: null, at: [0, 0.02, 0] },
+    { id: 'high', parent: 'low', at: [0, 0.28, 0], tail: [0, 0.28, 0] },
+  ]);
+  const degreesOf = (of: Kit) => [...new Set(bendPoses(of, ['low', 'high']).flatMap(({ turns }) => turns.map(({ degrees }) => Math.abs(degrees))))];
+  const said = run(kit, blobs, callOf(setBend, { joints: ['low', 'high'], degrees: 12 }));
+  expect(degreesOf(said)).toEqual([12]);
+  expect(run(said, blobs, callOf(setBend, { joints: ['low', 'high'], degrees: null }))).toEqual(kit);
 });

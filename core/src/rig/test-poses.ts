@@ -29,8 +29,14 @@ const LIMITS: [RegExp, number][] = [
   [/shoulder|clavicle/i, 20],
 ];
 
-export function limitOf(name: string): number {
+function limitOf(name: string): number {
   return LIMITS.find(([pattern]) => pattern.test(name))?.[1] ?? 45;
+}
+
+/** How far a joint bends either way, degrees: as a person said, or by its name. */
+export function bendOf(kit: Kit, joint: Id): number {
+  const { bendDegrees, name } = kit.parts[joint];
+  return bendDegrees ?? limitOf(name);
 }
 
 /**
@@ -50,7 +56,7 @@ export function bendPoses(kit: Kit, joints: readonly Id[] = jointsInOrder(kit)):
     const along = way.indexOf(Math.max(...way)) as Axis;
     const across = ([0, 1, 2] as Axis[]).filter((axis) => axis !== along);
     const { name } = kit.parts[id];
-    const degrees = limitOf(name);
+    const degrees = bendOf(kit, id);
     return across.flatMap((axis) =>
       [degrees, -degrees].map((by) => ({ id: `${id}/${axis}/${by}`, title: `${name} ${by > 0 ? '+' : '−'}${degrees}° about ${'xyz'[axis]}`, turns: [{ joint: id, axis, degrees: by }] })),
     );

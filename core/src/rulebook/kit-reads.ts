@@ -2,7 +2,7 @@ import type { Binding, Clip, Image, Kit, Material, Mesh, Part, Skin } from '../d
 
 /** Fields of the records of a kit's tables: reading one of them is noted by table and field. */
 const FIELDS = {
-  parts: fields<Part>({ id: 0, name: 1, role: 1, parent: 1, order: 1, translation: 1, rotation: 1, scale: 1, turnOrder: 1, mesh: 1, skin: 1, hidden: 1, tail: 1, from: 1 }),
+  parts: fields<Part>({ id: 0, name: 1, role: 1, parent: 1, order: 1, translation: 1, rotation: 1, scale: 1, turnOrder: 1, mesh: 1, skin: 1, hidden: 1, tail: 1, bendDegrees: 1, from: 1 }),
   meshes: fields<Mesh>({ id: 0, name: 1, primitives: 1, levels: 1, strokes: 1, targets: 1 }),
   materials: fields<Material>({
     id: 0,

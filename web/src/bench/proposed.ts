@@ -1,4 +1,4 @@
-import { BlobsOver, KitError, meshCounts, runCall, type Blobs, type Call, type Kit } from '@itchkit/core';
+import { BlobsOver, KitError, meshCounts, runCall, type Blobs, type Call, type Kit, type Part } from '@itchkit/core';
 
 export interface Proposed {
   kit: Kit;
@@ -57,5 +57,16 @@ export function differences(before: Kit, after: Kit): string {
   });
   const meshes = Object.values(after.parts).filter((part) => part.mesh !== null && before.meshes[part.mesh] !== after.meshes[part.mesh] && !changed.includes(part));
   const count = changed.length + meshes.length;
-  return count === 0 ? 'nothing to change' : `${count} ${count === 1 ? 'part' : 'parts'} changed, every count the same`;
+  if (count > 0) return `${count} ${count === 1 ? 'part' : 'parts'} changed${naming(changed, before, after)}, every count the same`;
+  const materials = Object.values(after.materials).filter((material) => JSON.stringify(before.materials[material.id]) !== JSON.stringify(material));
+  return materials.length === 0 ? 'nothing to change' : `${materials.length === 1 ? `material “${materials[0].name}”` : `${materials.length} materials`} changed`;
+}
+
+/** What of them is other, where they are few words: “ (role, hidden)”. */
+function naming(changed: readonly Part[], before: Kit, after: Kit): string {
+  const fields = new Set(
+    changed.flatMap((part) => (Object.keys(part) as (keyof Part)[]).filter((field) => JSON.stringify(before.parts[part.id]?.[field]) !== JSON.stringify(after.parts[part.id][field]))),
+  );
+  fields.delete('order');
+  return fields.size > 0 && fields.size <= 3 ? ` (${[...fields].map((field) => (field === 'translation' ? 'position' : field)).join(', ')})` : '';
 }

@@ -1,6 +1,8 @@
 'use client';
+import type { Call } from '@itchkit/core';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
+import type { useTrying } from './TryButton';
 
 interface ChoiceProps<T extends string | number> {
   label: string;
@@ -8,10 +10,12 @@ interface ChoiceProps<T extends string | number> {
   options: readonly (readonly [value: T, title: string])[];
   onChange: (value: T) => void;
   help?: string;
+  /** What each would do, shown on the bench while the pointer rests on it. */
+  tries?: { by: ReturnType<typeof useTrying>; calls: (value: T) => Call | Call[] | null };
 }
 
 /** One of a few, from a list. */
-export function Choice<T extends string | number>({ label, value, options, onChange, help }: ChoiceProps<T>) {
+export function Choice<T extends string | number>({ label, value, options, onChange, help, tries }: ChoiceProps<T>) {
   return (
     <TextField
       select
@@ -21,10 +25,10 @@ export function Choice<T extends string | number>({ label, value, options, onCha
       value={value}
       helperText={help}
       onChange={(event) => onChange(event.target.value as T)}
-      slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
+      slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true, onClose: tries?.by.stop } }}
     >
       {options.map(([one, title]) => (
-        <MenuItem key={one} value={one}>
+        <MenuItem key={one} value={one} {...(tries?.by.trying(() => tries.calls(one)) ?? {})}>
           {title}
         </MenuItem>
       ))}

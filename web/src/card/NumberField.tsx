@@ -10,6 +10,8 @@ export interface NumberFieldProps {
   caption?: string;
   value: number | null;
   onCommit: (value: number) => void;
+  /** Hears what is typed while it is typed; null where that is nothing that could be taken. */
+  onDraft?: (value: number | null) => void;
   unit?: string;
   /** What an arrow key changes it by. */
   step?: number;
@@ -26,20 +28,26 @@ export interface NumberFieldProps {
 const shown = (value: number | null, digits: number) => (value === null ? '' : String(Number(value.toFixed(digits)) + 0));
 
 /** A number with its unit. Arrows step, Shift ×10, Alt ÷10; Enter or leaving the field takes it, Esc brings the old one back. */
-export function NumberField({ label, caption, value, onCommit, unit, step = 1, min = -Infinity, max = Infinity, digits = 4, hint, disabled, edge }: NumberFieldProps) {
+export function NumberField({ label, caption, value, onCommit, onDraft, unit, step = 1, min = -Infinity, max = Infinity, digits = 4, hint, disabled, edge }: NumberFieldProps) {
   const [draft, setDraft] = useState<string | null>(null);
-  const number = draft === null ? value : Number(draft.replace(',', '.'));
-  const bad = draft !== null && (draft.trim() === '' || !Number.isFinite(number) || (number as number) < min || (number as number) > max);
+  const read = (text: string) => Number(text.replace(',', '.'));
+  const fails = (text: string) => text.trim() === '' || !Number.isFinite(read(text)) || read(text) < min || read(text) > max;
+  const number = draft === null ? value : read(draft);
+  const bad = draft !== null && fails(draft);
+  const type = (text: string | null) => {
+    setDraft(text);
+    onDraft?.(text === null || fails(text) ? null : read(text));
+  };
 
   const commit = (next: number) => {
-    setDraft(null);
+    type(null);
     if (next !== value) onCommit(next);
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key === 'Enter' && !bad && draft !== null) commit(number as number);
     else if (event.key === 'Escape' && draft !== null) {
       event.stopPropagation();
-      setDraft(null);
+      type(null);
     } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
       const by = step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1) * (event.key === 'ArrowUp' ? 1 : -1);
@@ -53,8 +61,8 @@ export function NumberField({ label, caption, value, onCommit, unit, step = 1, m
       label={caption ?? label}
       disabled={disabled}
       value={draft ?? shown(value, digits)}
-      onChange={(event) => setDraft(event.target.value)}
-      onBlur={() => (bad || draft === null ? setDraft(null) : commit(number as number))}
+      onChange={(event) => type(event.target.value)}
+      onBlur={() => (bad || draft === null ? type(null) : commit(number as number))}
       onFocus={(event) => event.target.select()}
       onKeyDown={onKeyDown}
       error={bad}

@@ -6,8 +6,9 @@ import { useKit, useOpenKit, useRun } from '../session/context';
 
 /** Milliseconds that the pointer rests before something is tried. */
 const REST = 160;
-/** Kits of more triangles are not tried for a passing pointer. */
-const MOST = 150_000;
+/** In kits of more triangles, where trying takes longer than a glance. */
+const REST_LARGE = 700;
+const LARGE = 150_000;
 
 type Calls = Call | Call[];
 
@@ -28,16 +29,17 @@ export function useTrying() {
     latest.current = stop;
   });
   useEffect(() => () => latest.current(), []);
+  const rest = Object.values(kit.parts).reduce((sum, part) => sum + meshCounts(kit, part.mesh).triangles, 0) > LARGE ? REST_LARGE : REST;
   const begin = (calls: () => Calls | null) => {
     stop();
     timer.current = setTimeout(() => {
       // Where a section tries something of its own already, that stays.
-      if (ui.getState().proposal !== null || Object.values(kit.parts).reduce((sum, part) => sum + meshCounts(kit, part.mesh).triangles, 0) > MOST) return;
+      if (ui.getState().proposal !== null) return;
       const made = calls();
       if (made === null) return;
       mine.current = Array.isArray(made) ? made : [made];
       ui.setState({ proposal: mine.current, compare: false });
-    }, REST);
+    }, rest);
   };
   const trying = (calls: () => Calls | null) => ({
     onPointerEnter: () => begin(calls),
@@ -45,7 +47,7 @@ export function useTrying() {
     onFocus: (event: { target: Element }) => event.target.matches(':focus-visible') && begin(calls),
     onBlur: stop,
   });
-  return { trying, stop };
+  return { trying, begin, stop };
 }
 
 interface TryButtonProps extends Omit<ButtonProps, 'onClick'> {

@@ -1,3 +1,5 @@
+import type { Call } from '@itchkit/core';
+
 /** Something that can be done by key, or found by name. */
 export interface Command {
   id: string;
@@ -8,6 +10,8 @@ export interface Command {
   /** Why it can't be done just now, or null. */
   blocked?: string | null;
   run: () => void;
+  /** What it would do, shown on the bench while it is the one in view in the finder. */
+  calls?: () => Call | Call[];
 }
 
 /** Whether a key press is one of these. `Ctrl` is also the ⌘ key. */

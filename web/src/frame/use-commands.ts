@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { callOf, removeKeys, removeParts, setHidden, type Stage, type Vec3 } from '@itchkit/core';
 import { useOpenKit, useRulebook, useRun, useUi } from '../session/context';
 import { rigCommands } from '../stages/rig/rig-commands';
+import { paintCommands } from '../stages/shape/paint-commands';
 import { shapeCommands } from '../stages/shape/shape-commands';
 import { stagesFor } from '../stages/stages';
 import { keyHere, stepFrame, stepKey, togglePlay } from '../strip/playing';
@@ -30,6 +31,7 @@ export function useCommands(stage: Stage) {
   const frame = () => ui.setState({ frameRequest: { parts: stage === 'trial' ? [] : selection(), nonce: ui.getState().frameRequest.nonce + 1 } });
   const gizmo = (which: 'move' | 'turn' | 'size') => ui.setState({ gizmo: ui.getState().gizmo === which ? null : which });
   const pickMode = (which: 'points' | 'faces') => ui.setState({ pickMode: ui.getState().pickMode === which ? 'parts' : which, gizmo: null });
+  const hiding = () => callOf(setHidden, { parts: selection(), hidden: !selection().every((id) => session.kit.parts[id].hidden) });
   const needsPart = selected === 0 ? 'Choose a part first' : null;
   const moves = stage === 'shape' || stage === 'motion' || stage === 'wiring' ? null : 'In Shape, Motion and Wiring';
   const inMotion = stage === 'motion' ? null : 'In Motion';
@@ -88,7 +90,8 @@ export function useCommands(stage: Stage) {
       group: 'Bench',
       keys: ['H'],
       blocked: needsPart,
-      run: () => run(callOf(setHidden, { parts: selection(), hidden: !selection().every((id) => session.kit.parts[id].hidden) })),
+      calls: hiding,
+      run: () => run(hiding()),
     },
     {
       id: 'delete',
@@ -96,6 +99,7 @@ export function useCommands(stage: Stage) {
       group: 'Bench',
       keys: ['Delete', 'Backspace'],
       blocked: stage === 'shape' ? needsPart : inMotion,
+      ...(stage === 'shape' ? { calls: () => callOf(removeParts, { parts: selection() }) } : {}),
       run: () => {
         const { clip, keys } = ui.getState();
         if (stage === 'motion' && clip && keys.length > 0 && run(callOf(removeKeys, { clip, keys }))) ui.setState({ keys: [] });
@@ -109,6 +113,7 @@ export function useCommands(stage: Stage) {
     { id: 'key-back', title: 'To the previous key', group: 'Time', keys: ['['], blocked: inMotion, run: () => stepKey(session, ui, -1) },
     { id: 'key-on', title: 'To the next key', group: 'Time', keys: [']'], blocked: inMotion, run: () => stepKey(session, ui, 1) },
     ...shapeCommands({ stage, kit: () => session.kit, blobs: session.blobs, ui, rulebook, run }),
+    ...paintCommands({ stage, kit: session.kit, parts: selection(), run }),
     ...rigCommands({ stage, kit: () => session.kit, ui, run }),
   ];
 

@@ -9,6 +9,7 @@ import ExpandMore from '@mui/icons-material/ExpandMore';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Tree, type NodeRendererProps, type TreeApi } from 'react-arborist';
 import { callOf, childrenOf, count, partsInOrder, renameParts, reparentParts, roleOf, setHidden, type Id, type Kit } from '@itchkit/core';
+import { useTrying } from '../card/TryButton';
 import { Empty } from '../frame/Section';
 import { useKit, useRulebook, useRun, useSetUi, useUi } from '../session/context';
 
@@ -46,6 +47,11 @@ export function PartsTree() {
   const tree = useRef<TreeApi<Row>>(undefined);
   /** Whether Alt was held when the row was let go: then its numbers are kept, and it moves along. */
   const withAlt = useRef(false);
+  const { begin, stop } = useTrying();
+  /** What is tried while rows are dragged, as text: the same place is asked about at every move of the pointer. */
+  const dragged = useRef('');
+  const hanging = (dragIds: Id[], parentId: Id | null, index: number) =>
+    callOf(reparentParts, { parts: dragIds, parent: parentId, place: placeAmong(kit, dragIds, parentId, index), keep: withAlt.current ? 'local' : 'world' });
   const hidden = Object.values(kit.parts).filter((part) => part.hidden).length;
   /** Parts that the tree does not list, since something above them is folded. */
   const [folded, setFolded] = useState(0);
@@ -92,6 +98,10 @@ export function PartsTree() {
         ref={holder}
         sx={{ flex: 1, minHeight: 0 }}
         onKeyDown={(event) => !event.ctrlKey && !event.metaKey && event.stopPropagation()}
+        onDragEndCapture={() => {
+          dragged.current = '';
+          stop();
+        }}
         onDragOverCapture={(event) => (withAlt.current = event.altKey)}
       >
         {data.length === 0 ? (
@@ -110,9 +120,22 @@ export function PartsTree() {
               const ids = nodes.map((node) => node.id);
               if (ids.length !== selection.length || ids.some((id) => !selection.includes(id))) setUi({ selection: ids, held: null });
             }}
-            onMove={({ dragIds, parentId, index }) =>
-              void run(callOf(reparentParts, { parts: dragIds, parent: parentId, place: placeAmong(kit, dragIds, parentId, index), keep: withAlt.current ? 'local' : 'world' }))
-            }
+            disableDrop={({ dragNodes, parentNode, index }) => {
+              const call = hanging(
+                dragNodes.map((node) => node.id),
+                parentNode.isRoot ? null : parentNode.id,
+                index,
+              );
+              if (JSON.stringify(call) !== dragged.current) {
+                dragged.current = JSON.stringify(call);
+                queueMicrotask(() => begin(() => call));
+              }
+              return false;
+            }}
+            onMove={({ dragIds, parentId, index }) => {
+              stop();
+              run(hanging(dragIds, parentId, index));
+            }}
             onRename={({ id, name }) => {
               if (name.trim() !== '' && name !== kit.parts[id].name) run(callOf(renameParts, { names: { [id]: name.trim() } }));
             }}
@@ -139,6 +162,7 @@ function placeAmong(kit: Kit, dragged: Id[], parent: Id | null, index: number): 
 }
 
 function PartRow({ node, style, dragHandle }: NodeRendererProps<Row>) {
+  const by = useTrying();
   const run = useRun();
   const { id, name, hidden, role } = node.data;
   return (
@@ -197,8 +221,10 @@ function PartRow({ node, style, dragHandle }: NodeRendererProps<Row>) {
         size="small"
         tabIndex={-1}
         aria-label={hidden ? `Show ${name}` : `Hide ${name}`}
+        {...by.trying(() => callOf(setHidden, { parts: [id], hidden: !hidden }))}
         onClick={(event) => {
           event.stopPropagation();
+          by.stop();
           run(callOf(setHidden, { parts: [id], hidden: !hidden }));
         }}
         sx={{ p: 0.25 }}

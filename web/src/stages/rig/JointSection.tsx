@@ -4,6 +4,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import {
   addJoints,
+  bendOf,
   callOf,
   dissolveJoints,
   freeName,
@@ -17,6 +18,7 @@ import {
   reparentParts,
   restWorlds,
   rollJoints,
+  setBend,
   subtreeOf,
   tailOf,
   twinHead,
@@ -29,6 +31,7 @@ import {
 import { useState } from 'react';
 import { Choice } from '../../card/Choice';
 import { TryButton } from '../../card/TryButton';
+import { NumberField } from '../../card/NumberField';
 import { VectorField } from '../../card/VectorField';
 import { Buttons, Fold } from '../../frame/Fold';
 import { Section } from '../../frame/Section';
@@ -108,6 +111,20 @@ export function JointSection({ joints }: { joints: Id[] }) {
               Dissolve
             </Button>
           </Buttons>
+        </Box>
+      </Section>
+      <Section title="Bend" aside={<span style={{ fontSize: 12 }}>{joints.every((id) => kit.parts[id].bendDegrees === undefined) ? 'by the name' : 'as you said'}</span>}>
+        <Box sx={{ mt: 1 }}>
+          <NumberField
+            label="Either way"
+            unit="°"
+            step={5}
+            min={1}
+            max={180}
+            value={joints.every((id) => bendOf(kit, id) === bendOf(kit, first)) ? bendOf(kit, first) : null}
+            hint="As far as test poses bend it"
+            onCommit={(degrees) => run(callOf(setBend, { joints, degrees }))}
+          />
         </Box>
       </Section>
       <Roll joints={joints} />

@@ -48,19 +48,19 @@ export function HierarchyTools() {
     const id = newId();
     if (run(inserting(place, id))) setUi({ selection: [id] });
   };
-  const writeRoles = () => {
-    close();
-    if (!rulebook) return;
+  const rolesByName = () => {
+    if (!rulebook) return [];
     const byRole = new Map<Role, Id[]>();
     for (const part of Object.values(kit.parts)) {
       const role = roleOf(rulebook, part);
       if (part.role === null && role !== null) byRole.set(role, [...(byRole.get(role) ?? []), part.id]);
     }
-    if (byRole.size > 0)
-      run(
-        [...byRole].map(([role, parts]) => callOf(setRole, { parts, role })),
-        'Write the roles that names tell',
-      );
+    return [...byRole].map(([role, parts]) => callOf(setRole, { parts, role }));
+  };
+  const writeRoles = () => {
+    close();
+    const calls = rolesByName();
+    if (calls.length > 0) run(calls, 'Write the roles that names tell');
   };
   const dissolve = () => {
     close();
@@ -85,7 +85,9 @@ export function HierarchyTools() {
           </MenuItem>
         ))}
         <Divider />
-        <MenuItem onClick={writeRoles}>Write the roles that names tell, for all parts</MenuItem>
+        <MenuItem {...trying(rolesByName)} onClick={writeRoles}>
+          Write the roles that names tell, for all parts
+        </MenuItem>
         <MenuItem disabled={selection.length === 0} {...trying(() => callOf(dissolveParents, { parts: selection }))} onClick={dissolve}>
           Dissolve the chosen parents; what they carry stays where it is
         </MenuItem>

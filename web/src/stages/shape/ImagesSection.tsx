@@ -6,9 +6,9 @@ import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';
 import { formatBytes } from '../../format';
 import { useKit } from '../../session/context';
+import { powerOfTwo } from './power-of-two';
 import { useImageUpload } from './use-image-upload';
 
-const powerOfTwo = (side: number) => 2 ** Math.round(Math.log2(side));
 const users = (kit: Kit, image: Image) => Object.values(kit.materials).filter((material) => slotsOf(material).some((slot) => slot.image === image.id));
 
 /** The kit's pictures: what shows them, how large they are, and what can be done about it. */

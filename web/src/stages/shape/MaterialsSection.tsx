@@ -5,6 +5,7 @@ import ButtonBase from '@mui/material/ButtonBase';
 import { useState } from 'react';
 import { assignMaterial, callOf, freeName, newId, type Id, type Kit, type Material, type Part } from '@itchkit/core';
 import { Choice } from '../../card/Choice';
+import { useTrying } from '../../card/TryButton';
 import { Fold } from '../../frame/Fold';
 import { useKit, useRulebook, useRun } from '../../session/context';
 import { MaterialEditor } from './MaterialEditor';
@@ -38,9 +39,12 @@ function Materials({ parts }: { parts: Part[] }) {
   const [open, setOpen] = useState<Id | null>(own.length === 1 ? own[0].id : null);
   const taken = new Set(Object.values(kit.materials).map(({ name }) => name));
   const slot = rulebook?.materials?.slots?.find(({ name }) => !taken.has(name));
+  const by = useTrying();
+  const assigning = (id: string, material: Id) => callOf(assignMaterial, { parts: parts.map((part) => part.id), material, ...(id === NEW ? { name: slot?.name ?? freeName('material', taken) } : {}) });
   const assign = (id: string) => {
+    by.stop();
     const material = id === NEW ? newId() : id;
-    if (run(callOf(assignMaterial, { parts: parts.map((part) => part.id), material, ...(id === NEW ? { name: slot?.name ?? freeName('material', taken) } : {}) }))) setOpen(material);
+    if (run(assigning(id, material))) setOpen(material);
   };
   return (
     <>
@@ -68,6 +72,7 @@ function Materials({ parts }: { parts: Part[] }) {
           value=""
           options={[['', 'choose a material'], [NEW, slot ? `a new one: ${slot.name}` : 'a new one'], ...Object.values(kit.materials).map(({ id, name }) => [id, name] as const)]}
           onChange={(id) => id !== '' && assign(id)}
+          tries={{ by, calls: (id) => (id === '' ? null : assigning(id, id === NEW ? 'tried' : id)) }}
         />
       </Box>
       {own.length === 0 && (

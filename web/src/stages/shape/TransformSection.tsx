@@ -22,7 +22,7 @@ import {
   type Vec3,
 } from '@itchkit/core';
 import { Choice } from '../../card/Choice';
-import { TryButton } from '../../card/TryButton';
+import { TryButton, useTrying } from '../../card/TryButton';
 import { VectorField } from '../../card/VectorField';
 import { Buttons } from '../../frame/Fold';
 import { Section } from '../../frame/Section';
@@ -40,7 +40,17 @@ export function TransformSection({ part }: { part: Part }) {
   const [frame, setFrame] = useState<Frame>('parent');
   const { position, turn } = placementIn(kit, part, frame);
   const step = { metres: rulebook?.stepMetres ?? 0.001, degrees: rulebook?.stepDegrees ?? 1 };
-  const place = (fields: { translation: Vec3 } | { turn: Vec3 }) => run(callOf(setTransform, { part: part.id, ...toParent(kit, part, frame, fields) }));
+  const by = useTrying();
+  type Fields = { translation: Vec3 } | { turn: Vec3 } | { scale: Vec3 };
+  const placing = (fields: Fields) => callOf(setTransform, { part: part.id, ...('scale' in fields ? fields : toParent(kit, part, frame, fields)) });
+  /** A field of three numbers: what is typed is seen on the bench before it is taken. */
+  const field = (make: (value: Vec3) => Fields) => ({
+    onCommit: (value: Vec3) => {
+      by.stop();
+      run(placing(make(value)));
+    },
+    onDraft: (value: Vec3 | null) => (value === null ? by.stop() : by.begin(() => placing(make(value)))),
+  });
   const skewed = skewedBelow(kit, part);
   const scaled = part.scale.some((value) => value !== 1);
   const turned = Math.abs(part.rotation[3]) < 1;
@@ -57,9 +67,9 @@ export function TransformSection({ part }: { part: Part }) {
           onChange={setFrame}
         />
       </Box>
-      <VectorField title="Position" unit="m" step={step.metres} digits={7} value={position} onCommit={(translation) => place({ translation })} />
-      <VectorField title="Turn" unit="°" step={step.degrees} digits={5} value={turn} onCommit={(degrees) => place({ turn: degrees })} />
-      <VectorField title="Scale" unit="×" step={0.01} digits={7} value={part.scale} onCommit={(scale) => run(callOf(setTransform, { part: part.id, scale }))} />
+      <VectorField title="Position" unit="m" step={step.metres} digits={7} value={position} {...field((translation) => ({ translation }))} />
+      <VectorField title="Turn" unit="°" step={step.degrees} digits={5} value={turn} {...field((degrees) => ({ turn: degrees }))} />
+      <VectorField title="Scale" unit="×" step={0.01} digits={7} value={part.scale} {...field((scale) => ({ scale }))} />
       {skewed.length > 0 && (
         <Box role="note" sx={{ mb: 2, fontSize: 12.5, color: 'kit.warn' }}>
           The uneven scale skews {nameList(skewed)}, turned below it. Make it even, or apply it.

@@ -68,7 +68,7 @@ export function shapeCommands({ stage, kit, blobs, ui, rulebook, run }: Around):
       const list = calls(chosen());
       run(list, Array.isArray(list) ? title : undefined);
     };
-    return { id: `shape.${id}`, keys: [], title, group: 'Shape', blocked, run: doIt };
+    return { id: `shape.${id}`, keys: [], title, group: 'Shape', blocked, run: doIt, calls: () => calls(chosen()) };
   };
   /** Opens a section of the Card, where the numbers are. @param parts How many have to be chosen: none means that none may be. */
   const section = (title: string, fold: string, parts: 'none' | 'one' | 'some'): Command => {
