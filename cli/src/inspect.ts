@@ -1,4 +1,4 @@
-import { clipsInOrder, isEmptyBounds, jointsOf, kitBounds, kitCounts, sizeOf, type Blobs, type Kit, type ReadingNote, type Vec3 } from '@itchkit/core';
+import { clipsInOrder, isEmptyBounds, jointsOf, kitBounds, kitCounts, sizeOf, trackLength, type Blobs, type Kit, type ReadingNote, type Vec3 } from '@itchkit/core';
 
 export interface Inspection {
   file: string;
@@ -39,7 +39,7 @@ export function inspectKit(file: string, kit: Kit, blobs: Blobs): Inspection {
       name: clip.name,
       seconds: clip.lengthSeconds,
       tracks: clip.tracks.length,
-      keys: clip.tracks.reduce((sum, track) => sum + (track.kind === 'keys' ? track.keys.length : track.times.count), 0),
+      keys: clip.tracks.reduce((sum, track) => sum + trackLength(track), 0),
     })),
     bounds: empty ? { min: zero, max: zero, sizeMetres: zero } : { ...bounds, sizeMetres: sizeOf(bounds) },
     notes: kit.source!.notes,

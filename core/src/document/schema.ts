@@ -2,7 +2,10 @@ import Joi from 'joi';
 import { KitError } from './errors';
 import { idSchema, quatSchema, vec3Schema } from './operation';
 import { slotsOf } from './slots-of';
-import { CALLOUT_POINTS, COUPLING_KINDS, EASINGS, KEY_PROPERTIES, KIT_FORMAT, LOOP_MODES, OUTSIDES, ROLES, SIGNED_AXES, TURN_ORDERS, type Id, type Kit } from './types';
+import { CALLOUT_POINTS, COUPLING_KINDS, CUE_KINDS, EASINGS, FLAG_COLOURS, KEY_PROPERTIES, KIT_FORMAT, LOOP_MODES, OUTSIDES, ROLES, SIGNED_AXES, TURN_ORDERS, type Id, type Kit } from './types';
+
+/** Characters of a formula. */
+export const MOST_FORMULA = 400;
 
 const name = Joi.string().allow('').max(200);
 const sha = Joi.string().pattern(/^[0-9a-f]{64}$/);
@@ -109,17 +112,39 @@ const image = Joi.object({
 });
 const skin = Joi.object({ id: id.required(), name: name.required(), joints: Joi.array().items(id).required(), inverseBindMatrices: accessor.required() });
 
-const key = Joi.object({ time: Joi.number().min(0).required(), value: Joi.number().required(), easing: Joi.valid(...EASINGS).required() });
+export const keySchema = Joi.object({
+  time: Joi.number().min(0).required(),
+  value: Joi.number().required(),
+  easing: Joi.valid(...EASINGS).required(),
+  slopeIn: Joi.number(),
+  slopeOut: Joi.number(),
+});
+/** Of a property with its axis: three for what has axes, any morph target. */
+const axisOf = Joi.when('property', { is: 'weight', then: Joi.number().integer().min(0).max(65535), otherwise: Joi.valid(0, 1, 2) }).required();
+const formula = Joi.object({
+  kind: Joi.valid('formula').required(),
+  id: id.required(),
+  part: id.required(),
+  property: Joi.valid(...KEY_PROPERTIES.filter((one) => one !== 'shown')).required(),
+  axis: axisOf,
+  source: Joi.string().min(1).max(MOST_FORMULA).required(),
+  gain: Joi.number().required(),
+});
 const track = Joi.alternatives().conditional('.kind', {
-  is: 'keys',
-  then: Joi.object({
-    kind: Joi.valid('keys').required(),
-    id: id.required(),
-    part: id.required(),
-    property: Joi.valid(...KEY_PROPERTIES).required(),
-    axis: Joi.valid(0, 1, 2).required(),
-    keys: Joi.array().items(key).required(),
-  }),
+  switch: [
+    { is: 'formula', then: formula },
+    {
+      is: 'keys',
+      then: Joi.object({
+        kind: Joi.valid('keys').required(),
+        id: id.required(),
+        part: id.required(),
+        property: Joi.valid(...KEY_PROPERTIES).required(),
+        axis: axisOf,
+        keys: Joi.array().items(keySchema).required(),
+      }),
+    },
+  ],
   otherwise: Joi.object({
     kind: Joi.valid('samples').required(),
     id: id.required(),
@@ -130,6 +155,23 @@ const track = Joi.alternatives().conditional('.kind', {
     values: trackValues.required(),
   }),
 });
+export const overlaySchema = Joi.object({ place: Joi.valid('under', 'over').required(), mode: Joi.valid('add', 'replace').required(), parts: Joi.array().items(id).allow(null).required() });
+export const cueSchema = Joi.object({
+  id: id.required(),
+  time: Joi.number().min(0).required(),
+  kind: Joi.valid(...CUE_KINDS).required(),
+  name: Joi.string().min(1).max(200).required(),
+  part: id.allow(null).required(),
+});
+export const flagSchema = Joi.object({ id: id.required(), time: Joi.number().min(0).required(), name: Joi.string().min(1).max(80).required(), colour: Joi.valid(...FLAG_COLOURS).required() });
+export const constantsSchema = Joi.object()
+  .pattern(
+    Joi.string()
+      .pattern(/^[A-Za-z][A-Za-z0-9_]*$/)
+      .max(40),
+    Joi.number(),
+  )
+  .max(50);
 const clip = Joi.object({
   id: id.required(),
   name: name.required(),
@@ -138,6 +180,11 @@ const clip = Joi.object({
   rate: Joi.number().min(1).max(240).required(),
   loop: Joi.valid(...LOOP_MODES).required(),
   tracks: Joi.array().items(track).required(),
+  group: Joi.string().min(1).max(120),
+  overlay: overlaySchema,
+  cues: Joi.array().items(cueSchema).max(10_000),
+  flags: Joi.array().items(flagSchema).max(1000),
+  constants: constantsSchema,
 });
 
 export const bindingRowSchema = Joi.object({ value: Joi.number().required(), offset: vec3Schema.required(), turn: vec3Schema.required(), size: vec3Schema.required() });
@@ -278,7 +325,11 @@ function checkReferences(kit: Kit): void {
     for (const stroke of one.strokes ?? []) need(kit.materials, stroke.material, `meshes.${one.id}.material`);
   }
   for (const one of Object.values(kit.skins)) for (const joint of one.joints) need(kit.parts, joint, `skins.${one.id}.joints`);
-  for (const one of Object.values(kit.clips)) for (const t of one.tracks) need(kit.parts, t.part, `clips.${one.id}.tracks`);
+  for (const one of Object.values(kit.clips)) {
+    for (const t of one.tracks) need(kit.parts, t.part, `clips.${one.id}.tracks`);
+    for (const cue of one.cues ?? []) need(kit.parts, cue.part, `clips.${one.id}.cues`);
+    for (const part of one.overlay?.parts ?? []) need(kit.parts, part, `clips.${one.id}.overlay`);
+  }
   for (const one of kit.callouts ?? []) for (const { part } of one.points) need(kit.parts, part, `callouts.${one.id}`);
   const inBodies = new Set<Id>();
   for (const one of kit.bodies ?? [])

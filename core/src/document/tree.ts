@@ -1,5 +1,5 @@
 import { PartMissingError } from './errors';
-import type { Id, Kit, Part, Vec3 } from './types';
+import type { FormulaTrack, Key, KeyTrack, Id, Kit, Part, Vec3 } from './types';
 
 /** @throws {PartMissingError} */
 export function partOf(kit: Kit, id: Id): Part {
@@ -77,6 +77,28 @@ export function dropWhatIsOn(kit: Kit, gone: ReadonlySet<Id>): void {
   }
   for (const body of kit.bodies ?? []) if (body.parts.some((part) => gone.has(part))) body.parts = body.parts.filter((part) => !gone.has(part));
   dropEmptyBodies(kit);
+  forgetInClips(kit, gone);
+}
+
+/** Cues and overlays say nothing more of parts that go. Writes to the draft. */
+export function forgetInClips(kit: Kit, gone: ReadonlySet<Id>): void {
+  for (const clip of Object.values(kit.clips)) {
+    if (clip.cues?.some(({ part }) => part !== null && gone.has(part))) clip.cues = clip.cues.map((cue) => (cue.part !== null && gone.has(cue.part) ? { ...cue, part: null } : cue));
+    if (clip.overlay?.parts?.some((part) => gone.has(part))) clip.overlay = { ...clip.overlay, parts: clip.overlay.parts.filter((part) => !gone.has(part)) };
+  }
+}
+
+/** A track of one number with its values times a factor, and so its slopes. */
+export function scaleTrack<T extends KeyTrack | FormulaTrack>(track: T, factor: number): T {
+  if (track.kind === 'formula') return { ...track, gain: track.gain * factor + 0 };
+  return { ...track, keys: track.keys.map((key) => scaleKey(key, factor)) };
+}
+
+export function scaleKey(key: Key, factor: number): Key {
+  const out: Key = { ...key, value: key.value * factor + 0 };
+  if (key.slopeIn !== undefined) out.slopeIn = key.slopeIn * factor + 0;
+  if (key.slopeOut !== undefined) out.slopeOut = key.slopeOut * factor + 0;
+  return out;
 }
 
 /** Bodies without parts go, and couplings without their bodies. Writes to the draft. */

@@ -150,27 +150,39 @@ export interface Skin {
   inverseBindMatrices: Accessor;
 }
 
-export const EASINGS = ['hold', 'straight', 'curve', 'bounce'] as const;
-/** How a key moves on to the next one. */
-export type Easing = (typeof EASINGS)[number];
+/** Penner's families of easings, each in three ways (d3-ease). */
+export const EASING_FAMILIES = ['sine', 'quad', 'cubic', 'back', 'bounce', 'elastic'] as const;
+export const EASING_WAYS = ['in', 'out', 'both'] as const;
+export type EasingFamily = (typeof EASING_FAMILIES)[number];
+export type EasingWay = (typeof EASING_WAYS)[number];
+/** How a key moves on to the next one. `bounce` is `bounce-out` by its older name. */
+export type Easing = 'hold' | 'straight' | 'curve' | 'bounce' | `${EasingFamily}-${EasingWay}`;
+export const EASINGS: readonly Easing[] = ['hold', 'straight', 'curve', 'bounce', ...EASING_FAMILIES.flatMap((family) => EASING_WAYS.map((way): Easing => `${family}-${way}`))];
 
 export interface Key {
   /** Seconds from the clip's start. */
   time: number;
   value: number;
   easing: Easing;
+  /** Tangents of a curve into and out of the key, value a second; where absent they are chosen so that it never overshoots. */
+  slopeIn?: number;
+  slopeOut?: number;
 }
 
-export const KEY_PROPERTIES = ['offset', 'turn', 'size'] as const;
+export const KEY_PROPERTIES = ['offset', 'turn', 'size', 'shown', 'weight'] as const;
 export type KeyProperty = (typeof KEY_PROPERTIES)[number];
 
-/** Sparse keys of one number, relative to rest: metres in the parent's axes, degrees about an own axis, or a factor. */
+/**
+ * Sparse keys of one number, relative to rest: metres in the parent's axes, degrees about an own axis, a factor; whether the part and what is
+ * below it is shown (from 0.5 on it is); or the weight of a morph target, as it is.
+ */
 export interface KeyTrack {
   kind: 'keys';
   id: Id;
   part: Id;
   property: KeyProperty;
-  axis: Axis;
+  /** 0 for `shown`; the number of the morph target for `weight`. */
+  axis: number;
   /** Ascending in time, no two at the same time. */
   keys: Key[];
 }
@@ -187,7 +199,54 @@ export interface SampleTrack {
   values: Accessor;
 }
 
-export type Track = KeyTrack | SampleTrack;
+/** One number by an expression of time, in the unit of a key track (see `motion/formula.ts`). */
+export interface FormulaTrack {
+  kind: 'formula';
+  id: Id;
+  part: Id;
+  property: Exclude<KeyProperty, 'shown'>;
+  axis: number;
+  source: string;
+  /** What its value is multiplied by, so that another unit or direction leaves the expression as it was written. */
+  gain: number;
+}
+
+export type Track = KeyTrack | SampleTrack | FormulaTrack;
+
+export const CUE_KINDS = ['sound', 'effect', 'message'] as const;
+export type CueKind = (typeof CUE_KINDS)[number];
+
+/** Something that a clip says at a time. */
+export interface Cue {
+  id: Id;
+  /** Seconds. */
+  time: number;
+  kind: CueKind;
+  /** Of the sound or the effect; of a message the text. */
+  name: string;
+  /** Where it comes from; null for the kit as a whole. */
+  part: Id | null;
+}
+
+export const FLAG_COLOURS = ['sea', 'signal', 'good', 'note'] as const;
+
+/** A time on the ruler by a name. */
+export interface Flag {
+  id: Id;
+  time: number;
+  name: string;
+  colour: (typeof FLAG_COLOURS)[number];
+}
+
+/** A clip that runs all the time with the others. */
+export interface Overlay {
+  /** Whether the others have their way where both move something, or this one. */
+  place: 'under' | 'over';
+  /** Whether it comes to what the others do, or takes its place. */
+  mode: 'add' | 'replace';
+  /** The parts it moves; null for all it has tracks for. */
+  parts: Id[] | null;
+}
 
 export const LOOP_MODES = ['once', 'loop', 'ping-pong', 'hold'] as const;
 /** `once` shows rest again after the end; `hold` stays on the last pose. */
@@ -202,6 +261,13 @@ export interface Clip {
   rate: number;
   loop: LoopMode;
   tracks: Track[];
+  /** All of these are absent where there is nothing to say. */
+  group?: string;
+  overlay?: Overlay;
+  cues?: Cue[];
+  flags?: Flag[];
+  /** Named numbers that formulas of this clip may use. */
+  constants?: Record<string, number>;
 }
 
 export const OUTSIDES = ['clamp', 'extend', 'wrap'] as const;

@@ -1,4 +1,4 @@
-import { moveWhatIsOn, putArray, readArray, type Axis, type Blobs, type Kit, type SampleTrack, type Track, type TurnOrder, type Vec3 } from '../document';
+import { moveWhatIsOn, scaleTrack, putArray, readArray, type Blobs, type Kit, type SampleTrack, type Track, type TurnOrder, type Vec3 } from '../document';
 import { applyMat3, determinantMat3, type Mat3 } from './linear';
 import { axisMap, conformQuat, isIdentityChange, type Change } from './space';
 import { transformMesh } from './transform-mesh';
@@ -46,8 +46,9 @@ export function conformKit(kit: Kit, change: Change, blobs: Blobs): void {
   }
   const track = (one: Track): Track => {
     if (one.kind === 'samples') return conformSamples(one, change, blobs);
+    if (one.property === 'shown' || one.property === 'weight') return one;
     const factor = one.property === 'offset' ? scale * sign[one.axis] : one.property === 'turn' ? det * sign[one.axis] : 1;
-    return { ...one, axis: to[one.axis] as Axis, keys: one.keys.map((key) => ({ ...key, value: key.value * factor + 0 })) };
+    return { ...scaleTrack(one, factor), axis: to[one.axis] };
   };
   for (const clip of Object.values(kit.clips)) clip.tracks = clip.tracks.map(track);
   const parked = kit.parked ?? [];

@@ -29,8 +29,7 @@ export const giveParked = defineOperation<{ parked: Id[]; part: Id }>({
         const clip = kit.clips[one.clip];
         if (!clip) throw new KitError('clip-missing', `The clip of what was parked from “${one.partName}” is no longer in the kit. Let it go, or undo the deletion of the clip.`, one.clip);
         const { track } = one;
-        const isSame = (other: (typeof clip.tracks)[number]) =>
-          other.part === part && other.property === track.property && (other.kind === 'samples' || track.kind === 'samples' || other.axis === track.axis);
+        const isSame = (other: (typeof clip.tracks)[number]) => other.part === part && other.property === track.property && (!('axis' in other) || !('axis' in track) || other.axis === track.axis);
         clip.tracks = [...clip.tracks.filter((other) => !isSame(other)), { ...track, part }];
       }
     }

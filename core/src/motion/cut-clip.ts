@@ -1,44 +1,51 @@
-import { newId, putArray, readArray, type Blobs, type Clip, type Key, type KeyTrack, type Quat, type SampleTrack, type Track } from '../document';
+import { MOST_FORMULA, newId, putArray, readArray, type Blobs, type Clip, type FormulaTrack, type Key, type KeyTrack, type Quat, type SampleTrack, type Track } from '../document';
 import { slerpQuats } from '../geometry';
-import { hermite } from './easing';
-import { sampleKeys } from './sampler';
+import { hermite, hermiteSlope } from './easing';
+import { formulaOf, formulaValue, restValue } from './formula';
+import { keysBetween } from './split-keys';
 
 /** Closer than this to an end, a key is the end, seconds. */
 const NEAR = 1e-6;
 
 /**
- * The tracks of a clip between two times, seconds, with the pose at both ends kept. Dense tracks are cut exactly, curves by
- * their own derivative there. In a sparse track a curve or bounce that is cut through becomes straight keys a frame apart.
+ * The tracks of a clip between two times, seconds, with the pose at both ends kept. Dense tracks and curves are cut exactly, by
+ * their own derivative there. Another easing that is cut through becomes straight keys a frame apart; a formula starts later.
  */
 export function cutTracks(clip: Clip, from: number, to: number, blobs: Blobs): Track[] {
   return clip.tracks.flatMap((track): Track[] => {
-    const cut = track.kind === 'keys' ? cutKeys(track, from, to, 1 / clip.rate) : cutSamples(track, from, to, blobs);
+    const cut =
+      track.kind === 'keys'
+        ? cutKeys(track, from, to, 1 / clip.rate)
+        : track.kind === 'samples'
+          ? cutSamples(track, from, to, blobs)
+          : from === 0 && to >= clip.lengthSeconds
+            ? track
+            : cutFormula(track, clip, from, to);
     return cut ? [{ ...cut, id: newId() }] : [];
   });
 }
 
 function cutKeys(track: KeyTrack, from: number, to: number, frame: number): KeyTrack | null {
   if (track.keys.length === 0) return null;
-  const keys: Key[] = [];
-  const add = (time: number, value: number, easing: Key['easing']) => keys.push({ time: Math.max(0, time - from), value, easing });
-  const valueAt = (time: number) => sampleKeys(track, time)!;
-  const cutThrough = (key: Key, next: Key | undefined) =>
-    next !== undefined && (key.easing === 'curve' || key.easing === 'bounce') && ((key.time < from - NEAR && next.time > from + NEAR) || (key.time < to - NEAR && next.time > to + NEAR));
-  const first = track.keys.findLast((key) => key.time <= from + NEAR);
-  if (!first) add(from, valueAt(from), 'hold');
-  track.keys.forEach((key, i) => {
-    const next = track.keys[i + 1];
-    const end = Math.min(to, next?.time ?? to);
-    const start = Math.max(from, key.time);
-    if (key.time > to + NEAR || end < from - NEAR || (next && next.time <= from + NEAR)) return;
-    if (cutThrough(key, next)) for (let t = start; t < end - NEAR; t += frame) add(t, valueAt(t), 'straight');
-    else add(start, valueAt(start), key.easing);
-  });
-  if (keys.at(-1)!.time < to - from - NEAR) add(to, valueAt(to), 'straight');
+  const keys = keysBetween(track, from, to, frame).map((key) => ({ ...key, time: Math.max(0, key.time - from) }));
   return { ...track, keys };
 }
 
-function cutSamples(track: SampleTrack, from: number, to: number, blobs: Blobs): SampleTrack | null {
+/** The same expression at later times; keys a frame apart where it would get too long. */
+function cutFormula(track: FormulaTrack, clip: Clip, from: number, to: number): FormulaTrack | KeyTrack {
+  const time = from === 0 ? 't' : `(t + ${from})`;
+  const source = track.source.replace(/(?<![\w.])[tu](?!\w)/g, (name) => (name === 't' ? time : `(${time} / ${clip.lengthSeconds})`));
+  if (source.length <= MOST_FORMULA) return { ...track, source };
+  const formula = formulaOf(track, clip.constants);
+  const { part, property, axis, gain } = track;
+  const keys: Key[] = [];
+  const add = (at: number) => keys.push({ time: at - from, value: formulaValue(formula, gain, restValue(property), at, clip.lengthSeconds), easing: 'straight' });
+  for (let at = from; at < to - NEAR; at += 1 / clip.rate) add(at);
+  add(to);
+  return { kind: 'keys', id: track.id, part, property, axis, keys };
+}
+
+export function cutSamples(track: SampleTrack, from: number, to: number, blobs: Blobs): SampleTrack | null {
   const times = readArray<Float32Array>(blobs, track.times);
   const values = readArray<Float32Array>(blobs, track.values);
   if (times.length === 0) return null;
@@ -87,9 +94,4 @@ function rowAt(track: SampleTrack, times: Float32Array, values: Float32Array, wi
   const value = here.map((v, c) => hermite(u, v, out[c], there[c], into[c], span));
   const tangent = here.map((v, c) => hermiteSlope(u, v, out[c], there[c], into[c], span));
   return [...tangent, ...value, ...tangent];
-}
-
-/** Derivative of a cubic Hermite by time. */
-function hermiteSlope(u: number, a: number, ta: number, b: number, tb: number, span: number): number {
-  return ((6 * u * u - 6 * u) * (a - b)) / span + (3 * u * u - 4 * u + 1) * ta + (3 * u * u - 2 * u) * tb;
 }

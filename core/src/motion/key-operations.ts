@@ -1,10 +1,9 @@
 import Joi from 'joi';
-import { defineOperation, EASINGS, idSchema, KEY_PROPERTIES, KitError, newId, partOf, type Axis, type Easing, type Id, type Key, type KeyProperty, type KeyTrack, type Kit } from '../document';
+import { defineOperation, EASINGS, idSchema, KEY_PROPERTIES, KitError, newId, partOf, type Easing, type Id, type Key, type KeyProperty, type KeyTrack, type Kit } from '../document';
 import { clipOf } from './clip-operations';
+import { restValue } from './formula';
+import { SAME_TIME } from './same-time';
 import { sampleKeys } from './sampler';
-
-/** Keys closer than this are at the same time, seconds. */
-export const SAME_TIME = 1e-6;
 
 export class OutsideClipError extends KitError {
   constructor(time: number, length: number) {
@@ -12,19 +11,14 @@ export class OutsideClipError extends KitError {
   }
 }
 
-/** Rest's value of a property: what a part has where no key says otherwise. */
-export function restValue(property: KeyProperty): number {
-  return property === 'size' ? 1 : 0;
-}
-
-export function findTrack(kit: Kit, clip: Id, part: Id, property: KeyProperty, axis: Axis): KeyTrack | undefined {
+export function findTrack(kit: Kit, clip: Id, part: Id, property: KeyProperty, axis: number): KeyTrack | undefined {
   return clipOf(kit, clip).tracks.find((track): track is KeyTrack => track.kind === 'keys' && track.part === part && track.property === property && track.axis === axis);
 }
 
 export interface KeyValue {
   part: Id;
   property: KeyProperty;
-  axis: Axis;
+  axis: number;
   value: number;
 }
 
@@ -40,7 +34,7 @@ export const setKeys = defineOperation<{ clip: Id; time: number; values: KeyValu
     time: Joi.number().min(0).required(),
     easing: Joi.valid(...EASINGS),
     values: Joi.array()
-      .items(Joi.object({ part: idSchema.required(), property: Joi.valid(...KEY_PROPERTIES).required(), axis: Joi.valid(0, 1, 2).required(), value: Joi.number().required() }))
+      .items(Joi.object({ part: idSchema.required(), property: Joi.valid(...KEY_PROPERTIES).required(), axis: Joi.number().integer().min(0).required(), value: Joi.number().required() }))
       .min(1)
       .required(),
   }),
@@ -65,14 +59,12 @@ function easingAt(keys: Key[], time: number): Easing {
   return before?.easing ?? keys[0]?.easing ?? 'curve';
 }
 
-function insertKey(keys: Key[], key: Key): void {
-  const same = keys.findIndex((other) => Math.abs(other.time - key.time) < SAME_TIME);
-  if (same >= 0) {
-    keys[same] = { ...key, time: keys[same].time };
-    return;
-  }
-  const place = keys.findIndex((other) => other.time > key.time);
-  keys.splice(place < 0 ? keys.length : place, 0, key);
+/** Puts a key in its place; one that stands there is replaced. */
+export function insertKey(keys: Key[], key: Key): void {
+  let place = keys.length;
+  while (place > 0 && keys[place - 1].time > key.time - SAME_TIME) place--;
+  const same = place < keys.length && Math.abs(keys[place].time - key.time) < SAME_TIME;
+  keys.splice(place, same ? 1 : 0, same ? { ...key, time: keys[place].time } : key);
 }
 
 /** A key by its track and the time where it stands, seconds. */
@@ -81,22 +73,30 @@ export interface KeyRef {
   time: number;
 }
 
-const keyRefs = Joi.array()
+export const keyRefs = Joi.array()
   .items(Joi.object({ track: idSchema.required(), time: Joi.number().required() }))
   .min(1)
   .required();
 
-function eachTrack(kit: Kit, clipId: Id, refs: KeyRef[], visit: (track: KeyTrack, isChosen: (key: Key) => boolean) => void): void {
+/** Visits every track of which keys are chosen. */
+export function eachTrack(kit: Kit, clipId: Id, refs: readonly KeyRef[], visit: (track: KeyTrack, isChosen: (key: Key) => boolean) => void): void {
   const clip = clipOf(kit, clipId);
-  for (const id of new Set(refs.map((ref) => ref.track))) {
-    const track = clip.tracks.find((one): one is KeyTrack => one.id === id && one.kind === 'keys');
-    if (!track) continue;
-    const times = refs.filter((ref) => ref.track === id).map((ref) => ref.time);
-    visit(track, (key) => times.some((time) => Math.abs(time - key.time) < SAME_TIME));
+  const byTrack = new Map<Id, KeyRef[]>();
+  for (const ref of refs) {
+    const list = byTrack.get(ref.track);
+    if (list) list.push(ref);
+    else byTrack.set(ref.track, [ref]);
+  }
+  for (const track of clip.tracks) {
+    const chosen = byTrack.get(track.id);
+    if (!chosen || track.kind !== 'keys') continue;
+    // A time falls into one of two neighbouring cells of a millionth of a second.
+    const cells = new Set(chosen.flatMap(({ time }) => [Math.floor(time / SAME_TIME), Math.ceil(time / SAME_TIME)]));
+    visit(track, ({ time }) => cells.has(Math.round(time / SAME_TIME)));
   }
 }
 
-const plural = (n: number) => (n === 1 ? '1 key' : `${n} keys`);
+export const plural = (n: number) => (n === 1 ? '1 key' : `${n} keys`);
 
 export const removeKeys = defineOperation<{ clip: Id; keys: KeyRef[] }>({
   id: 'motion.remove-keys',
@@ -141,7 +141,7 @@ export const setEasing = defineOperation<{ clip: Id; keys: KeyRef[]; easing: Eas
 });
 
 /** What a part has at a time by the keys alone, for keying it as it stands. */
-export function keyValueAt(kit: Kit, clip: Id, part: Id, property: KeyProperty, axis: Axis, time: number): number {
+export function keyValueAt(kit: Kit, clip: Id, part: Id, property: KeyProperty, axis: number, time: number): number {
   const track = findTrack(kit, clip, part, property, axis);
   return (track && sampleKeys(track, time)) ?? restValue(property);
 }

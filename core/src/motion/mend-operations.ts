@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { defineOperation, idSchema, idsSchema, newId, type Id, type Key } from '../document';
 import { clipOf, clipsInOrder } from './clip-operations';
-import { SAME_TIME } from './key-operations';
+import { SAME_TIME } from './same-time';
 import { sampleKeys } from './sampler';
 
 /** Puts a clip at a place in the list, from 0. */

@@ -1,16 +1,17 @@
-import { readArray, type Blobs, type Clip, type Easing, type KeyProperty, type KeyTrack, type SampleTrack } from '../document';
+import { readArray, type Blobs, type Clip, type FormulaTrack, type Key, type KeyProperty, type KeyTrack, type SampleTrack } from '../document';
 import type { FlatParts, Pose } from '../geometry';
-import { bounce, hermite, monotoneTangents } from './easing';
-
-const EASING_CODE: Record<Easing, number> = { hold: 0, straight: 1, curve: 2, bounce: 3 };
+import { EASING_CODES, hermite, monotoneTangents, SHAPE_OF_CODE } from './easing';
+import { formulaOf, formulaValue, restValue, type Formula } from './formula';
 
 interface CompiledKeys {
   part: number;
   property: KeyProperty;
-  axis: number;
+  /** Where the value goes in the array of its property. */
+  at: number;
   times: Float64Array;
   values: Float64Array;
-  tangents: Float64Array;
+  slopesIn: Float64Array;
+  slopesOut: Float64Array;
   easings: Uint8Array;
   cursor: number;
 }
@@ -28,20 +29,33 @@ interface CompiledSamples {
   cursor: number;
 }
 
+interface CompiledFormula {
+  property: KeyProperty;
+  at: number;
+  formula: Formula;
+  gain: number;
+  rest: number;
+}
+
 /** A clip made ready for sampling against a FlatParts. Holds cursors, so each player has its own. */
 export interface CompiledClip {
   keys: CompiledKeys[];
   samples: CompiledSamples[];
+  formulas: CompiledFormula[];
+  lengthSeconds: number;
 }
 
 /** Tracks whose part is not among `flat`, or whose morph targets are others by now, are left out. */
 export function compileClip(clip: Clip, flat: FlatParts, blobs: Blobs): CompiledClip {
-  const compiled: CompiledClip = { keys: [], samples: [] };
+  const compiled: CompiledClip = { keys: [], samples: [], formulas: [], lengthSeconds: clip.lengthSeconds };
   for (const track of clip.tracks) {
     const part = flat.indexOf.get(track.part);
     if (part === undefined) continue;
-    if (track.kind === 'keys') {
-      if (track.keys.length > 0) compiled.keys.push(compileKeys(track, part));
+    if (track.kind !== 'samples') {
+      const at = placeIn(flat, part, track);
+      if (at === null) continue;
+      if (track.kind === 'formula') compiled.formulas.push({ property: track.property, at, formula: formulaOf(track, clip.constants), gain: track.gain, rest: restValue(track.property) });
+      else if (track.keys.length > 0) compiled.keys.push(compileKeys(track, part, at));
     } else if (track.times.count > 0) {
       const targets = flat.weightsAt[part + 1] - flat.weightsAt[part];
       if (track.property === 'weights' && track.values.size !== targets) continue;
@@ -60,22 +74,35 @@ export function compileClip(clip: Clip, flat: FlatParts, blobs: Blobs): Compiled
   return compiled;
 }
 
-function compileKeys(track: KeyTrack, part: number): CompiledKeys {
+/** Where a track's value goes in the array of its property; null for a morph target that is not there. */
+function placeIn(flat: FlatParts, part: number, track: KeyTrack | FormulaTrack): number | null {
+  if (track.property !== 'weight') return 3 * part + track.axis;
+  const at = flat.weightsAt[part] + track.axis;
+  return at < flat.weightsAt[part + 1] ? at : null;
+}
+
+/** Tangents of a track's keys, value a second, into each and out of it: as said, or monotone. */
+export function keySlopes(keys: readonly Key[]): { slopesIn: Float64Array; slopesOut: Float64Array } {
+  const own = monotoneTangents(keys);
+  return { slopesIn: Float64Array.from(keys, (key, i) => key.slopeIn ?? own[i]), slopesOut: Float64Array.from(keys, (key, i) => key.slopeOut ?? own[i]) };
+}
+
+function compileKeys(track: KeyTrack, part: number, at: number): CompiledKeys {
   return {
     part,
     property: track.property,
-    axis: track.axis,
+    at,
     times: Float64Array.from(track.keys, (key) => key.time),
     values: Float64Array.from(track.keys, (key) => key.value),
-    tangents: monotoneTangents(track.keys),
-    easings: Uint8Array.from(track.keys, (key) => EASING_CODE[key.easing]),
+    ...keySlopes(track.keys),
+    easings: Uint8Array.from(track.keys, (key) => EASING_CODES.get(key.easing)!),
     cursor: 0,
   };
 }
 
 /** Value of a key track at a time, in the track's unit. */
-export function sampleKeys(track: KeyTrack, time: number): number | null {
-  return track.keys.length === 0 ? null : valueAt(compileKeys(track, 0), time);
+export function sampleKeys(track: Pick<KeyTrack, 'keys'>, time: number): number | null {
+  return track.keys.length === 0 ? null : valueAt(compileKeys(track as KeyTrack, 0, 0), time);
 }
 
 /** Index of the last time ≤ `time`, from a cached place or by binary search; 0 before the first. */
@@ -107,9 +134,9 @@ function valueAt(track: CompiledKeys, time: number): number {
     case 1:
       return values[i] + (values[i + 1] - values[i]) * u;
     case 2:
-      return hermite(u, values[i], track.tangents[i], values[i + 1], track.tangents[i + 1], span);
+      return hermite(u, values[i], track.slopesOut[i], values[i + 1], track.slopesIn[i + 1], span);
     default:
-      return values[i] + (values[i + 1] - values[i]) * bounce(u);
+      return values[i] + (values[i + 1] - values[i]) * SHAPE_OF_CODE[track.easings[i]](u);
   }
 }
 
@@ -119,14 +146,22 @@ function valueAt(track: CompiledKeys, time: number): number {
  * @param time Seconds within the clip (see `clipTime`).
  */
 export function sampleClip(compiled: CompiledClip, time: number, pose: Pose): void {
-  for (const track of compiled.keys) {
-    const value = valueAt(track, time);
-    const at = 3 * track.part + track.axis;
-    if (track.property === 'offset') pose.offset[at] += value;
-    else if (track.property === 'turn') pose.turn[at] += value;
-    else pose.size[at] *= value;
-  }
+  for (const track of compiled.keys) addValue(pose, track.property, track.at, valueAt(track, time));
+  for (const track of compiled.formulas) addValue(pose, track.property, track.at, formulaValue(track.formula, track.gain, track.rest, time, compiled.lengthSeconds));
   for (const track of compiled.samples) sampleDense(track, time, pose);
+}
+
+function addValue(pose: Pose, property: KeyProperty, at: number, value: number): void {
+  if (property === 'offset') pose.offset[at] += value;
+  else if (property === 'turn') pose.turn[at] += value;
+  else if (property === 'size') pose.size[at] *= value;
+  else if (property === 'weight') pose.weights[at] = value;
+  else if (value < 0.5) {
+    // Not shown is of no size: so it is in every platform, and so is what hangs below.
+    pose.size[at] = 0;
+    pose.size[at + 1] = 0;
+    pose.size[at + 2] = 0;
+  }
 }
 
 let row = new Float64Array(64);

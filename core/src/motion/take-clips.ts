@@ -8,6 +8,7 @@ import {
   newId,
   putArray,
   readArray,
+  scaleTrack,
   type Blobs,
   type Clip,
   type Id,
@@ -19,6 +20,7 @@ import {
 } from '../document';
 import { conjugateQuat, decomposeMatrix, flattenParts, multiplyQuats, normalizeQuat, Poser, restWorlds, rotateVector, type Mat4 } from '../geometry';
 import { compileClip, sampleClip } from './sampler';
+import { trackTimes } from './track-times';
 
 /** Rests that differ by less are the same, as a quaternion and as a share. */
 const SAME = 1e-4;
@@ -73,9 +75,10 @@ function carryTracks(kit: Kit, source: Kit, clip: Clip, pairs: Record<Id, Id | n
   for (const track of clip.tracks) {
     const part = pairs[track.part] ?? null;
     if (part === null) continue;
-    if (track.property === 'weights') {
+    if (track.property === 'shown') direct.push({ ...track, id: newId(), part });
+    else if (track.property === 'weights' || track.property === 'weight') {
       const targets = kit.parts[part].mesh === null ? 0 : (kit.meshes[kit.parts[part].mesh].targets?.length ?? 0);
-      if (track.values.size === targets) direct.push({ ...track, id: newId(), part });
+      if (track.kind === 'samples' ? track.values.size === targets : track.axis < targets) direct.push({ ...track, id: newId(), part });
     } else if (standsAlike(kit, source, part, track.part, ours, theirs)) direct.push(scaled({ ...track, id: newId(), part }, scale, blobs));
     else turned.set(track.part, [...(turned.get(track.part) ?? []), track]);
   }
@@ -92,7 +95,7 @@ function standsAlike(kit: Kit, source: Kit, ours: Id, theirs: Id, ourWorlds: Map
 
 function scaled(track: Track, scale: number, blobs: Blobs): Track {
   if (track.property !== 'offset' || scale === 1) return track;
-  if (track.kind === 'keys') return { ...track, keys: track.keys.map((key) => ({ ...key, value: key.value * scale })) };
+  if (track.kind !== 'samples') return scaleTrack(track, scale);
   return {
     ...track,
     values: putArray(
@@ -181,7 +184,7 @@ function sampleTimes(clip: Clip, blobs: Blobs): number[] {
   const times = new Set<number>();
   for (let frame = 0; frame <= clip.lengthSeconds * clip.rate + 1e-6; frame++) times.add(Math.fround(frame / clip.rate));
   for (const track of clip.tracks) {
-    const keys = track.kind === 'keys' ? track.keys.map((key) => key.time) : readArray<Float32Array>(blobs, track.times);
+    const keys = trackTimes(track, blobs);
     for (const time of keys) if (time <= clip.lengthSeconds + 1e-6) times.add(Math.fround(time));
   }
   const sorted = [...times].sort((a, b) => a - b);

@@ -24,7 +24,7 @@ const FIELDS = {
   }),
   images: fields<Image>({ id: 0, name: 1, mediaType: 1, blob: 1, bytes: 1, width: 1, height: 1 }),
   skins: fields<Skin>({ id: 0, name: 1, joints: 1, inverseBindMatrices: 1 }),
-  clips: fields<Clip>({ id: 0, name: 1, order: 1, lengthSeconds: 1, rate: 1, loop: 1, tracks: 1 }),
+  clips: fields<Clip>({ id: 0, name: 1, order: 1, lengthSeconds: 1, rate: 1, loop: 1, tracks: 1, group: 1, overlay: 1, cues: 1, flags: 1, constants: 1 }),
   bindings: fields<Binding>({ id: 0, variable: 1, index: 1, part: 1, rows: 1, outside: 1 }),
 };
 type Table = keyof typeof FIELDS;

@@ -133,7 +133,7 @@ export interface ClipSlot {
   about: string;
 }
 
-export const TRACK_KINDS = ['offset', 'turn', 'rotation', 'size', 'weights'] as const;
+export const TRACK_KINDS = ['offset', 'turn', 'rotation', 'size', 'shown', 'weights'] as const;
 export type TrackKind = (typeof TRACK_KINDS)[number];
 
 export interface MotionRules {

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { defineOperation, idsSchema, moveWhatIsOn, partOf, partsInOrder, putArray, readArray, type Blobs, type Id, type Kit, type Vec3 } from '../document';
+import { scaleTrack, defineOperation, idsSchema, moveWhatIsOn, partOf, partsInOrder, putArray, readArray, type Blobs, type Id, type Kit, type Vec3 } from '../document';
 import { affineMatrix, applyMat3, diagonalMat3, mat3FromQuat, multiplyMat3, transformPartMesh, transposeMat3, type Mat3 } from '../geometry';
 import { motionOf } from './motion-of';
 import { premultiplyBinds } from './move-pivot';
@@ -76,7 +76,7 @@ function scaleOffsets(kit: Kit, id: Id, by: Mat3, blobs: Blobs): void {
   for (const clip of Object.values(kit.clips)) {
     for (const track of clip.tracks) {
       if (track.part !== id || track.property !== 'offset') continue;
-      if (track.kind === 'keys') for (const key of track.keys) key.value *= by[4 * track.axis];
+      if (track.kind !== 'samples') Object.assign(track, scaleTrack(track, by[4 * track.axis]));
       else {
         const values = readArray<Float32Array>(blobs, track.values).slice();
         for (let i = 0; i < values.length; i += 3) values.set(applyMat3(by, values.subarray(i, i + 3)), i);

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { childrenOf, defineOperation, idSchema, idsSchema, KitError, moveWhatIsOn, newId, partOf, type Blobs, type Id, type Kit, type Mesh, type Part } from '../document';
+import { forgetInClips, childrenOf, defineOperation, idSchema, idsSchema, KitError, moveWhatIsOn, newId, partOf, type Blobs, type Id, type Kit, type Mesh, type Part } from '../document';
 import { invertMatrix, keepCouplings, mergePrimitives, multiplyMatrices, restWorlds, transformMesh, transformPoint, type Mat4 } from '../geometry';
 import { hangBelow } from './reparent';
 import { ShearError } from './shape-errors';
@@ -95,6 +95,7 @@ function takeOut(kit: Kit, parts: Part[], into: Id): void {
         'world',
       );
   }
+  forgetInClips(kit, gone);
   for (const id of gone) delete kit.parts[id];
   const shown = new Set(Object.values(kit.parts).map((part) => part.mesh));
   for (const id of Object.keys(kit.meshes)) if (!shown.has(id)) delete kit.meshes[id];

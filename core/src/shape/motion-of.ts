@@ -17,8 +17,8 @@ export function motionOf(kit: Kit, part: Id): MotionKinds {
       if (track.part !== part) continue;
       if (track.property === 'size') kinds.sizes = true;
       else if (track.property === 'rotation') kinds.spins = true;
-      else if (track.kind === 'keys' && track.property === 'turn') kinds.turnAxes.add(track.axis);
-      else if (track.kind === 'keys') kinds.offsetKeys = true;
+      else if (track.kind !== 'samples' && track.property === 'turn') kinds.turnAxes.add(track.axis as Axis);
+      else if (track.kind !== 'samples' && track.property === 'offset') kinds.offsetKeys = true;
     }
   }
   for (const binding of Object.values(kit.bindings)) {

@@ -1,4 +1,4 @@
-import { childrenOf, KitError, moveWhatIsOn, partOf, putArray, readArray, type Axis, type Blobs, type Id, type Kit, type Quat, type TurnOrder, type Vec3 } from '../document';
+import { scaleTrack, childrenOf, KitError, moveWhatIsOn, partOf, putArray, readArray, type Axis, type Blobs, type Id, type Kit, type Quat, type TurnOrder, type Vec3 } from '../document';
 import { affineMatrix, conjugateQuat, mat3FromQuat, multiplyQuats, normalizeQuat, rotateVector, transformPartMesh, transposeMat3, type Mat3 } from '../geometry';
 import { motionOf } from './motion-of';
 import { premultiplyBinds } from './move-pivot';
@@ -71,8 +71,8 @@ function turnMotion(kit: Kit, id: Id, q: Quat, blobs: Blobs): void {
     for (const track of clip.tracks) {
       if (track.part !== id) continue;
       if (track.property === 'rotation') track.values = turnedRotations(track.values, q, blobs);
-      else if (track.kind === 'keys' && track.property !== 'offset') {
-        if (track.property === 'turn' && onto!.sign[track.axis] < 0) for (const key of track.keys) key.value = -key.value + 0;
+      else if (track.kind !== 'samples' && (track.property === 'turn' || track.property === 'size')) {
+        if (track.property === 'turn' && onto!.sign[track.axis] < 0) Object.assign(track, scaleTrack(track, -1));
         track.axis = onto!.to[track.axis];
       } else if (track.kind === 'samples' && track.property === 'size') track.values = mapRows3(track.values, (row) => permute(row, false), blobs);
     }
@@ -105,7 +105,7 @@ function turnOffsets(kit: Kit, id: Id, back: Quat, blobs: Blobs): void {
       if (track.kind === 'samples') track.values = mapRows3(track.values, (row) => rotateVector(back, row), blobs);
       else {
         if (!onto) throw new AxesMovedError(kit.parts[id].name);
-        if (onto.sign[track.axis] < 0) for (const key of track.keys) key.value = -key.value + 0;
+        if (onto.sign[track.axis] < 0) Object.assign(track, scaleTrack(track, -1));
         track.axis = onto.to[track.axis];
       }
     }

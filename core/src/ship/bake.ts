@@ -1,6 +1,6 @@
 import { partOf, readArray, subtreeOf, type Blobs, type Clip, type Id, type Kit, type Quat, type Track } from '../document';
 import { angleBetweenQuats, flattenParts, Poser, posedVertices, restWorlds, slerpQuats } from '../geometry';
-import { compileClip, sampleClip, type CompiledClip } from '../motion';
+import { compileClip, easingCorners, sampleClip, type CompiledClip } from '../motion';
 
 export interface BakeOptions {
   /** Greatest difference of a turn, degrees. */
@@ -23,8 +23,6 @@ export interface BakedPart {
 
 /** A step in motion takes this long in a world of straight keys, seconds. */
 const STEP_SECONDS = 1e-4;
-/** Where Penner's bounce touches the ground or tops out. */
-const BOUNCE_CORNERS = [4 / 11, 6 / 11, 8 / 11, 9 / 11, 10 / 11];
 /** Greatest difference of a morph weight. */
 const WEIGHT_TOLERANCE = 5e-4;
 const TURN_BETWEEN_KEYS = 85;
@@ -116,12 +114,17 @@ function cornerTimes(clip: Clip, blobs: Blobs): number[] {
       }
       continue;
     }
+    if (track.kind === 'formula') {
+      // Where a formula has its corners nobody knows: it is looked at on every frame.
+      for (let frame = 1; frame < clip.lengthSeconds * clip.rate; frame++) times.push(frame / clip.rate);
+      continue;
+    }
     track.keys.forEach((key, i) => {
       const next = track.keys[i + 1];
       times.push(key.time);
       if (!next) return;
-      if (key.easing === 'hold') times.push(next.time - STEP_SECONDS);
-      if (key.easing === 'bounce') for (const corner of BOUNCE_CORNERS) times.push(key.time + corner * (next.time - key.time));
+      if (key.easing === 'hold' || track.property === 'shown') times.push(next.time - STEP_SECONDS);
+      for (const corner of easingCorners(key.easing)) times.push(key.time + corner * (next.time - key.time));
     });
   }
   const sorted = times.filter((time) => time >= 0 && time <= clip.lengthSeconds).sort((a, b) => a - b);
@@ -156,8 +159,8 @@ function toBakedPart(id: Id, rows: { time: number; row: number[] }[], clip: Clip
     moves: {
       translation: clip.tracks.some((track) => track.property === 'offset'),
       rotation: clip.tracks.some((track) => track.property === 'turn' || track.property === 'rotation'),
-      scale: clip.tracks.some((track) => track.property === 'size'),
-      weights: clip.tracks.some((track) => track.property === 'weights'),
+      scale: clip.tracks.some((track) => track.property === 'size' || track.property === 'shown'),
+      weights: clip.tracks.some((track) => track.property === 'weights' || track.property === 'weight'),
     },
   };
   rows.forEach(({ row }, i) => {

@@ -1,4 +1,4 @@
-import { clipsInOrder } from '../../motion';
+import { clipsInOrder, trackLength } from '../../motion';
 import { budget } from './budget';
 
 /** Keys of each clip, over all its tracks. */
@@ -12,7 +12,7 @@ export const budgetsKeys = budget({
   measure: ({ kit }) =>
     clipsInOrder(kit).map((clip) => ({
       key: clip.id,
-      value: clip.tracks.reduce((sum, track) => sum + (track.kind === 'keys' ? track.keys.length : track.times.count), 0),
+      value: clip.tracks.reduce((sum, track) => sum + trackLength(track), 0),
       more: `It is “${clip.name}”.`,
     })),
 });

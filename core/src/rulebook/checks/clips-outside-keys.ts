@@ -1,5 +1,4 @@
-import { readArray } from '../../document';
-import { clipsInOrder } from '../../motion';
+import { clipsInOrder, trackTimes } from '../../motion';
 import { count, figure } from '../wording';
 import type { Check, Said } from '../types';
 
@@ -14,7 +13,7 @@ export const clipsOutsideKeys: Check = {
       const end = clip.lengthSeconds + 1e-6;
       const beyond = clip.tracks.map((track) => ({
         track,
-        keys: (track.kind === 'keys' ? track.keys.map((key) => key.time) : [...readArray<Float32Array>(blobs, track.times)]).filter((time) => time > end).length,
+        keys: [...trackTimes(track, blobs)].filter((time) => time > end).length,
       }));
       const wrong = beyond.filter(({ keys }) => keys > 0);
       if (wrong.length === 0) return [];

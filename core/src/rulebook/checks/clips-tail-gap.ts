@@ -1,5 +1,4 @@
-import { readArray } from '../../document';
-import { clipsInOrder } from '../../motion';
+import { clipsInOrder, trackTimes } from '../../motion';
 import { count, figure } from '../wording';
 import type { Check, Said } from '../types';
 
@@ -12,7 +11,8 @@ export const clipsTailGap: Check = {
   run({ kit, blobs }) {
     return clipsInOrder(kit).flatMap((clip): Said[] => {
       if (clip.loop !== 'loop' || clip.tracks.length === 0) return [];
-      const last = Math.max(...clip.tracks.map((track) => (track.kind === 'keys' ? (track.keys.at(-1)?.time ?? 0) : (readArray<Float32Array>(blobs, track.times).at(-1) ?? 0))));
+      // A formula moves to the end.
+      const last = Math.max(...clip.tracks.map((track) => (track.kind === 'formula' ? clip.lengthSeconds : ([...trackTimes(track, blobs)].at(-1) ?? 0))));
       const frames = Math.round((clip.lengthSeconds - last) * clip.rate);
       if (frames <= 1 || last <= 0) return [];
       return [

@@ -1,7 +1,18 @@
 import type { Track } from '../../document';
 import { clipsInOrder } from '../../motion';
 import { count } from '../wording';
-import type { Check, Said } from '../types';
+import type { Check, Said, TrackKind } from '../types';
+
+/** What a platform plays a track by: what is not shown is packaged as being of no size. */
+const AS_WELL: Record<Track['property'], TrackKind[]> = {
+  offset: ['offset'],
+  turn: ['turn', 'rotation'],
+  rotation: ['rotation', 'turn'],
+  size: ['size'],
+  shown: ['shown', 'size'],
+  weight: ['weights'],
+  weights: ['weights'],
+};
 
 /** Clips move only what the platform lets them move. */
 export const clipsTracks: Check = {
@@ -12,7 +23,7 @@ export const clipsTracks: Check = {
   needs: ({ motion }) => (motion?.tracks ? null : 'what clips may move (motion.tracks)'),
   run({ kit, rulebook }) {
     const allowed = rulebook.motion!.tracks!;
-    const fits = (track: Track) => allowed.includes(track.property) || (track.property === 'rotation' && allowed.includes('turn')) || (track.property === 'turn' && allowed.includes('rotation'));
+    const fits = ({ property }: Track) => AS_WELL[property].some((one) => allowed.includes(one));
     return clipsInOrder(kit).flatMap((clip): Said[] => {
       const wrong = clip.tracks.filter((track) => !fits(track));
       if (wrong.length === 0) return [];

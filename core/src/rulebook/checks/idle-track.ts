@@ -1,15 +1,17 @@
 import { readArray, type Blobs, type Track } from '../../document';
 
+import { restValue } from '../../motion';
+
 /** What rest is to each property of a dense track. */
 const REST: Record<string, number[]> = { offset: [0, 0, 0], rotation: [0, 0, 0, 1], size: [1, 1, 1] };
 
-/** Whether a track leaves its part where it is at rest, at all times. Morph weights are never idle: theirs at rest are the mesh's. */
+/** Whether a track leaves its part where it is at rest, at all times. A formula is never taken to be idle, and morph weights are not: theirs at rest are the mesh's. */
 export function isIdle(track: Track, blobs: Blobs): boolean {
+  if (track.property === 'weights' || track.property === 'weight' || track.kind === 'formula') return false;
   if (track.kind === 'keys') {
-    const rest = track.property === 'size' ? 1 : 0;
+    const rest = restValue(track.property);
     return track.keys.every((key) => Math.abs(key.value - rest) < 1e-9);
   }
-  if (track.property === 'weights') return false;
   const rest = REST[track.property];
   const values = readArray<Float32Array>(blobs, track.values);
   const rows = values.length / rest.length;
