@@ -24,6 +24,9 @@ const callout = {
 const split = { place: 'below', pivot: 'middle' };
 
 /** One honest call of each operation, on the kit below. */
+/** All keys of the clip's one track. */
+const every = [0, 1, 2].map((time) => ({ track: 'track', time }));
+
 const CALLS: Record<string, unknown> = {
   'kit.rename': { name: 'Other' },
   'kit.set-target': { rulebook: 'brinework', version: '1.0.0' },
@@ -151,6 +154,57 @@ const CALLS: Record<string, unknown> = {
   'motion.remove-keys': { clip: 'clip', keys: [key] },
   'motion.move-keys': { clip: 'clip', keys: [key], bySeconds: 0.3 },
   'motion.set-easing': { clip: 'clip', keys: [key], easing: 'hold' },
+  'motion.bake-pose': { clip: 'tailed', parts: ['c'], time: 0.5 },
+  'motion.brake-keys': { clip: 'clip', keys: every, count: 3, reach: 0.5, ratio: 0.5, family: 'sine', sides: 'both' },
+  'motion.close-loop': { clip: 'clip' },
+  'motion.duplicate-clip': { clip: 'clip', id: 'copy', name: 'copy' },
+  'motion.dwell': { clip: 'clip', time: 1, seconds: 0.5 },
+  'motion.echo': { clip: 'clip', from: 'b', chain: ['c'], delaySeconds: 0.1, gain: 0.8 },
+  'motion.even-out': { clip: 'clip', keys: every, by: 'speed' },
+  'motion.flip': { clip: 'clip', keys: every },
+  'motion.follow-path': {
+    clip: 'clip',
+    part: 'c',
+    points: [
+      [0, 0, 0],
+      [1, 0, 1],
+      [0, 0, 2],
+    ],
+    closed: false,
+    from: 0,
+    to: 1.5,
+    profile: 'ease-both',
+    facing: true,
+    bankDegrees: 20,
+    metres: 0.001,
+    degrees: 0.5,
+  },
+  'motion.join-clips': { clip: 'clip', others: ['tailed', 'second'] },
+  'motion.to-twin': { clip: 'clip', keys: every, pairs: { b: 'c' }, axis: 0, bySeconds: 0 },
+  'motion.mend-seam': { clip: 'clip', by: 'fade', seconds: 0.5 },
+  'motion.paste-keys': { clip: 'clip', time: 0.25, tracks: [{ part: 'b', property: 'offset', axis: 1, keys: [{ time: 0, value: 2, easing: 'hold' }] }], onto: 'c' },
+  'motion.remove-cues': { clip: 'second', cues: ['bell'] },
+  'motion.remove-flags': { clip: 'second', flags: ['start'] },
+  'motion.repeat': { clip: 'clip', keys: every, times: 2, gapSeconds: 0 },
+  'motion.return-trip': { clip: 'clip', keys: every },
+  'motion.reverse': { clip: 'clip', keys: every },
+  'motion.scale-values': { clip: 'clip', keys: every, factor: 2 },
+  'motion.set-constants': { clip: 'clip', constants: { swing: 3 } },
+  'motion.set-cue': { clip: 'clip', cue: { id: 'new', time: 1, kind: 'sound', name: 'bell', part: 'b' } },
+  'motion.set-flag': { clip: 'clip', flag: { id: 'new', time: 1, name: 'turn', colour: 'sea' } },
+  'motion.set-formula': { clip: 'clip', part: 'b', property: 'turn', axis: 1, source: '30 * sin(tau * u)' },
+  'motion.set-group': { clips: ['clip'], group: 'moves' },
+  'motion.set-overlay': { clip: 'clip', overlay: { place: 'over', mode: 'add', parts: ['b'] } },
+  'motion.settle': { clip: 'clip', keys: [{ track: 'track', time: 1 }], share: 0.3, swings: 3, decay: 0.5, seconds: 0.5 },
+  'motion.shift': { clip: 'clip', tracks: ['track'], bySeconds: 0.3, wrap: true },
+  'motion.show-parts': { clip: 'clip', parts: ['c'], time: 1, shown: false, as: 'shown' },
+  'motion.stretch-clip': { clip: 'clip', lengthSeconds: 3 },
+  'motion.stretch': { clip: 'clip', keys: every, about: 0, factor: 2 },
+  'motion.stroke-bias': { clip: 'clip', keys: every, middle: 1, bias: 0.7 },
+  'motion.sway': { clip: 'clip', parts: ['c'], property: 'turn', axis: 2, amount: 3, lowHz: 0.5, highHz: 2, seed: 7 },
+  'motion.thin': { clip: 'clip', tracks: ['track'], fit: 'straight', metres: 0.5, degrees: 20 },
+  'motion.trim-tail': { clip: 'tailed' },
+  'motion.write-recording': { clip: 'clip', part: 'c', property: 'offset', times: [0, 0.5, 1], values: [0, 0, 0, 1, 0, 0, 2, 1, 0], smoothSeconds: 0, metres: 0.001, degrees: 0.5 },
   'wiring.add-binding': { id: 'y', part: 'c', variable: 'v', index: null, rows: [row], outside: 'wrap' },
   'wiring.set-binding': { binding: 'x', index: 4, outside: 'extend' },
   'wiring.remove-binding': { bindings: ['x'] },
@@ -208,6 +262,29 @@ function made() {
   kit.targets = [{ rulebook: 'plotwick', version: '1.0.0' }];
   kit.asides = [{ rulebook: 'plotwick', finding: 'empty', reason: 'So it is.' }];
   kit.clips.second = { ...kit.clips.clip, id: 'second', name: 'second', order: 1, tracks: [] };
+  kit.clips.second.cues = [{ id: 'bell', time: 0, kind: 'sound', name: 'bell', part: null }];
+  kit.clips.second.flags = [{ id: 'start', time: 0, name: 'start', colour: 'sea' }];
+  kit.clips.tailed = {
+    ...kit.clips.clip,
+    id: 'tailed',
+    name: 'tailed',
+    order: 2,
+    lengthSeconds: 5,
+    tracks: [
+      { ...kit.clips.clip.tracks[0], id: 'tail' },
+      {
+        kind: 'keys',
+        id: 'tail_c',
+        part: 'c',
+        property: 'offset',
+        axis: 0,
+        keys: [
+          { time: 0, value: 1, easing: 'straight' },
+          { time: 1, value: 2, easing: 'straight' },
+        ],
+      },
+    ],
+  };
   kit.source = {
     fileName: 'a.glb',
     format: 'glb',

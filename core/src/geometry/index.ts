@@ -10,6 +10,7 @@ export * from './linear';
 export * from './nearest-surface';
 export * from './noise';
 export * from './pose';
+export * from './reach';
 export * from './ring-of-edge';
 export * from './space';
 export * from './surfaces';

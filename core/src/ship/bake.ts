@@ -1,5 +1,5 @@
-import { partOf, readArray, subtreeOf, type Blobs, type Clip, type Id, type Kit, type Quat, type Track } from '../document';
-import { angleBetweenQuats, flattenParts, Poser, posedVertices, restWorlds, slerpQuats } from '../geometry';
+import { partOf, readArray, type Blobs, type Clip, type Id, type Kit, type Quat, type Track } from '../document';
+import { angleBetweenQuats, flattenParts, Poser, reachOf, slerpQuats } from '../geometry';
 import { compileClip, easingCorners, sampleClip, type CompiledClip } from '../motion';
 
 export interface BakeOptions {
@@ -41,18 +41,6 @@ export function bakeClip(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOption
     const angle = Math.min(toleranceDegrees, reach > 0 ? ((toleranceLength / reach) * 180) / Math.PI : toleranceDegrees);
     return bakePart(kit, { ...clip, tracks }, id, blobs, angle, toleranceLength);
   });
-}
-
-/** Distance from a part's pivot to the furthest vertex at or below it at rest. */
-export function reachOf(kit: Kit, blobs: Blobs, id: Id): number {
-  const worlds = restWorlds(kit);
-  const pivot = worlds.get(id)!;
-  let furthest = 0;
-  for (const below of subtreeOf(kit, id)) {
-    const points = posedVertices(kit, blobs, partOf(kit, below), (other) => worlds.get(other)!);
-    for (let i = 0; i < points.length; i += 3) furthest = Math.max(furthest, Math.hypot(points[i] - pivot[12], points[i + 1] - pivot[13], points[i + 2] - pivot[14]));
-  }
-  return furthest;
 }
 
 class PartSampler {

@@ -12,7 +12,7 @@ import { chosenArgs, type Chosen } from './chosen';
  */
 export const brakeKeys = defineOperation<Chosen & { count: number; reach: number; ratio: number; family: EasingFamily; sides: 'before' | 'after' | 'both' }>({
   id: 'motion.brake-keys',
-  title: (_, { keys, count }) => `${count} brake keys at ${plural(keys.length)}`,
+  title: (_, { keys, count }) => `Set ${count} brake keys at each of ${plural(keys.length)}`,
   args: Joi.object({
     ...chosenArgs,
     count: Joi.number().integer().min(1).max(20).required(),

@@ -3,7 +3,7 @@ import { defineOperation, idSchema, putArray, readArray, type Blobs, type Clip, 
 import { slerpQuats } from '../../geometry';
 import { clipOf } from '../clip-operations';
 import { cutSamples } from '../cut-clip';
-import { valueOf } from '../split-keys';
+import { keysBetween, valueOf } from '../split-keys';
 import { SAME_TIME, tidyTime } from '../same-time';
 import { restValue } from '../formula';
 import { trackTimes } from '../track-times';
@@ -111,17 +111,10 @@ export const mendSeam = defineOperation<{ clip: Id; by: 'fade' | 'spread'; secon
           const u = smooth((time - span[0]) / seconds);
           return { time, value: by === 'fade' ? (1 - u) * at(end + time) + u * at(time) : at(time) + u * miss, easing: 'straight' as const };
         });
-        const rest = track.keys.filter((key) => key.time > span[1] + SAME_TIME && key.time <= end + SAME_TIME);
-        const before = track.keys.filter((key) => key.time < span[0] - SAME_TIME);
-        // What lay between the last key before and the span keeps its way by frames, since its neighbour is another now.
-        const lead = before.length > 0 ? frames(before[before.length - 1].time, span[0], frame).slice(1, -1) : [];
-        const tail = by === 'fade' ? frames(span[1], rest[0]?.time ?? end, frame).slice(1, -1) : [];
-        const plain = (list: number[]) => list.map((time) => ({ time, value: at(time), easing: 'straight' as const }));
-        const last = by === 'fade' && !rest.some((key) => Math.abs(key.time - end) < SAME_TIME) ? [{ time: end, value: at(end), easing: 'straight' as const }] : [];
-        track.keys = [...before.map((key, i) => (i === before.length - 1 ? { ...key, easing: 'straight' as const } : key)), ...plain(lead), ...made, ...plain(tail), ...rest, ...last].map((key) => ({
-          ...key,
-          time: tidyTime(key.time),
-        }));
+        // What is outside of the span keeps its way, tangents and all.
+        const kept = by === 'fade' ? keysBetween(track, span[1], end, frame) : keysBetween(track, 0, span[0], frame);
+        const keys = by === 'fade' ? [...made.slice(0, -1), ...kept] : [...kept.slice(0, -1), { ...kept[kept.length - 1], easing: 'straight' as const }, ...made.slice(1)];
+        track.keys = keys.map((key) => ({ ...key, time: tidyTime(key.time) }));
       } else if (track.kind === 'samples') mendSamples(track, by, span as [number, number], end, length, frame, blobs);
     }
     const kept = <T extends { time: number }>(list: T[] | undefined) => list?.filter(({ time }) => time <= end + SAME_TIME);
