@@ -183,6 +183,8 @@ const CALLS: Record<string, unknown> = {
   'motion.to-twin': { clip: 'clip', keys: every, pairs: { b: 'c' }, axis: 0, bySeconds: 0 },
   'motion.mend-seam': { clip: 'clip', by: 'fade', seconds: 0.5 },
   'motion.paste-keys': { clip: 'clip', time: 0.25, tracks: [{ part: 'b', property: 'offset', axis: 1, keys: [{ time: 0, value: 2, easing: 'hold' }] }], onto: 'c' },
+  'motion.put': { motion: 'glide', clip: 'made', name: 'glide', joints: { trunk: 'b' }, choices: { armSpread: 0, stride: 1, hipHeight: 0, mirrored: false, inPlace: true }, rate: 30 },
+  'motion.pin-feet': { clip: 'standing', legs: [['leg1', 'leg2', 'leg3']] },
   'motion.remove-cues': { clip: 'second', cues: ['bell'] },
   'motion.remove-flags': { clip: 'second', flags: ['start'] },
   'motion.repeat': { clip: 'clip', keys: every, times: 2, gapSeconds: 0 },
@@ -195,6 +197,7 @@ const CALLS: Record<string, unknown> = {
   'motion.set-formula': { clip: 'clip', part: 'b', property: 'turn', axis: 1, source: '30 * sin(tau * u)' },
   'motion.set-group': { clips: ['clip'], group: 'moves' },
   'motion.set-overlay': { clip: 'clip', overlay: { place: 'over', mode: 'add', parts: ['b'] } },
+  'motion.set-slopes': { clip: 'clip', keys: every, in: 3, out: -2 },
   'motion.settle': { clip: 'clip', keys: [{ track: 'track', time: 1 }], share: 0.3, swings: 3, decay: 0.5, seconds: 0.5 },
   'motion.shift': { clip: 'clip', tracks: ['track'], bySeconds: 0.3, wrap: true },
   'motion.show-parts': { clip: 'clip', parts: ['c'], time: 1, shown: false, as: 'shown' },
@@ -262,6 +265,10 @@ function made() {
   kit.targets = [{ rulebook: 'plotwick', version: '1.0.0' }];
   kit.asides = [{ rulebook: 'plotwick', finding: 'empty', reason: 'So it is.' }];
   kit.clips.second = { ...kit.clips.clip, id: 'second', name: 'second', order: 1, tracks: [] };
+  for (const [i, id] of ['leg1', 'leg2', 'leg3'].entries())
+    kit.parts[id] = newPart({ id, name: id, role: 'joint', parent: i === 0 ? 'a' : `leg${i}`, translation: [0, i === 0 ? 2 : -0.5, i === 1 ? 0.1 : 0] });
+  const sliding = [0, 0.5, 0.51, 0.6, 1].map((time, i) => ({ time, value: [0, 0, 0.001, 2, 40][i], easing: 'straight' as const }));
+  kit.clips.standing = { ...kit.clips.clip, id: 'standing', name: 'standing', order: 3, tracks: [{ kind: 'keys', id: 'leg_track', part: 'leg1', property: 'turn', axis: 0, keys: sliding }] };
   kit.clips.second.cues = [{ id: 'bell', time: 0, kind: 'sound', name: 'bell', part: null }];
   kit.clips.second.flags = [{ id: 'start', time: 0, name: 'start', colour: 'sea' }];
   kit.clips.tailed = {

@@ -43,6 +43,7 @@ import {
   setFormula,
   setGroup,
   setOverlay,
+  setSlopes,
   settle,
   shiftTracks,
   showParts,
@@ -53,6 +54,8 @@ import {
   thinTracks,
   trimTail,
   writeRecording,
+  pinFeet,
+  putMotion,
 } from './motion';
 import {
   addCallout,
@@ -257,6 +260,7 @@ const ALL = [
   setFormula,
   setGroup,
   setOverlay,
+  setSlopes,
   settle,
   shiftTracks,
   showParts,
@@ -267,6 +271,8 @@ const ALL = [
   thinTracks,
   trimTail,
   writeRecording,
+  pinFeet,
+  putMotion,
   addClip,
   setClip,
   placeClip,

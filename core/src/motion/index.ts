@@ -1,6 +1,7 @@
 export * from './arrival-operations';
 export * from './clip-operations';
 export * from './clip-time';
+export * from './cue-times';
 export * from './cut-clip';
 export * from './easing';
 export * from './formula';
@@ -19,3 +20,4 @@ export * from './formula-operations';
 export * from './loops';
 export * from './overlays';
 export * from './tools';
+export * from './library';

@@ -145,3 +145,21 @@ export function keyValueAt(kit: Kit, clip: Id, part: Id, property: KeyProperty, 
   const track = findTrack(kit, clip, part, property, axis);
   return (track && sampleKeys(track, time)) ?? restValue(property);
 }
+
+/** Says tangents of keys, value a second; null lets them be chosen again so that the curve never overshoots. Left out, a side stays. */
+export const setSlopes = defineOperation<{ clip: Id; keys: KeyRef[]; in?: number | null; out?: number | null }>({
+  id: 'motion.set-slopes',
+  title: (_, { keys, in: into, out }) => `${into === null && out === null ? 'Let go of' : 'Set'} the tangents of ${plural(keys.length)}`,
+  args: Joi.object({ clip: idSchema.required(), keys: keyRefs, in: Joi.number().allow(null), out: Joi.number().allow(null) }),
+  change(kit, { clip, keys, in: into, out }) {
+    eachTrack(kit, clip, keys, (track, isChosen) => {
+      for (const key of track.keys) {
+        if (!isChosen(key)) continue;
+        if (into === null) delete key.slopeIn;
+        else if (into !== undefined) key.slopeIn = into;
+        if (out === null) delete key.slopeOut;
+        else if (out !== undefined) key.slopeOut = out;
+      }
+    });
+  },
+});

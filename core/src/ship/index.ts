@@ -1,3 +1,4 @@
+export { asPlayed, type AsPlayed } from './as-played';
 export * from './bake';
 export * from './manifest';
 export * from './pack-kit';

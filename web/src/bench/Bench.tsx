@@ -6,12 +6,14 @@ import { atLevel, CANONICAL, kitBounds, unitOf, type Stage, type Vec3 } from '@i
 import { useKit, useOpenKit, useRulebook, useRun, useSession, useSetUi, useUi, useTrial } from '../session/context';
 import { poseForRig, poseKit, REST, type PoseSource } from '../session/pose';
 import { DAY, NIGHT } from '../theme/tokens';
+import { playedOnce } from '../strip/use-as-played';
 import { BenchView } from './bench-view';
 import { BenchSign } from './BenchSign';
 import { movedCalls } from './moved';
-import { proposed } from './proposed';
+import { proposedOnce } from './proposed';
 import { surfacePicks } from './surface-picks';
 import { useBenchOverlays } from './use-bench-overlays';
+import { useMotionBench } from './use-motion-bench';
 import { useRigBench } from './use-rig-bench';
 
 /** The 3D view of a stage: the kit at rest, under a clip or its levers, or the package in the trial. */
@@ -25,7 +27,16 @@ export function Bench({ stage }: { stage: Stage }) {
   const proposal = useUi((state) => state.proposal);
   const compare = useUi((state) => state.compare);
   const level = useUi((state) => (stage === 'shape' ? state.level : null));
-  const { kit: shown, blobs: shownBlobs, says } = useMemo(() => proposed(level === null ? kit : atLevel(kit, level), proposal, session.blobs), [kit, level, proposal, session]);
+  const { kit: shown, blobs: shownBlobs, says } = useMemo(() => proposedOnce(level === null ? kit : atLevel(kit, level), proposal, session.blobs), [kit, level, proposal, session]);
+  const clipId = useUi((state) => state.clip);
+  const asPlayed = useUi((state) => stage === 'motion' && state.motion.asPlayed);
+  /** In Motion, with the clip as the platform will play it in the place of the one that was made. */
+  const { kit: posed, blobs: posedBlobs } = useMemo(() => {
+    const clip = clipId === null ? undefined : shown.clips[clipId];
+    if (!asPlayed || !clip) return { kit: shown, blobs: shownBlobs };
+    const { played, blobs } = playedOnce(shown, clip, shownBlobs);
+    return { kit: { ...shown, clips: { ...shown.clips, [clip.id]: played.clip } }, blobs };
+  }, [shown, shownBlobs, clipId, asPlayed]);
   const rulebook = useRulebook();
   const revision = useSession((state) => state.revision);
   const saved = useSession((state) => state.save === 'saved');
@@ -85,13 +96,13 @@ export function Bench({ stage }: { stage: Stage }) {
       if (!made.poser) return;
       const source = inTrial ? trialSource(trial.getState()) : stageSource(stage, ui.getState());
       if (stage === 'rig' && !inTrial) poseForRig(made.poser, shown, ui.getState().rig);
-      else poseKit(made.poser, inTrial ? loaded.kit : shown, inTrial ? trialBlobs : shownBlobs, source, variables);
+      else poseKit(made.poser, inTrial ? loaded.kit : posed, inTrial ? trialBlobs : posedBlobs, source, variables);
       made.posed();
     };
     pose();
     const stops = [ui.subscribe(pose), trial.subscribe(pose)];
     return () => stops.forEach((stop) => stop());
-  }, [shown, shownBlobs, ui, trial, stage, inTrial, loaded, trialBlobs, rulebook]);
+  }, [shown, shownBlobs, posed, posedBlobs, ui, trial, stage, inTrial, loaded, trialBlobs, rulebook]);
 
   useEffect(() => {
     const platform = rulebook?.space ?? CANONICAL;
@@ -108,6 +119,7 @@ export function Bench({ stage }: { stage: Stage }) {
 
   useBenchOverlays(view, stage, bounds, tokens);
   useRigBench(view, stage, bounds, tokens);
+  useMotionBench(view, stage, bounds, tokens);
 
   useEffect(() => view.current?.setBefore(compare && proposal !== null ? kit : null, session.blobs), [compare, proposal, kit, session]);
 
@@ -134,9 +146,12 @@ export function Bench({ stage }: { stage: Stage }) {
   );
 }
 
-function stageSource(stage: Stage, state: { clip: string | null; preview: string | null; time: number; levers: Record<string, number>; held: PoseSource['held'] }): PoseSource {
+function stageSource(
+  stage: Stage,
+  state: { clip: string | null; preview: string | null; time: number; levers: Record<string, number>; held: PoseSource['held']; motion: { stack: boolean } },
+): PoseSource {
   if (state.preview !== null) return { ...REST, clip: state.preview, time: state.time };
-  if (stage === 'motion') return { ...REST, clip: state.clip, time: state.time };
+  if (stage === 'motion') return { ...REST, clip: state.clip, time: state.time, held: state.held, stack: state.motion.stack };
   // A hinge that is tried.
   if (stage === 'shape') return { ...REST, held: state.held };
   if (stage === 'wiring') return { ...REST, levers: state.levers, held: state.held };

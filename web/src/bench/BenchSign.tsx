@@ -14,8 +14,16 @@ export function BenchSign({ stage, says }: { stage: Stage; says: string }) {
   const pickMode = useUi((state) => state.pickMode);
   const swing = useUi((state) => state.swing);
   const rig = useUi((state) => state.rig);
+  const motion = useUi((state) => state.motion);
   let text: string | null = null;
-  if (stage === 'motion' && clip && kit.clips[clip]) text = `Clip “${kit.clips[clip].name}”${gizmo ? ': moving a part writes keys' : ''}`;
+  if (stage === 'motion' && proposal) text = `Tried, not done: ${says}`;
+  else if (stage === 'motion' && motion.path) text = `Click the bench for the points of the path: ${motion.path.length} so far`;
+  else if (stage === 'motion' && motion.recording === 'running') text = 'Recording: let the part go to end';
+  else if (stage === 'motion' && motion.recording === 'ready') text = 'Drag the chosen part: time runs while you do';
+  else if (stage === 'motion' && motion.asPlayed && clip && kit.clips[clip]) text = `Clip “${kit.clips[clip].name}”, as the platform will play it`;
+  else if (stage === 'motion' && held && clip && kit.clips[clip]) text = `“${kit.parts[held.part]?.name}” is held; K writes it into the clip`;
+  else if (stage === 'motion' && clip && kit.clips[clip]) text = `Clip “${kit.clips[clip].name}”, not the model${gizmo && motion.capture ? ': moving a part writes keys' : ''}`;
+  else if (stage === 'motion') text = 'Rest: no clip is open';
   else if (stage === 'shape' && held) text = `“${kit.parts[held.part]?.name}” swings by ${Math.hypot(...held.delta.turn).toFixed(0)}° to try its hinge; nothing is kept`;
   else if (stage === 'shape' && swing) text = `Drag “${kit.parts[swing.part]?.name}” to try its hinge`;
   else if (stage === 'shape' && compare && proposal) text = 'Left: as it is. Right: as it would be';

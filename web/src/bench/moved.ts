@@ -44,8 +44,8 @@ export function deltaOf(part: Part, placement: Placement, near: Vec3): PoseDelta
 export function movedCalls(id: Id, placement: Placement, done: boolean, { stage, kit, run, ui }: Around): void {
   const part = kit.parts[id];
   if (!part) return;
-  const { gizmo, clip, time, held } = ui.getState();
-  if (stage === 'wiring') {
+  const { gizmo, clip, time, held, motion } = ui.getState();
+  if (stage === 'wiring' || (stage === 'motion' && gizmo && !motion.capture)) {
     const near = held?.part === id ? held.delta.turn : ([0, 0, 0] as Vec3);
     ui.setState({ held: { part: id, delta: deltaOf(part, placement, near) } });
     return;
@@ -61,7 +61,8 @@ export function movedCalls(id: Id, placement: Placement, done: boolean, { stage,
     run(callOf(setTransform, { part: id, ...fields }));
   } else if (stage === 'motion' && clip !== null && kit.clips[clip]) {
     const at = clipTime(kit.clips[clip].loop, kit.clips[clip].lengthSeconds, time) ?? kit.clips[clip].lengthSeconds;
-    const values = changedValues(part, deltaOf(part, placement, currentTurn(kit, clip, id, at)), gizmo, kit, clip, at);
+    const locked = motion.locked;
+    const values = changedValues(part, deltaOf(part, placement, currentTurn(kit, clip, id, at)), gizmo, kit, clip, at).filter(({ axis }) => !locked.includes(axis as Axis));
     if (values.length > 0) run(callOf(setKeys, { clip, time: frameTime(at, kit.clips[clip].rate), values }));
   }
 }

@@ -3,6 +3,8 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { callOf, removeKeys, removeParts, setHidden, type Stage, type Vec3 } from '@itchkit/core';
 import { useOpenKit, useRulebook, useRun, useUi } from '../session/context';
+import { motionCommands } from '../stages/motion/motion-commands';
+import { useToolContext } from '../stages/motion/use-tool-context';
 import { rigCommands } from '../stages/rig/rig-commands';
 import { paintCommands } from '../stages/shape/paint-commands';
 import { shapeCommands } from '../stages/shape/shape-commands';
@@ -23,8 +25,13 @@ export function useCommands(stage: Stage) {
   const { session, ui, trial } = useOpenKit();
   const router = useRouter();
   const run = useRun();
+  const toolContext = useToolContext();
   const rulebook = useRulebook();
   const selected = useUi((state) => state.selection.length);
+  // What commands are blocked by changes with these.
+  useUi((state) => state.keys);
+  useUi((state) => state.clip);
+  useUi((state) => state.motion);
   const [panel, setPanel] = useState<'finder' | 'help' | 'history' | null>(null);
 
   const selection = () => ui.getState().selection.filter((id) => session.kit.parts[id]);
@@ -114,6 +121,7 @@ export function useCommands(stage: Stage) {
     { id: 'key-on', title: 'To the next key', group: 'Time', keys: [']'], blocked: inMotion, run: () => stepKey(session, ui, 1) },
     ...shapeCommands({ stage, kit: () => session.kit, blobs: session.blobs, ui, rulebook, run }),
     ...paintCommands({ stage, kit: session.kit, parts: selection(), run }),
+    ...motionCommands({ stage, session, ui, context: toolContext, run }),
     ...rigCommands({ stage, kit: () => session.kit, ui, run }),
   ];
 

@@ -54,6 +54,12 @@ export function useSetRig(): (change: Partial<UiState['rig']>) => void {
   return useCallback((change) => ui.setState({ rig: { ...ui.getState().rig, ...change } }), [ui]);
 }
 
+/** Changes of what Motion is at work on. */
+export function useSetMotion(): (change: Partial<UiState['motion']>) => void {
+  const { ui } = useOpenKit();
+  return useCallback((change) => ui.setState({ motion: { ...ui.getState().motion, ...change } }), [ui]);
+}
+
 /** Runs operations; where one can't be done, its sentence is shown and false is given. */
 export function useRun(): (calls: Call | Call[], title?: string) => boolean {
   const { session } = useOpenKit();

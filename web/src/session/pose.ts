@@ -1,13 +1,14 @@
 import {
   addBindingPose,
-  clipTime,
-  compileClip,
   leverKey,
+  overlaysOf,
   poseAssembly,
-  sampleClip,
+  sampleStack,
+  stackClips,
   strikePose,
   type Blobs,
-  type CompiledClip,
+  type Clip,
+  type ClipStack,
   type Id,
   type Kit,
   type PoseDelta,
@@ -24,6 +25,8 @@ export interface PoseSource {
   /** Values by `leverKey`; null where bindings are not shown. */
   levers: Record<string, number> | null;
   held: { part: Id; delta: PoseDelta } | null;
+  /** Whether overlays run along. */
+  stack?: boolean;
 }
 
 export const REST: PoseSource = { clip: null, time: 0, levers: null, held: null };
@@ -38,22 +41,24 @@ export function poseForRig(poser: Poser, kit: Kit, { mode, pose, values }: RigSt
   }
 }
 
-const compiledClips = new WeakMap<Poser, Map<unknown, CompiledClip>>();
+const stacks = new WeakMap<Poser, { clip: unknown; clips: unknown; stack: ClipStack }>();
+
+/** The clip with what runs along, made ready once for as long as nothing of it changes. */
+function stackOf(poser: Poser, kit: Kit, blobs: Blobs, clip: Clip, along: boolean): ClipStack {
+  const kept = stacks.get(poser);
+  const clips = along ? kit.clips : null;
+  if (kept && kept.clip === clip && kept.clips === clips) return kept.stack;
+  const overlays = along ? overlaysOf(kit).filter((one) => one.id !== clip.id) : [];
+  const stack = stackClips({ ...clip, overlay: undefined }, overlays, poser.flat, blobs);
+  stacks.set(poser, { clip, clips, stack });
+  return stack;
+}
 
 /** Poses a kit's parts from a clip at a time, levers, and a part held by hand. */
 export function poseKit(poser: Poser, kit: Kit, blobs: Blobs, source: PoseSource, variables: readonly Variable[]): void {
   poser.reset();
   const clip = source.clip === null ? undefined : kit.clips[source.clip];
-  if (clip) {
-    const time = clipTime(clip.loop, clip.lengthSeconds, source.time);
-    if (time !== null) {
-      let known = compiledClips.get(poser);
-      if (!known) compiledClips.set(poser, (known = new Map()));
-      let compiled = known.get(clip);
-      if (!compiled) known.set(clip, (compiled = compileClip(clip, poser.flat, blobs)));
-      sampleClip(compiled, time, poser.pose);
-    }
-  }
+  if (clip) sampleStack(stackOf(poser, kit, blobs, clip, source.stack ?? false), source.time, poser.pose);
   if (source.levers) {
     for (const binding of Object.values(kit.bindings)) {
       const index = poser.flat.indexOf.get(binding.part);

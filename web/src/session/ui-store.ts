@@ -1,5 +1,5 @@
 import { createStore, type StoreApi } from 'zustand';
-import type { Axis, BrushMode, Call, CouplingValues, Fit, Id, KeyRef, PoseDelta, TestPose, Vec3 } from '@itchkit/core';
+import type { Axis, BrushMode, Call, CopiedKeys, CouplingValues, Fit, Id, KeyProperty, KeyRef, PoseDelta, TestPose, Vec3 } from '@itchkit/core';
 
 export type Gizmo = 'move' | 'turn' | 'size';
 
@@ -39,6 +39,37 @@ export interface RigState {
   vertices: { part: Id; chosen: number[] } | null;
 }
 
+/** What Motion is at work on, and how its strip shows it. */
+export interface MotionState {
+  /** Whether moving a part on the bench writes keys; otherwise it is held there until it is keyed. */
+  capture: boolean;
+  /** Axes that neither the bench nor a typed value writes to. */
+  locked: Axis[];
+  /** Factor of the playback. */
+  speed: number;
+  /** Only this stretch of the clip is played, over and over, seconds. */
+  range: [from: number, to: number] | null;
+  /** Whether sounds are heard and effects seen. */
+  cues: boolean;
+  /** Overlays that run along. */
+  stack: boolean;
+  /** The way of the chosen parts through the clip, and their neighbouring frames. */
+  trail: boolean;
+  /** The clip as the platform will play it. */
+  asPlayed: boolean;
+  /** Curves in the place of rows. */
+  curves: boolean;
+  rows: 'all' | 'moving' | 'chosen';
+  property: KeyProperty | 'all';
+  /** Parts whose tracks are folded away. */
+  folded: Id[];
+  copied: CopiedKeys[] | null;
+  /** Points of a path that is being placed on the bench, in the world, metres. */
+  path: Vec3[] | null;
+  /** Whether a part that is dragged is being recorded. */
+  recording: 'off' | 'ready' | 'running';
+}
+
 /** What is in view and chosen; nothing of it is saved with the kit. */
 export interface UiState {
   selection: Id[];
@@ -76,6 +107,7 @@ export interface UiState {
   footprint: boolean;
   ghost: string | null;
   rig: RigState;
+  motion: MotionState;
   /** Counts up each time the bench is asked to frame something; from a side, where one is named. */
   frameRequest: { parts: Id[]; nonce: number; from?: Vec3 };
 }
@@ -105,6 +137,23 @@ export function createUiStore(): StoreApi<UiState> {
     footprint: false,
     ghost: null,
     rig: { mode: 'joints', fit: null, symmetric: true, brush: { on: false, mode: 'add', radius: 0.08, strength: 0.25, through: false }, locked: [], pose: null, values: {}, vertices: null },
+    motion: {
+      capture: true,
+      locked: [],
+      speed: 1,
+      range: null,
+      cues: true,
+      stack: true,
+      trail: false,
+      asPlayed: false,
+      curves: false,
+      rows: 'all',
+      property: 'all',
+      folded: [],
+      copied: null,
+      path: null,
+      recording: 'off',
+    },
     frameRequest: { parts: [], nonce: 0 },
   }));
 }

@@ -1,9 +1,10 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { callOf, moveKeys, type Clip, type Id, type Key, type KeyRef } from '@itchkit/core';
+import { callOf, moveKeys, type Clip, type Id, type Key } from '@itchkit/core';
 import { frameTime } from '../bench/moved';
 import { useOpenKit, useRun, useUi } from '../session/context';
+import { isSameKey } from './chosen-keys';
 import { useTimeScale } from './time-scale';
 
 interface BeadProps {
@@ -14,20 +15,18 @@ interface BeadProps {
   height: number;
 }
 
-const isSame = (a: KeyRef, track: Id, time: number) => a.track === track && Math.abs(a.time - time) < 1e-6;
-
 /** A key. Click chooses (Shift adds), dragging moves all chosen ones by whole frames, with Alt it leaves copies. */
 export function Bead({ clip, trackId, keyframe, label, height }: BeadProps) {
   const { ui } = useOpenKit();
   const run = useRun();
   const scale = useTimeScale();
-  const chosen = useUi((state) => state.keys.some((ref) => isSame(ref, trackId, keyframe.time)));
+  const chosen = useUi((state) => state.keys.some((ref) => isSameKey(ref, trackId, keyframe.time)));
   const [drag, setDrag] = useState<{ startX: number; by: number } | null>(null);
 
   const choose = (additive: boolean) => {
     const { keys } = ui.getState();
     const own = { track: trackId, time: keyframe.time };
-    if (additive) ui.setState({ keys: chosen ? keys.filter((ref) => !isSame(ref, trackId, keyframe.time)) : [...keys, own] });
+    if (additive) ui.setState({ keys: chosen ? keys.filter((ref) => !isSameKey(ref, trackId, keyframe.time)) : [...keys, own] });
     else if (!chosen) ui.setState({ keys: [own] });
   };
   const move = (bySeconds: number, copy: boolean) => {
@@ -54,6 +53,7 @@ export function Bead({ clip, trackId, keyframe, label, height }: BeadProps) {
       aria-pressed={chosen}
       title={label}
       onPointerDown={(event) => {
+        event.stopPropagation();
         event.currentTarget.setPointerCapture(event.pointerId);
         choose(event.shiftKey || event.ctrlKey);
         setDrag({ startX: event.clientX, by: 0 });

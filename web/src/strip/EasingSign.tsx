@@ -1,17 +1,15 @@
-import type { Easing } from '@itchkit/core';
+import { easingShape, type Easing } from '@itchkit/core';
 
-const PATHS: Record<Easing, string> = {
-  hold: 'M1 11 H15 V3 H27',
-  straight: 'M1 11 L27 3',
-  curve: 'M1 11 C12 11 16 3 27 3',
-  bounce: 'M1 11 Q7 -3 11 3 Q15 9 18 3 Q21 7 23 3 Q25 5 27 3',
-};
+/** Places at which an easing is drawn. */
+const PIECES = 26;
 
-/** The thread between two beads, as the strip draws it. */
+/** How an easing goes from one value to the next, small. */
 export function EasingSign({ easing }: { easing: Easing }) {
+  const shape = easingShape(easing);
+  const path = easing === 'hold' ? 'M1 11 H27 V3' : Array.from({ length: PIECES + 1 }, (_, i) => `${i === 0 ? 'M' : 'L'}${1 + i} ${(11 - 8 * shape(i / PIECES)).toFixed(2)}`).join('');
   return (
-    <svg viewBox="0 0 28 14" width={28} height={14} aria-hidden>
-      <path d={PATHS[easing]} fill="none" stroke="currentColor" strokeWidth={1.5} />
+    <svg viewBox="0 0 28 14" width={28} height={14} aria-hidden style={{ overflow: 'visible' }}>
+      <path d={path} fill="none" stroke="currentColor" strokeWidth={1.5} />
     </svg>
   );
 }

@@ -2,21 +2,28 @@
 import Box from '@mui/material/Box';
 import IconButton from '@mui/material/IconButton';
 import Close from '@mui/icons-material/Close';
-import { callOf, keyValueAt, removeTrack, setKeys, type Clip, type Key, type Track } from '@itchkit/core';
+import { callOf, keyValueAt, removeTrack, setKeys, trackTimes, type Clip, type Key, type Track } from '@itchkit/core';
 import { frameTime } from '../bench/moved';
-import { useKit, useRun } from '../session/context';
+import { useKit, useOpenKit, useRun } from '../session/context';
+import { FONT } from '../theme/tokens';
 import { Bead } from './Bead';
+import { keysWithin } from './chosen-keys';
 import { threadPath } from './thread';
+import { tickPath } from './ticks';
 import { useTimeScale } from './time-scale';
+import { trackColour, trackName } from './track-words';
 
-const EDGES = ['#c0392b', '#2e8b57', '#2f6fb3'];
+/** More beads than these in view are drawn as one line of ticks: a box still chooses them. */
+const MOST_BEADS = 120;
 
-/** One track: its beads on their thread. A double click on the thread adds a key where it is. */
-export function TrackRow({ clip, track, height }: { clip: Clip; track: Track; height: number }) {
+/** One track: its beads on their thread, as far as they are in view. A double click on the thread adds a key where it is; its name chooses all of them. */
+export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Track; height: number; ghost: Track | null }) {
   const kit = useKit();
   const run = useRun();
+  const { session, ui } = useOpenKit();
   const scale = useTimeScale();
-  const name = track.kind === 'keys' ? `${track.property} ${'xyz'[track.axis]}` : `${track.property}, dense`;
+  const name = trackName(kit, track);
+  const colour = trackColour(track);
   const part = kit.parts[track.part]?.name ?? '';
   const addAt = (x: number) => {
     if (track.kind !== 'keys') return;
@@ -24,13 +31,23 @@ export function TrackRow({ clip, track, height }: { clip: Clip; track: Track; he
     const { property, axis } = track;
     run(callOf(setKeys, { clip: clip.id, time, values: [{ part: track.part, property, axis, value: keyValueAt(kit, clip.id, track.part, property, axis, time) }] }));
   };
+  const chooseAll = (add: boolean) => {
+    if (track.kind === 'keys') ui.setState((state) => ({ keys: [...(add ? state.keys : []), ...keysWithin([track], -Infinity, Infinity)], selection: add ? state.selection : [track.part] }));
+  };
+  const inView = track.kind === 'keys' ? visible(track.keys, scale.from, scale.to) : [];
+  const ghostKeys = ghost?.kind === 'keys' ? visible(ghost.keys, scale.from, scale.to) : [];
+  const samples = track.kind === 'samples' ? [...trackTimes(track, session.blobs)] : [];
   return (
-    <Box sx={{ height, position: 'relative', '&:hover .drop': { visibility: 'visible' } }} onDoubleClick={(event) => addAt(event.clientX - event.currentTarget.getBoundingClientRect().left)}>
+    <Box
+      data-row={track.id}
+      sx={{ height, position: 'relative', '&:hover .drop': { visibility: 'visible' } }}
+      onDoubleClick={(event) => addAt(event.clientX - event.currentTarget.getBoundingClientRect().left)}
+    >
       <Box
         sx={{
           position: 'sticky',
           left: 0,
-          zIndex: 1,
+          zIndex: 2,
           width: scale.labels,
           height,
           pl: 6,
@@ -40,10 +57,30 @@ export function TrackRow({ clip, track, height }: { clip: Clip; track: Track; he
           fontSize: 12.5,
           color: 'text.secondary',
           bgcolor: 'kit.sheet',
-          borderLeft: track.kind === 'keys' ? `3px solid ${EDGES[track.axis]}` : 0,
+          borderLeft: `3px solid ${colour ?? 'transparent'}`,
         }}
       >
-        <span style={{ flex: 1 }}>{name}</span>
+        <Box
+          component="button"
+          aria-label={`All keys of ${name} of ${part}`}
+          onClick={(event: { shiftKey: boolean; ctrlKey: boolean }) => chooseAll(event.shiftKey || event.ctrlKey)}
+          onDoubleClick={(event: { stopPropagation: () => void }) => event.stopPropagation()}
+          sx={{
+            flex: 1,
+            font: 'inherit',
+            color: 'inherit',
+            textAlign: 'left',
+            bgcolor: 'transparent',
+            border: 0,
+            p: 0,
+            cursor: 'pointer',
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
+            whiteSpace: 'nowrap',
+          }}
+        >
+          {name}
+        </Box>
         <IconButton
           className="drop"
           size="small"
@@ -55,16 +92,50 @@ export function TrackRow({ clip, track, height }: { clip: Clip; track: Track; he
         </IconButton>
       </Box>
       <Box component="svg" aria-hidden sx={{ position: 'absolute', inset: 0, width: '100%', height, pointerEvents: 'none', color: 'kit.sea' }}>
-        {track.kind === 'keys' ? (
-          <path d={threadPath(track.keys as Key[], scale.x, height)} fill="none" stroke="currentColor" strokeWidth={1.25} />
-        ) : (
-          <rect x={scale.x(0)} y={height / 2 - 4} width={Math.max(2, scale.x(clip.lengthSeconds) - scale.x(0))} height={8} fill="currentColor" opacity={0.35} rx={4} />
+        {track.kind === 'keys' && inView.length <= MOST_BEADS && <path d={threadPath(inView, scale.x, height)} fill="none" stroke="currentColor" strokeWidth={1.25} />}
+        {track.kind === 'keys' && inView.length > MOST_BEADS && (
+          <path
+            data-testid="ticks"
+            d={tickPath(
+              inView.map(({ time }) => scale.x(time)),
+              height,
+            )}
+            fill="none"
+            stroke="currentColor"
+            strokeWidth={1}
+          />
+        )}
+        {track.kind === 'samples' && (
+          <>
+            <rect x={scale.x(0)} y={height / 2 - 4} width={Math.max(2, scale.x(clip.lengthSeconds) - scale.x(0))} height={8} fill="currentColor" opacity={0.22} rx={4} />
+            <path d={tickPath(samples.filter((time) => time >= scale.from && time <= scale.to).map(scale.x), height, 0.3)} stroke="currentColor" strokeWidth={1} opacity={0.6} fill="none" />
+          </>
+        )}
+        {track.kind === 'formula' && (
+          <text x={scale.x(scale.from) + 6} y={height / 2 + 4} fontSize={11} fill="currentColor" style={{ fontFamily: FONT.figures }}>
+            = {track.source}
+          </text>
         )}
       </Box>
-      {track.kind === 'keys' &&
-        track.keys.map((key) => (
+      {inView.length <= MOST_BEADS &&
+        inView.map((key) => (
           <Bead key={key.time} clip={clip} trackId={track.id} keyframe={key} label={`${part}, ${name}, ${key.time.toFixed(2)} s, ${Number(key.value.toFixed(3))}, ${key.easing}`} height={height} />
         ))}
+      {ghostKeys.length > 0 && (
+        <Box component="svg" aria-hidden data-testid="tried" sx={{ position: 'absolute', inset: 0, width: '100%', height, pointerEvents: 'none', color: 'kit.signal', zIndex: 1 }}>
+          <path d={threadPath(ghostKeys.slice(0, 400), scale.x, height)} fill="none" stroke="currentColor" strokeWidth={1} strokeDasharray="3 2" />
+          {ghostKeys.slice(0, 400).map(({ time }) => (
+            <circle key={time} cx={scale.x(time)} cy={height / 2} r={4} fill="none" stroke="currentColor" strokeWidth={1.5} />
+          ))}
+        </Box>
+      )}
     </Box>
   );
+}
+
+/** Keys in view, with a neighbour to each side so that the thread goes on. */
+function visible(keys: readonly Key[], from: number, to: number): Key[] {
+  const first = keys.findIndex(({ time }) => time >= from);
+  const last = keys.findLastIndex(({ time }) => time <= to);
+  return keys.slice(Math.max(0, (first < 0 ? keys.length : first) - 1), last + 2);
 }

@@ -21,15 +21,25 @@ interface Playing {
   playing: boolean;
 }
 
-/** Runs a store's time along with the clock, a step a drawn frame, until `playing` is let go. */
-function runClock(store: { getState: () => Playing; setState: (change: Partial<Playing>) => void }, stopAfter: number | null): void {
+/** Runs a store's time along with the clock, a step a drawn frame, until `playing` is let go. @param speed @param range Asked at every frame. */
+function runClock(
+  store: { getState: () => Playing; setState: (change: Partial<Playing>) => void },
+  stopAfter: number | null,
+  speed: () => number = () => 1,
+  range: () => readonly [number, number] | null = () => null,
+): void {
   let before = performance.now();
   const tick = (now: number) => {
     const state = store.getState();
     if (!state.playing) return;
-    const time = state.time + (now - before) / 1000;
+    let time = state.time + ((now - before) / 1000) * speed();
     before = now;
-    if (stopAfter !== null && time >= stopAfter) store.setState({ time: stopAfter, playing: false });
+    const within = range();
+    if (within && (time >= within[1] || time < within[0])) time = within[0] + ((time - within[0]) % (within[1] - within[0]));
+    if (within) {
+      store.setState({ time: Math.max(within[0], time) });
+      requestAnimationFrame(tick);
+    } else if (stopAfter !== null && time >= stopAfter) store.setState({ time: stopAfter, playing: false });
     else {
       store.setState({ time });
       requestAnimationFrame(tick);
@@ -53,7 +63,14 @@ export function togglePlay(stage: Stage, session: Session, ui: StoreApi<UiState>
   if (!clip) return;
   const end = endOf(clip);
   store.setState({ playing: true, time: end !== null && state.time >= end ? 0 : state.time });
-  runClock(store, end);
+  if (inTrial) runClock(store, end);
+  else
+    runClock(
+      store,
+      end,
+      () => ui.getState().motion.speed,
+      () => ui.getState().motion.range,
+    );
 }
 
 /** Plays a clip on the bench for as long as the pointer rests on it in a list. */
@@ -87,13 +104,32 @@ export function stepKey(session: Session, ui: StoreApi<UiState>, by: -1 | 1): vo
  */
 export function keyHere(session: Session, ui: StoreApi<UiState>, run: Run): void {
   const at = whereInClip(session, ui);
-  const { selection, gizmo } = ui.getState();
+  const { selection, gizmo, held, motion } = ui.getState();
   if (!at || selection.length === 0) return;
   const values = selection.flatMap((part): KeyValue[] => {
+    if (held?.part === part) {
+      // What was moved by hand and not written yet.
+      return (['offset', 'turn', 'size'] as const).flatMap((property) =>
+        ([0, 1, 2] as Axis[])
+          .map((axis) => ({ part, property, axis, value: held.delta[property][axis] }))
+          .filter((one) => !motion.locked.includes(one.axis) && Math.abs(one.value - keyValueAt(session.kit, at.clip.id, part, property, one.axis, at.time)) > 1e-6),
+      );
+    }
     const tracked = at.clip.tracks.filter((track) => track.kind === 'keys' && track.part === part) as { property: KeyProperty; axis: Axis }[];
     const property: KeyProperty = gizmo === 'move' ? 'offset' : gizmo === 'size' ? 'size' : 'turn';
     const wanted = tracked.length > 0 ? tracked : ([0, 1, 2] as Axis[]).map((axis) => ({ property, axis }));
     return wanted.map((one) => ({ part, property: one.property, axis: one.axis, value: keyValueAt(session.kit, at.clip.id, part, one.property, one.axis, at.time) }));
   });
-  run(callOf(setKeys, { clip: at.clip.id, time: at.time, values }));
+  if (values.length === 0) return;
+  if (run(callOf(setKeys, { clip: at.clip.id, time: at.time, values })) && held) ui.setState({ held: null });
+}
+
+/** Keys every axis of every part that moves in the clip, as it stands now. */
+export function keyEverything(session: Session, ui: StoreApi<UiState>, run: Run): void {
+  const at = whereInClip(session, ui);
+  if (!at) return;
+  const values = at.clip.tracks.flatMap((track): KeyValue[] =>
+    track.kind === 'keys' ? [{ part: track.part, property: track.property, axis: track.axis, value: keyValueAt(session.kit, at.clip.id, track.part, track.property, track.axis, at.time) }] : [],
+  );
+  if (values.length > 0) run(callOf(setKeys, { clip: at.clip.id, time: at.time, values }));
 }

@@ -1,4 +1,5 @@
 import type { Clip, KeyTrack } from '@itchkit/core';
+import { PROPERTY } from './track-words';
 
 export interface Seam {
   /** The greatest gap between a loop's end and its start: metres, degrees or factor. */
@@ -6,10 +7,6 @@ export interface Seam {
   unit: string;
   track: KeyTrack | null;
 }
-
-const UNIT = { offset: 'm', turn: '°', size: '×' } as const;
-/** Gaps that nobody sees. */
-const WITHIN = { offset: 0.0005, turn: 0.05, size: 0.0005 } as const;
 
 /** Where a loop's end does not meet its start, by keys; whole turns meet. */
 export function seamOf(clip: Clip): Seam | null {
@@ -20,9 +17,10 @@ export function seamOf(clip: Clip): Seam | null {
     if (track.kind !== 'keys' || track.keys.length < 2) continue;
     let gap = Math.abs(track.keys[track.keys.length - 1].value - track.keys[0].value);
     if (track.property === 'turn') gap = Math.abs(gap - 360 * Math.round(gap / 360));
-    if (gap / WITHIN[track.property] <= share) continue;
-    share = gap / WITHIN[track.property];
-    worst = { gap, unit: UNIT[track.property], track };
+    const { within, unit } = PROPERTY[track.property];
+    if (gap / within <= share) continue;
+    share = gap / within;
+    worst = { gap, unit, track };
   }
   return worst;
 }

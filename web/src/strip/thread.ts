@@ -1,7 +1,10 @@
-import type { Key } from '@itchkit/core';
+import { easingShape, type Key } from '@itchkit/core';
 
-/** The thread between beads, as an SVG path: a step, a line, a wave or hops. */
-export function threadPath(keys: readonly Key[], x: (seconds: number) => number, height: number): string {
+/** Places at which an easing is drawn between two beads. */
+const PIECES = 14;
+
+/** The thread between beads, as an SVG path: a step, a line, a wave, or the shape of the easing. */
+export function threadPath(keys: readonly Pick<Key, 'time' | 'easing'>[], x: (seconds: number) => number, height: number): string {
   const middle = height / 2;
   const swing = height * 0.28;
   let path = '';
@@ -9,11 +12,19 @@ export function threadPath(keys: readonly Key[], x: (seconds: number) => number,
     const a = x(keys[i].time);
     const b = x(keys[i + 1].time);
     const w = b - a;
-    if (keys[i].easing === 'hold') path += `M${a} ${middle}V${middle + swing}H${b}V${middle}`;
-    else if (keys[i].easing === 'straight') path += `M${a} ${middle}H${b}`;
-    else if (keys[i].easing === 'curve') path += `M${a} ${middle}C${a + w * 0.35} ${middle + 2 * swing} ${b - w * 0.35} ${middle - 2 * swing} ${b} ${middle}`;
-    else
-      path += `M${a} ${middle}Q${a + w * 0.18} ${middle - 2.6 * swing} ${a + w * 0.36} ${middle}Q${a + w * 0.54} ${middle - 1.9 * swing} ${a + w * 0.72} ${middle}Q${a + w * 0.86} ${middle - 1.1 * swing} ${b} ${middle}`;
+    const { easing } = keys[i];
+    if (easing === 'hold') path += `M${a} ${middle}V${middle + swing}H${b}V${middle}`;
+    else if (easing === 'straight') path += `M${a} ${middle}H${b}`;
+    else if (easing === 'curve') path += `M${a} ${middle}C${a + w * 0.35} ${middle + 2 * swing} ${b - w * 0.35} ${middle - 2 * swing} ${b} ${middle}`;
+    else {
+      // How far the easing is from the straight way, twice as large as life.
+      const shape = easingShape(easing);
+      path += `M${a} ${middle}`;
+      for (let piece = 1; piece <= PIECES; piece++) {
+        const u = piece / PIECES;
+        path += `L${a + w * u} ${middle - Math.max(-1, Math.min(1, 2 * (shape(u) - u))) * swing}`;
+      }
+    }
   }
   return path;
 }

@@ -9,16 +9,32 @@ export interface TimeScale {
   /** Width of the labels' column, pixels. */
   labels: number;
   pixelsPerSecond: number;
+  /** What is in view, seconds. */
+  from: number;
+  to: number;
 }
 
 const Context = createContext<TimeScale | null>(null);
 
-export function TimeScaleProvider({ clip, span, margin, labels, children }: { clip: Clip; span: number; margin: number; labels: number; children: ReactNode }) {
+interface Provided {
+  clip: Clip;
+  /** Pixels that the clip is long. */
+  span: number;
+  margin: number;
+  labels: number;
+  /** Pixels that are scrolled away, and pixels in view. */
+  scrolled: number;
+  width: number;
+  children: ReactNode;
+}
+
+export function TimeScaleProvider({ clip, span, margin, labels, scrolled, width, children }: Provided) {
   const scale = useMemo((): TimeScale => {
     const pixelsPerSecond = span / clip.lengthSeconds;
     const start = labels + margin;
-    return { x: (seconds) => start + seconds * pixelsPerSecond, seconds: (x) => (x - start) / pixelsPerSecond, labels, pixelsPerSecond };
-  }, [clip.lengthSeconds, span, margin, labels]);
+    const seconds = (x: number) => (x - start) / pixelsPerSecond;
+    return { x: (time) => start + time * pixelsPerSecond, seconds, labels, pixelsPerSecond, from: seconds(scrolled + labels - 40), to: seconds(scrolled + width + 40) };
+  }, [clip.lengthSeconds, span, margin, labels, scrolled, width]);
   return <Context.Provider value={scale}>{children}</Context.Provider>;
 }
 

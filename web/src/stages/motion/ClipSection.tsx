@@ -1,56 +1,238 @@
 'use client';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { callOf, LOOP_MODES, removeClip, setClip, type Clip, type LoopMode } from '@itchkit/core';
+import {
+  addRestClip,
+  callOf,
+  clipsInOrder,
+  duplicateClip,
+  freeName,
+  joinClips,
+  LOOP_MODES,
+  newId,
+  placeClip,
+  removeClip,
+  setClip,
+  setGroup,
+  setOverlay,
+  type Clip,
+  type LoopMode,
+  type Overlay,
+} from '@itchkit/core';
+import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
+import { useTrying } from '../../card/TryButton';
+import { Buttons, Fold } from '../../frame/Fold';
 import { Section } from '../../frame/Section';
-import { useRun } from '../../session/context';
+import { useKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
+import { SplitClipDialog } from '../intake/SplitClipDialog';
+import { TrimClipDialog } from '../intake/TrimClipDialog';
 
 const LOOP_WORDS: Record<LoopMode, string> = { once: 'once, then rest', loop: 'loop', 'ping-pong': 'ping-pong', hold: 'hold at the end' };
 
 export function ClipSection({ clip }: { clip: Clip }) {
+  const kit = useKit();
   const run = useRun();
+  const setUi = useSetUi();
+  const rulebook = useRulebook();
+  const { trying, stop } = useTrying();
   const [name, setName] = useState<string | null>(null);
+  const [dialog, setDialog] = useState<'split' | 'trim' | null>(null);
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const clips = clipsInOrder(kit);
+  const others = clips.filter(({ id }) => id !== clip.id);
+  const taken = new Set(clips.map((one) => one.name));
   const rename = () => {
     const next = name?.trim() ?? '';
     setName(null);
     if (next !== '' && next !== clip.name) run(callOf(setClip, { clip: clip.id, name: next }));
   };
+  const duplicate = () => {
+    const id = newId();
+    if (run(callOf(duplicateClip, { clip: clip.id, id, name: freeName(clip.name, taken) }))) setUi({ clip: id, time: 0, playing: false, keys: [] });
+  };
+  const rest = () => {
+    const id = newId();
+    if (run(callOf(addRestClip, { id, name: rulebook?.motion?.rest ?? freeName('rest', taken), rate: rulebook?.motion?.rate ?? clip.rate }))) setUi({ clip: id, time: 0, playing: false, keys: [] });
+  };
+  const join = (other: Clip) => callOf(joinClips, { clip: clip.id, others: [other.id] });
+  const place = clips.findIndex(({ id }) => id === clip.id);
+  const still = clips[0]?.tracks.length === 0 && clips[0].name === (rulebook?.motion?.rest ?? 'rest');
   return (
-    <Section
-      title="Clip"
-      aside={
-        <Button color="inherit" sx={{ fontSize: 12, py: 0, fontWeight: 500 }} onClick={() => run(callOf(removeClip, { clip: clip.id }))}>
-          Delete clip
-        </Button>
-      }
-    >
-      <Box sx={{ display: 'grid', gap: 3, mt: 1 }}>
-        <TextField label="Clip name" value={name ?? clip.name} onChange={(event) => setName(event.target.value)} onBlur={rename} onKeyDown={(event) => event.key === 'Enter' && rename()} />
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
-          <NumberField
-            label="Length"
-            unit="s"
-            step={1 / clip.rate}
-            min={1 / 240}
-            max={3600}
-            value={clip.lengthSeconds}
-            onCommit={(lengthSeconds) => run(callOf(setClip, { clip: clip.id, lengthSeconds }))}
-            hint={`${Math.round(clip.lengthSeconds * clip.rate)} frames`}
+    <>
+      <Section
+        title="Clip"
+        aside={
+          <Button color="inherit" sx={{ fontSize: 12, py: 0, fontWeight: 500 }} onClick={() => run(callOf(removeClip, { clip: clip.id }))}>
+            Delete clip
+          </Button>
+        }
+      >
+        <Box sx={{ display: 'grid', gap: 3, mt: 1 }}>
+          <TextField
+            label="Clip name"
+            value={name ?? clip.name}
+            onChange={(event) => setName(event.target.value)}
+            onBlur={rename}
+            onKeyDown={(event) => event.key === 'Enter' && rename()}
+            slotProps={{ htmlInput: { list: 'clip-names' } }}
           />
-          <NumberField label="Rate" unit="fps" step={1} min={1} max={240} value={clip.rate} onCommit={(rate) => run(callOf(setClip, { clip: clip.id, rate }))} hint="1 to 240" />
+          <datalist id="clip-names">
+            {(rulebook?.motion?.clips ?? [])
+              .filter((slot) => !taken.has(slot.name))
+              .map((slot) => (
+                <option key={slot.name} value={slot.name}>
+                  {slot.about}
+                </option>
+              ))}
+          </datalist>
+          <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
+            <NumberField
+              label="Length"
+              unit="s"
+              step={1 / clip.rate}
+              min={1 / 240}
+              max={3600}
+              value={clip.lengthSeconds}
+              onCommit={(lengthSeconds) => run(callOf(setClip, { clip: clip.id, lengthSeconds }))}
+              hint={`${Math.round(clip.lengthSeconds * clip.rate)} frames`}
+            />
+            <NumberField label="Rate" unit="fps" step={1} min={1} max={240} value={clip.rate} onCommit={(rate) => run(callOf(setClip, { clip: clip.id, rate }))} hint="1 to 240" />
+          </Box>
+          <TextField select label="Loop mode" value={clip.loop} onChange={(event) => run(callOf(setClip, { clip: clip.id, loop: event.target.value as LoopMode }))}>
+            {LOOP_MODES.map((loop) => (
+              <MenuItem key={loop} value={loop}>
+                {LOOP_WORDS[loop]}
+              </MenuItem>
+            ))}
+          </TextField>
+          <Buttons>
+            <Button size="small" variant="outlined" onClick={duplicate}>
+              Duplicate
+            </Button>
+            <Button size="small" variant="outlined" onClick={() => setDialog('trim')}>
+              Trim …
+            </Button>
+            <Button size="small" variant="outlined" onClick={() => setDialog('split')}>
+              Split …
+            </Button>
+            <Button size="small" variant="outlined" disabled={others.length === 0} onClick={(event) => setAnchor(event.currentTarget)}>
+              Join …
+            </Button>
+            <Button size="small" variant="outlined" disabled={place <= 0} onClick={() => run(callOf(placeClip, { clip: clip.id, place: place - 1 }))}>
+              Up
+            </Button>
+            <Button size="small" variant="outlined" disabled={place >= clips.length - 1} onClick={() => run(callOf(placeClip, { clip: clip.id, place: place + 1 }))}>
+              Down
+            </Button>
+            {!still && (
+              <Button size="small" variant="outlined" onClick={rest} title="A clip of one frame that moves nothing, in front of all others">
+                Rest clip first
+              </Button>
+            )}
+          </Buttons>
         </Box>
-        <TextField select label="Loop mode" value={clip.loop} onChange={(event) => run(callOf(setClip, { clip: clip.id, loop: event.target.value as LoopMode }))}>
-          {LOOP_MODES.map((loop) => (
-            <MenuItem key={loop} value={loop}>
-              {LOOP_WORDS[loop]}
+        <Menu
+          anchorEl={anchor}
+          open={anchor !== null}
+          onClose={() => {
+            stop();
+            setAnchor(null);
+          }}
+        >
+          {others.map((other) => (
+            <MenuItem
+              key={other.id}
+              {...trying(() => join(other))}
+              onClick={() => {
+                stop();
+                setAnchor(null);
+                run(join(other));
+              }}
+            >
+              “{other.name}” behind it
             </MenuItem>
           ))}
-        </TextField>
-      </Box>
-    </Section>
+        </Menu>
+        {dialog === 'split' && <SplitClipDialog clip={clip} onClose={() => setDialog(null)} />}
+        {dialog === 'trim' && <TrimClipDialog clip={clip} onClose={() => setDialog(null)} />}
+      </Section>
+      <GroupAndOverlay clip={clip} />
+    </>
+  );
+}
+
+const PLACES: [Overlay['place'], string][] = [
+  ['over', 'over the others'],
+  ['under', 'under the others'],
+];
+const MODES: [Overlay['mode'], string][] = [
+  ['add', 'comes to what they do'],
+  ['replace', 'takes its place'],
+];
+
+/** The list that a clip belongs to, and whether it always runs along. */
+function GroupAndOverlay({ clip }: { clip: Clip }) {
+  const kit = useKit();
+  const run = useRun();
+  const { trying, stop } = useTrying();
+  const selection = useUi((state) => state.selection).filter((id) => kit.parts[id]);
+  const [group, setGroupName] = useState<string | null>(null);
+  const { overlay } = clip;
+  const set = (next: Overlay | null) => {
+    stop();
+    run(callOf(setOverlay, { clip: clip.id, overlay: next }));
+  };
+  const regroup = () => {
+    const next = group?.trim() ?? '';
+    setGroupName(null);
+    if (group !== null && next !== (clip.group ?? '')) run(callOf(setGroup, { clips: [clip.id], group: next }));
+  };
+  return (
+    <Fold title="Group and overlay" aside={overlay ? 'overlay' : clip.group}>
+      <TextField
+        label="Group"
+        value={group ?? clip.group ?? ''}
+        onChange={(event) => setGroupName(event.target.value)}
+        onBlur={regroup}
+        onKeyDown={(event) => event.key === 'Enter' && regroup()}
+        slotProps={{ htmlInput: { list: 'clip-groups', maxLength: 120 } }}
+      />
+      <datalist id="clip-groups">
+        {[...new Set(Object.values(kit.clips).flatMap((one) => one.group ?? []))].map((one) => (
+          <option key={one} value={one} />
+        ))}
+      </datalist>
+      {overlay ? (
+        <>
+          <Choice label="It runs" value={overlay.place} options={PLACES} onChange={(place) => set({ ...overlay, place })} />
+          <Choice label="What it does" value={overlay.mode} options={MODES} onChange={(mode) => set({ ...overlay, mode })} />
+          <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>
+            {overlay.parts === null ? 'It moves whatever it has tracks for.' : `It moves ${overlay.parts.map((id) => kit.parts[id]?.name).join(', ') || 'nothing'} alone.`}
+          </Box>
+          <Buttons>
+            <Button variant="outlined" disabled={selection.length === 0} onClick={() => set({ ...overlay, parts: selection })}>
+              Only the chosen parts
+            </Button>
+            {overlay.parts !== null && (
+              <Button variant="outlined" onClick={() => set({ ...overlay, parts: null })}>
+                All its parts
+              </Button>
+            )}
+            <Button variant="outlined" {...trying(() => callOf(setOverlay, { clip: clip.id, overlay: null }))} onClick={() => set(null)}>
+              An ordinary clip again
+            </Button>
+          </Buttons>
+        </>
+      ) : (
+        <Button variant="outlined" onClick={() => set({ place: 'over', mode: 'add', parts: null })}>
+          Let it always run along
+        </Button>
+      )}
+    </Fold>
   );
 }

@@ -3,29 +3,43 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import { callOf, count, EASINGS, moveKeys, removeKeys, setEasing, setKeys, type Clip, type Easing, type Key, type KeyTrack } from '@itchkit/core';
+import { callOf, count, EASING_FAMILIES, EASING_WAYS, moveKeys, removeKeys, setEasing, setKeys, type Clip, type Easing, type EasingFamily, type EasingWay } from '@itchkit/core';
 import { NumberField } from '../../card/NumberField';
+import { useTrying } from '../../card/TryButton';
 import { Section } from '../../frame/Section';
 import { useRun, useSetUi, useUi } from '../../session/context';
+import { keysOf } from '../../strip/chosen-keys';
 import { EasingSign } from '../../strip/EasingSign';
+import { PROPERTY } from '../../strip/track-words';
 
-const UNIT = { offset: 'm', turn: '°', size: '×' } as const;
-const STEP = { offset: 0.01, turn: 1, size: 0.01 } as const;
+const PLAIN: [Easing, string][] = [
+  ['hold', 'hold'],
+  ['straight', 'straight'],
+  ['curve', 'smooth'],
+];
+
+const look = { textTransform: 'none', fontSize: 12, display: 'grid', gap: 0.25, py: 0.5, color: 'text.primary' } as const;
 
 /** The keys chosen on the strip: easing, and for one key its time and value. */
 export function KeysSection({ clip }: { clip: Clip }) {
   const run = useRun();
   const setUi = useSetUi();
   const refs = useUi((state) => state.keys);
-  const chosen = refs.flatMap((ref): { track: KeyTrack; key: Key }[] => {
-    const track = clip.tracks.find((one): one is KeyTrack => one.kind === 'keys' && one.id === ref.track);
-    const key = track?.keys.find((one) => Math.abs(one.time - ref.time) < 1e-6);
-    return track && key ? [{ track, key }] : [];
-  });
+  const { trying, begin, stop } = useTrying();
+  const chosen = keysOf(clip, refs);
   if (chosen.length === 0) return null;
-  const easing = chosen.every(({ key }) => key.easing === chosen[0].key.easing) ? chosen[0].key.easing : null;
   const [{ track, key }] = chosen;
+  const same = chosen.every((one) => one.key.easing === key.easing) ? key.easing : null;
+  const easing = same === 'bounce' ? 'bounce-out' : same;
+  const [family, way] = (easing?.split('-') ?? []) as [EasingFamily?, EasingWay?];
   const keys = chosen.map((one) => ({ track: one.track.id, time: one.key.time }));
+  const easingCall = (next: Easing) => callOf(setEasing, { clip: clip.id, keys, easing: next });
+  const ease = (next: Easing | null) => {
+    stop();
+    if (next) run(easingCall(next));
+  };
+  const { unit, step } = PROPERTY[track.property];
+  const valueCall = (value: number) => callOf(setKeys, { clip: clip.id, time: key.time, easing: key.easing, values: [{ part: track.part, property: track.property, axis: track.axis, value }] });
   return (
     <Section
       title={chosen.length === 1 ? 'Key' : count(chosen.length, 'key')}
@@ -56,28 +70,56 @@ export function KeysSection({ clip }: { clip: Clip }) {
           />
           <NumberField
             label="Value"
-            unit={UNIT[track.property]}
-            step={STEP[track.property]}
+            unit={unit}
+            step={step}
             value={key.value}
-            onCommit={(value) => run(callOf(setKeys, { clip: clip.id, time: key.time, easing: key.easing, values: [{ part: track.part, property: track.property, axis: track.axis, value }] }))}
+            onDraft={(value) => (value === null ? stop() : begin(() => valueCall(value)))}
+            onCommit={(value) => {
+              stop();
+              run(valueCall(value));
+            }}
           />
         </Box>
       )}
-      <ToggleButtonGroup
-        exclusive
-        fullWidth
-        size="small"
-        value={easing}
-        aria-label="How it moves on to the next key"
-        onChange={(_, next: Easing | null) => next && run(callOf(setEasing, { clip: clip.id, keys, easing: next }))}
-      >
-        {EASINGS.map((one) => (
-          <ToggleButton key={one} value={one} sx={{ textTransform: 'none', fontSize: 12, display: 'grid', gap: 0.25, py: 0.5, color: 'text.primary' }}>
+      <ToggleButtonGroup exclusive fullWidth size="small" value={easing} aria-label="How it moves on to the next key" onChange={(_, next: Easing | null) => ease(next)}>
+        {PLAIN.map(([one, title]) => (
+          <ToggleButton key={one} value={one} sx={look} {...trying(() => easingCall(one))}>
             <EasingSign easing={one} />
-            {one}
+            {title}
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
+      <Box sx={{ fontSize: 12, color: 'text.secondary', mt: 1.5, mb: 0.5 }}>Eased</Box>
+      <Box role="group" aria-label="Eased by family" sx={{ display: 'grid', gridTemplateColumns: 'auto repeat(3, 1fr)', gap: 0.5, alignItems: 'center', fontSize: 12 }}>
+        <span />
+        {EASING_WAYS.map((one) => (
+          <Box key={one} component="span" sx={{ textAlign: 'center', color: 'text.secondary' }}>
+            {one}
+          </Box>
+        ))}
+        {EASING_FAMILIES.map((one) => (
+          <Box key={one} sx={{ display: 'contents' }}>
+            <span>{one}</span>
+            {EASING_WAYS.map((side) => {
+              const made: Easing = `${one}-${side}`;
+              return (
+                <ToggleButton
+                  key={side}
+                  value={made}
+                  size="small"
+                  selected={family === one && way === side}
+                  aria-label={`Ease ${made.replace('-', ' ')}`}
+                  onChange={() => ease(made)}
+                  sx={{ p: 0.25, color: 'text.primary' }}
+                  {...trying(() => easingCall(made))}
+                >
+                  <EasingSign easing={made} />
+                </ToggleButton>
+              );
+            })}
+          </Box>
+        ))}
+      </Box>
     </Section>
   );
 }

@@ -1,29 +1,52 @@
 'use client';
-import { callOf, KEY_PROPERTIES, keyValueAt, setKeys, type Axis, type Clip, type KeyProperty, type Part, type Vec3 } from '@itchkit/core';
+import Box from '@mui/material/Box';
+import ToggleButton from '@mui/material/ToggleButton';
+import { callOf, keyValueAt, setKeys, type Axis, type Clip, type Part, type Vec3 } from '@itchkit/core';
+import { NumberField } from '../../card/NumberField';
+import { useTrying } from '../../card/TryButton';
 import { VectorField } from '../../card/VectorField';
 import { Section } from '../../frame/Section';
-import { useKit, useOpenKit, useRun, useUi } from '../../session/context';
+import { useKit, useOpenKit, useRun, useSetMotion, useUi } from '../../session/context';
 import { whereInClip } from '../../strip/playing';
-
-const WORDS: Record<KeyProperty, { title: string; unit: string; step: number }> = {
-  offset: { title: 'Offset', unit: 'm', step: 0.01 },
-  turn: { title: 'Turn', unit: '°', step: 1 },
-  size: { title: 'Size', unit: '×', step: 0.01 },
-};
+import { PROPERTY } from '../../strip/track-words';
 
 /** Where a part is in the clip now, relative to rest. A typed value writes a key. */
 export function PartMotion({ clip, part }: { clip: Clip; part: Part }) {
   const { session, ui } = useOpenKit();
   const kit = useKit();
   const run = useRun();
+  const setMotion = useSetMotion();
+  const { begin, stop } = useTrying();
+  const locked = useUi((state) => state.motion.locked);
   // While it plays the numbers would flicker by; they are shown again when it stops.
   const time = useUi((state) => (state.playing ? null : state.time));
   const at = whereInClip(session, ui)?.time ?? 0;
+  const targets = part.mesh === null ? [] : (kit.meshes[part.mesh].targets ?? []);
+  const keying = (property: 'offset' | 'turn' | 'size', value: Vec3, next: Vec3) => {
+    const axes = ([0, 1, 2] as Axis[]).filter((axis) => next[axis] !== value[axis]);
+    return axes.length === 0 ? null : callOf(setKeys, { clip: clip.id, time: at, values: axes.map((axis) => ({ part: part.id, property, axis, value: next[axis] })) });
+  };
   return (
     <Section title={part.name} aside={<span style={{ fontSize: 12 }}>{time === null ? 'playing' : `keys at ${at.toFixed(2)} s`}</span>}>
-      {KEY_PROPERTIES.map((property) => {
-        const value = [0, 1, 2].map((axis) => Number(keyValueAt(kit, clip.id, part.id, property, axis as Axis, at).toFixed(5))) as Vec3;
-        const { title, unit, step } = WORDS[property];
+      <Box role="group" aria-label="Locked axes" sx={{ display: 'flex', gap: 0.5, alignItems: 'center', fontSize: 12, color: 'text.secondary', mb: 2 }}>
+        <Box sx={{ flex: 1 }}>Locked on the bench</Box>
+        {([0, 1, 2] as Axis[]).map((axis) => (
+          <ToggleButton
+            key={axis}
+            value={axis}
+            size="small"
+            selected={locked.includes(axis)}
+            aria-label={`Lock ${'xyz'[axis]}`}
+            onChange={() => setMotion({ locked: locked.includes(axis) ? locked.filter((one) => one !== axis) : [...locked, axis] })}
+            sx={{ p: 0, width: 26, height: 22, textTransform: 'none', fontSize: 12, color: 'text.primary' }}
+          >
+            {'xyz'[axis]}
+          </ToggleButton>
+        ))}
+      </Box>
+      {(['offset', 'turn', 'size'] as const).map((property) => {
+        const value = [0, 1, 2].map((axis) => Number(keyValueAt(kit, clip.id, part.id, property, axis, at).toFixed(5))) as Vec3;
+        const { title, unit, step } = PROPERTY[property];
         return (
           <VectorField
             key={property}
@@ -33,13 +56,31 @@ export function PartMotion({ clip, part }: { clip: Clip; part: Part }) {
             digits={5}
             disabled={time === null}
             value={value}
+            onDraft={(next) => (next === null ? stop() : begin(() => keying(property, value, next)))}
             onCommit={(next) => {
-              const axes = ([0, 1, 2] as Axis[]).filter((axis) => next[axis] !== value[axis]);
-              run(callOf(setKeys, { clip: clip.id, time: at, values: axes.map((axis) => ({ part: part.id, property, axis, value: next[axis] })) }));
+              stop();
+              const call = keying(property, value, next);
+              if (call) run(call);
             }}
           />
         );
       })}
+      {targets.map((target, axis) => (
+        <Box key={axis} sx={{ mb: 2 }}>
+          <NumberField
+            label={`Morph ${target.name}`}
+            step={0.05}
+            disabled={time === null}
+            value={Number(
+              (clip.tracks.some((track) => track.property === 'weight' && track.part === part.id && 'axis' in track && track.axis === axis)
+                ? keyValueAt(kit, clip.id, part.id, 'weight', axis, at)
+                : target.weight
+              ).toFixed(5),
+            )}
+            onCommit={(value) => run(callOf(setKeys, { clip: clip.id, time: at, values: [{ part: part.id, property: 'weight', axis, value }] }))}
+          />
+        </Box>
+      ))}
     </Section>
   );
 }

@@ -1,0 +1,11 @@
+import { BODY_MOTIONS } from './body-motions';
+import { CREATURE_MOTIONS } from './creature-motions';
+import type { LibraryMotion } from './library-motion';
+
+/** Every motion that ships. */
+export const LIBRARY: LibraryMotion[] = [...BODY_MOTIONS, ...CREATURE_MOTIONS];
+export type { LibraryMotion, MotionSkeleton } from './library-motion';
+export { rolesByName, type MotionRole, type SidedRole } from './motion-role';
+export * from './pin-feet';
+export * from './put-motion';
+export * from './hand-contacts';

@@ -1,0 +1,167 @@
+import fc from 'fast-check';
+import { MemoryBlobs, newPart, emptyKit, type Id, type Kit, type Vec3 } from '../../document';
+import { flattenParts, Poser, quatFromTurn, rotateVector } from '../../geometry';
+import { callOf } from '../../operations';
+import { run } from '../../tests/helpers';
+import { compileClip, sampleClip } from '../sampler';
+import { handContacts, LIBRARY, missingRoles, pinFeet, PLAIN_CHOICES, plantedSpans, putMotion, rolesByName, segmentDistance, type MotionChoices } from '.';
+import { turnBetween, twoBone } from './two-bone';
+
+/** A body of given proportions, in metres; its own axes lie this way and that, as fitted skeletons' do. */
+function body(size = 1, turned = false): Kit {
+  const kit = emptyKit('body');
+  const add = (id: Id, parent: Id | null, at: Vec3) => {
+    const above = parent === null ? [0, 0, 0] : places.get(parent)!;
+    places.set(id, at);
+    kit.parts[id] = newPart({ id, name: id, role: 'joint', parent, order: Object.keys(kit.parts).length, translation: at.map((value, k) => (value - above[k]) * size) as Vec3 });
+  };
+  const places = new Map<Id, number[]>();
+  add('ground', null, [0, 0, 0]);
+  add('hips', 'ground', [0, 1, 0]);
+  add('spine', 'hips', [0, 1.15, 0]);
+  add('chest', 'spine', [0, 1.35, 0]);
+  add('head', 'chest', [0, 1.65, 0]);
+  for (const [side, s] of [
+    ['l', 1],
+    ['r', -1],
+  ] as const) {
+    add(`upper_arm_${side}`, 'chest', [0.2 * s, 1.5, 0]);
+    add(`forearm_${side}`, `upper_arm_${side}`, [0.38 * s, 1.28, 0]);
+    add(`hand_${side}`, `forearm_${side}`, [0.54 * s, 1.08, 0.03]);
+    add(`thigh_${side}`, 'hips', [0.1 * s, 0.95, 0]);
+    add(`shin_${side}`, `thigh_${side}`, [0.11 * s, 0.53, 0.02]);
+    add(`foot_${side}`, `shin_${side}`, [0.12 * s, 0.1, 0]);
+  }
+  if (!turned) return kit;
+  // Every joint's own axes another way, with its children where they were.
+  for (const part of Object.values(kit.parts)) {
+    const q = quatFromTurn([0, 30, 0], 'xyz');
+    part.rotation = q;
+    for (const child of Object.values(kit.parts)) if (child.parent === part.id) child.translation = rotateVector(quatFromTurn([0, -30, 0], 'xyz'), child.translation);
+  }
+  // Their turns add up down the chain; that is what the test wants.
+  return kit;
+}
+
+const put = (kit: Kit, motion: string, choices: Partial<MotionChoices> = {}) =>
+  run(kit, new MemoryBlobs(), callOf(putMotion, { motion, clip: 'made', name: motion, joints: null, choices: { ...PLAIN_CHOICES, ...choices }, rate: 30 }));
+
+function placesOf(kit: Kit, part: Id, times: number[]): Vec3[] {
+  const poser = new Poser(flattenParts(kit));
+  const compiled = compileClip(kit.clips.made, poser.flat, new MemoryBlobs());
+  return times.map((time) => {
+    poser.reset();
+    sampleClip(compiled, time, poser.pose);
+    poser.update();
+    const world = poser.worldOf(part);
+    return [world[12], world[13], world[14]];
+  });
+}
+
+test('two bones reach a place within reach, keep their lengths, and bend towards the pole', () => {
+  const number = fc.double({ min: -1, max: 1, noNaN: true });
+  fc.assert(
+    fc.property(number, number, number, (x, y, z) => {
+      fc.pre(Math.hypot(x, y, z) > 0.3 && Math.hypot(x, y, z) < 1.6 && Math.hypot(x, y) > 0.05);
+      const { middle, end } = twoBone([0, 0, 0], [x, y, z], 1, 0.8, [0, 0, 1]);
+      expect(Math.hypot(end[0] - x, end[1] - y, end[2] - z)).toBeLessThan(1e-6);
+      expect(Math.hypot(...middle)).toBeCloseTo(1, 6);
+      expect(Math.hypot(...middle.map((value, k) => value - end[k]))).toBeCloseTo(0.8, 6);
+    }),
+  );
+  expect(twoBone([0, 0, 0], [5, 0, 0], 1, 1, [0, 1, 0]).end[0]).toBeCloseTo(2, 3);
+});
+
+test('a turn between two directions takes the one to the other, and its pole along', () => {
+  const unit = fc.tuple(fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true })).filter((v) => Math.hypot(...v) > 0.2);
+  fc.assert(
+    fc.property(unit, unit, (a, b) => {
+      const pole: Vec3 = [0.3, 0.1, 1];
+      fc.pre([a, b].every((v) => Math.abs(v[0] * 0.3 + v[1] * 0.1 + v[2]) / (Math.hypot(...v) * Math.hypot(...pole)) < 0.95));
+      const turned = rotateVector(turnBetween(a, pole, b, pole), a);
+      turned.forEach((value, k) => expect(value / Math.hypot(...a)).toBeCloseTo(b[k] / Math.hypot(...b), 6));
+    }),
+  );
+});
+
+test.each(LIBRARY.filter(({ skeleton }) => skeleton === 'body').map(({ id }) => [id] as const))('%s: planted feet stay within 1 cm, whatever the size of the body and however its axes lie', (id) => {
+  const motion = LIBRARY.find((one) => one.id === id)!;
+  expect(missingRoles(motion, rolesByName(body()))).toEqual([]);
+  for (const [size, turned] of [
+    [1, false],
+    [0.6, false],
+    [1.4, true],
+  ] as const) {
+    const kit = put(body(size, turned), id, { inPlace: false });
+    const count = 200;
+    const times = Array.from({ length: count + 1 }, (_, i) => (motion.seconds * i) / count);
+    for (const side of ['l', 'r'] as const) {
+      const places = placesOf(kit, `foot_${side}`, times);
+      let start = -1;
+      times.forEach((_, i) => {
+        const { planted } = motion.pose(i / count).feet[`foot_${side}`]!;
+        const again = i > 0 && motion.pose((i - 1) / count).feet[`foot_${side}`]!.planted;
+        if (planted && !again) start = i;
+        // The first and last sample of a stand are its corners.
+        if (!planted || start < 0 || i === start) return;
+        if (i + 1 <= count && !motion.pose((i + 1) / count).feet[`foot_${side}`]!.planted) return;
+        const from = places[start + (start === 0 ? 0 : 1)];
+        expect(Math.hypot(...places[i].map((value, k) => value - from[k]))).toBeLessThan(0.01);
+      });
+    }
+  }
+});
+
+test.each(LIBRARY.filter(({ skeleton, loop }) => skeleton === 'body' && loop === 'loop').map(({ id }) => [id] as const))('%s in place ends where it begins', (id) => {
+  const kit = put(body(), id);
+  const { lengthSeconds, tracks } = kit.clips.made;
+  expect(tracks.every(({ kind }) => kind === 'keys')).toBe(true);
+  for (const part of ['hips', 'head', 'hand_l', 'foot_r']) {
+    const [first, last] = placesOf(kit, part, [0, lengthSeconds]);
+    first.forEach((value, k) => expect(Math.abs(value - last[k])).toBeLessThan(2e-3));
+  }
+});
+
+test('mirrored, the left does what the right did; arms spread further out; hips go lower', () => {
+  const [plain, other] = [put(body(), 'wave'), put(body(), 'wave', { mirrored: true })];
+  for (const time of [0.5, 1.3]) {
+    const [[left], [right]] = [placesOf(plain, 'hand_l', [time]), placesOf(other, 'hand_r', [time])];
+    expect(right[0]).toBeCloseTo(-left[0], 2);
+    expect(right[1]).toBeCloseTo(left[1], 2);
+  }
+  expect(placesOf(put(body(), 'idle', { armSpread: 20 }), 'hand_l', [1])[0][0]).toBeGreaterThan(placesOf(put(body(), 'idle'), 'hand_l', [1])[0][0] + 0.05);
+  expect(placesOf(put(body(), 'walk', { hipHeight: -0.1 }), 'hips', [0.4])[0][1]).toBeLessThan(placesOf(put(body(), 'walk'), 'hips', [0.4])[0][1] - 0.05);
+});
+
+test('a foot that slides while it stands is found and pinned; the rest of the leg goes along', () => {
+  const kit = structuredClone(put(body(), 'walk', { inPlace: false }));
+  // The hips are pushed about, so that what stood slides.
+  for (const track of kit.clips.made.tracks)
+    if (track.kind === 'keys' && track.property === 'offset' && track.axis === 0)
+      track.keys = track.keys.map((key, i) => ({ time: key.time, value: key.value + 0.006 * Math.sin(i), easing: 'curve' }));
+  const times = Array.from({ length: 151 }, (_, i) => (1.1 * i) / 150);
+  const slid = placesOf(kit, 'foot_l', times);
+  const pinned = run(kit, new MemoryBlobs(), callOf(pinFeet, { clip: 'made', legs: [['thigh_l', 'shin_l', 'foot_l']] }));
+  const places = placesOf(pinned, 'foot_l', times);
+  const spans = plantedSpans(slid, times);
+  expect(spans.length).toBeGreaterThan(0);
+  const spread = (all: Vec3[], [from, to]: [number, number]) =>
+    Math.max(...all.slice(from + 2, to - 1).map((place) => Math.hypot(...place.map((value, k) => value - all[Math.round((from + to) / 2)][k]))));
+  for (const span of spans) {
+    if (span[1] - span[0] < 8) continue;
+    expect(spread(places, span)).toBeLessThan(0.006);
+    expect(spread(places, span)).toBeLessThan(Math.max(0.004, spread(slid, span)));
+  }
+  expect(() => run(kit, new MemoryBlobs(), callOf(pinFeet, { clip: 'made', legs: [['thigh_l', 'foot_l', 'shin_l']] }))).toThrow(/no leg/);
+});
+
+test('segments: closed forms, and hands held against the thighs are found by frame', () => {
+  expect(segmentDistance([0, 0, 0], [1, 0, 0], [0, 2, 0], [1, 2, 0])).toBeCloseTo(2, 9);
+  expect(segmentDistance([0, 0, 0], [1, 0, 0], [0.5, -1, 3], [0.5, 1, 3])).toBeCloseTo(3, 9);
+  expect(segmentDistance([0, 0, 0], [0, 0, 0], [3, 4, 0], [3, 4, 0])).toBeCloseTo(5, 9);
+  const roles = rolesByName(body());
+  const [close, apart] = [put(body(), 'idle', { armSpread: -10 }), put(body(), 'idle', { armSpread: 60 })];
+  const contacts = (kit: Kit) => handContacts(kit, kit.clips.made, new MemoryBlobs(), roles).length;
+  expect(contacts(apart)).toBe(0);
+  expect(contacts(close)).toBeGreaterThan(20);
+});

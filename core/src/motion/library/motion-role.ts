@@ -1,0 +1,108 @@
+import type { Id, Kit } from '../../document';
+import { plainName } from '../match-names';
+
+/** What joints are for, without their side. */
+export const MOTION_ROLES = [
+  'hips',
+  'spine',
+  'chest',
+  'neck',
+  'head',
+  'shoulder',
+  'upper_arm',
+  'forearm',
+  'hand',
+  'thigh',
+  'shin',
+  'foot',
+  'fore_upper',
+  'fore_lower',
+  'fore_foot',
+  'hind_upper',
+  'hind_lower',
+  'hind_foot',
+  'tail',
+  'tail_mid',
+  'tail_end',
+  'trunk',
+  'fin_root',
+  'fin_mid',
+  'fin_tip',
+  'fan',
+] as const;
+export type MotionRole = (typeof MOTION_ROLES)[number];
+
+export const PAIRED: ReadonlySet<MotionRole> = new Set<MotionRole>([
+  'shoulder',
+  'upper_arm',
+  'forearm',
+  'hand',
+  'thigh',
+  'shin',
+  'foot',
+  'fore_upper',
+  'fore_lower',
+  'fore_foot',
+  'hind_upper',
+  'hind_lower',
+  'hind_foot',
+  'fin_root',
+  'fin_mid',
+  'fin_tip',
+  'fan',
+]);
+
+/** A role with its side: `thigh_l`, `hips`. */
+export type SidedRole = MotionRole | `${MotionRole}_${'l' | 'r'}`;
+
+/** Other words by which skeletons of the trade call the same joint, as `plainName` gives them. */
+const WORDS: Record<MotionRole, string[]> = {
+  hips: ['hips', 'hip', 'pelvis'],
+  spine: ['spine', 'spine1', 'waist', 'abdomen', 'torso'],
+  chest: ['chest', 'spine2', 'upperchest', 'ribs'],
+  neck: ['neck', 'neck1'],
+  head: ['head'],
+  shoulder: ['shoulder', 'clavicle', 'collar'],
+  upper_arm: ['upperarm', 'arm', 'uparm'],
+  forearm: ['forearm', 'lowerarm', 'lowarm', 'elbow'],
+  hand: ['hand', 'wrist'],
+  thigh: ['thigh', 'upperleg', 'upleg'],
+  shin: ['shin', 'calf', 'lowerleg', 'leg', 'knee'],
+  foot: ['foot', 'ankle'],
+  fore_upper: ['foreupper', 'forethigh', 'frontupper', 'frontupperleg'],
+  fore_lower: ['forelower', 'foreshin', 'frontlower', 'frontlowerleg'],
+  fore_foot: ['forefoot', 'frontfoot', 'frontpaw'],
+  hind_upper: ['hindupper', 'hindthigh', 'backupper', 'rearupper'],
+  hind_lower: ['hindlower', 'hindshin', 'backlower', 'rearlower'],
+  hind_foot: ['hindfoot', 'backfoot', 'rearfoot', 'hindpaw'],
+  tail: ['tail', 'tail1', 'tailroot', 'tailbase'],
+  tail_mid: ['tailmid', 'tail2'],
+  tail_end: ['tailend', 'tailtip', 'tail3'],
+  trunk: ['trunk', 'body'],
+  fin_root: ['finroot', 'fin1', 'wingroot', 'wing1', 'fin', 'wing'],
+  fin_mid: ['finmid', 'fin2', 'wingmid', 'wing2'],
+  fin_tip: ['fintip', 'fin3', 'wingtip', 'wing3'],
+  fan: ['fan', 'tailfan'],
+};
+
+/** Which part of a kit is for what, by its name; the first of each. */
+export function rolesByName(kit: Kit, parts: readonly Id[] = Object.keys(kit.parts)): Partial<Record<SidedRole, Id>> {
+  const byPlain = new Map<string, Id>();
+  for (const id of parts) {
+    const plain = plainName(kit.parts[id].name);
+    if (!byPlain.has(plain)) byPlain.set(plain, id);
+  }
+  const out: Partial<Record<SidedRole, Id>> = {};
+  for (const role of MOTION_ROLES) {
+    for (const [side, sign] of PAIRED.has(role)
+      ? ([
+          ['_l', '<'],
+          ['_r', '>'],
+        ] as const)
+      : ([['', '']] as const)) {
+      const found = WORDS[role].map((word) => byPlain.get(sign + word)).find((id) => id !== undefined);
+      if (found !== undefined) out[`${role}${side}` as SidedRole] = found;
+    }
+  }
+  return out;
+}

@@ -1,0 +1,19 @@
+import { useCallback } from 'react';
+import { rulebookOf } from '../../rulebooks';
+import { useOpenKit } from '../../session/context';
+import { toolKeys } from '../../strip/chosen-keys';
+import { whereInClip } from '../../strip/playing';
+import type { ToolContext } from './tool-list';
+
+/** What tools of Motion work on just now; null where no clip is open. */
+export function useToolContext(): () => ToolContext | null {
+  const { session, ui } = useOpenKit();
+  return useCallback(() => {
+    const at = whereInClip(session, ui);
+    if (!at) return null;
+    const { kit, blobs } = session;
+    const { keys, selection } = ui.getState();
+    const parts = selection.filter((id) => kit.parts[id]);
+    return { kit, blobs, clip: at.clip, keys: toolKeys(at.clip, keys, parts), parts, time: at.time, rulebook: rulebookOf(kit.targets[0]) };
+  }, [session, ui]);
+}

@@ -1,0 +1,47 @@
+import { useMemo } from 'react';
+import { asPlayed, BlobsOver, readArray, turnNearest, type AsPlayed, type Blobs, type Clip, type Kit, type Quat, type SampleTrack, type Vec3 } from '@itchkit/core';
+import { useUi } from '../session/context';
+import { formatCount } from '../format';
+import type { Drawn } from './curve-lines';
+
+let last: { kit: Kit; clip: Clip; made: { played: AsPlayed; blobs: Blobs } } | null = null;
+
+/** A clip as the platform will play it, worked out once for all that show it; its arrays stay out of the kit's. */
+export function playedOnce(kit: Kit, clip: Clip, blobs: Blobs): { played: AsPlayed; blobs: Blobs } {
+  if (last?.clip !== clip || last.kit.parts !== kit.parts || last.kit.meshes !== kit.meshes) {
+    const own = new BlobsOver(blobs);
+    last = { kit, clip, made: { played: asPlayed(kit, clip, own), blobs: own } };
+  }
+  return last.made;
+}
+
+/** What differs, in a sentence. */
+export function playedWords(kit: Kit, { keys, millimetres, degrees, part, time }: AsPlayed): string {
+  const where = part === null ? '' : ` at “${kit.parts[part]?.name}”, ${time.toFixed(2)} s`;
+  return `${formatCount(keys.made)} → ${formatCount(keys.played)} keys; ${millimetres < 0.05 ? 'nothing is off by a twentieth of a millimetre' : `at most ${millimetres.toFixed(2)} mm off${where}`}, ${degrees.toFixed(2)}°`;
+}
+
+/** The values of some tracks in the played clip, as lines; null where it is not shown. */
+export function usePlayedValues(kit: Kit, clip: Clip, blobs: Blobs, tracks: readonly Drawn[]): { lines: [number, number][][]; says: string } | null {
+  const on = useUi((state) => state.motion.asPlayed);
+  return useMemo(() => {
+    if (!on) return null;
+    const { played, blobs: own } = playedOnce(kit, clip, blobs);
+    return { lines: tracks.map((track) => valuesOf(kit, played.clip, track, own)), says: playedWords(kit, played) };
+  }, [on, kit, clip, blobs, tracks]);
+}
+
+function valuesOf(kit: Kit, played: Clip, { part, property, axis }: Drawn, blobs: Blobs): [number, number][] {
+  const name = property === 'turn' ? 'rotation' : property === 'weight' ? 'weights' : property === 'shown' ? 'size' : property;
+  const track = played.tracks.find((one): one is SampleTrack => one.kind === 'samples' && one.part === part && one.property === name);
+  if (!track) return [];
+  const times = readArray<Float32Array>(blobs, track.times);
+  const values = readArray<Float32Array>(blobs, track.values);
+  const width = track.values.size;
+  if (name !== 'rotation') return Array.from(times, (time, i) => [time, values[i * width + axis]]);
+  let near: Vec3 = [0, 0, 0];
+  return Array.from(times, (time, i) => {
+    near = turnNearest(Array.from(values.subarray(4 * i, 4 * i + 4)) as Quat, kit.parts[part].turnOrder, near);
+    return [time, near[axis]];
+  });
+}
