@@ -1,9 +1,9 @@
 'use client';
-import Button from '@mui/material/Button';
 import Divider from '@mui/material/Divider';
 import Add from '@mui/icons-material/Add';
 import AutoAwesomeMotion from '@mui/icons-material/AutoAwesomeMotion';
 import DirectionsWalk from '@mui/icons-material/DirectionsWalk';
+import Key from '@mui/icons-material/Key';
 import Edit from '@mui/icons-material/Edit';
 import Layers from '@mui/icons-material/Layers';
 import Pause from '@mui/icons-material/Pause';
@@ -37,22 +37,22 @@ export function MotionTools() {
   };
   return (
     <>
-      <Button startIcon={<Add />} onClick={add} color="inherit">
-        Add clip
-      </Button>
+      <ToolButton label="Add clip" hint="A new clip, by the name that the target asks for next" icon={<Add sx={{ fontSize: 18 }} />} onClick={add} />
       <ToolButton label="Motions" hint="Put a motion from the shipped library on this skeleton" icon={<DirectionsWalk sx={{ fontSize: 18 }} />} onClick={() => setLibrary(true)} />
-      <Button startIcon={playing ? <Pause /> : <PlayArrow />} disabled={!clip} onClick={() => togglePlay('motion', session, ui, trial)} color="inherit">
-        {playing ? 'Stop' : 'Play'}
-      </Button>
-      <Button disabled={!clip || selected === 0} onClick={() => keyHere(session, ui, run)} color="inherit">
-        Key here
-      </Button>
+      <ToolButton
+        label={playing ? 'Stop' : 'Play'}
+        hint={`${playing ? 'Stop' : 'Play'} (Space)`}
+        icon={playing ? <Pause sx={{ fontSize: 18 }} /> : <PlayArrow sx={{ fontSize: 18 }} />}
+        disabled={!clip}
+        onClick={() => togglePlay('motion', session, ui, trial)}
+      />
+      <ToolButton label="Key here" hint="Key the chosen parts at this time (K)" icon={<Key sx={{ fontSize: 16 }} />} disabled={!clip || selected === 0} onClick={() => keyHere(session, ui, run)} />
       <Toggle on={capture} onChange={() => setMotion({ capture: !capture })} label="Capture" icon={<Edit sx={{ fontSize: 16 }} />} />
-      <Divider orientation="vertical" flexItem sx={{ mx: 1 }} />
+      <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
       <GizmoTools />
       <Toggle on={trail} onChange={() => setMotion({ trail: !trail })} label="Trail" icon={<AutoAwesomeMotion sx={{ fontSize: 16 }} />} />
       {overlays > 0 && <Toggle on={stack} onChange={() => setMotion({ stack: !stack })} label={`Overlays ${overlays}`} icon={<Layers sx={{ fontSize: 16 }} />} />}
-      <ViewTools />
+      <ViewTools frame={false} />
       {library && <MotionLibrary onClose={() => setLibrary(false)} />}
     </>
   );
