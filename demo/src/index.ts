@@ -7,4 +7,7 @@ export { foghornCabinet, hillTramHalt } from './raw-kits';
 export { ironPng, planksPng } from './textures';
 export { buildNightWatchKeeperGlb } from './night-watch-keeper-glb';
 export { buildLanternRayGlb } from './lantern-ray-glb';
+export { brassDiver, hillTramHaltMoving, lanternRayMoving, nightWatchKeeperMoving, periscopeDiver } from './moving-kits';
+export { buildBrassDiverGlb, JIG } from './brass-diver-glb';
+export { buildPeriscopeDiverGlb } from './periscope-diver-glb';
 export { lanternRay, nightWatchKeeper, nightWatchKeeperModelled } from './rigged-kits';

@@ -15,7 +15,14 @@ function kitOf(tracks: Track[], extra: Partial<Clip> = {}): { kit: Kit; blobs: R
   kit.clips.clip = { ...kit.clips.clip, ...extra, tracks };
   return { kit, blobs: made.blobs };
 }
-const hold = (part: string, property: 'offset' | 'turn' | 'size', value: number, id = `${part}-${property}`): Track => ({ kind: 'keys', id, part, property, axis: 0, keys: [{ time: 0, value, easing: 'hold' }] });
+const hold = (part: string, property: 'offset' | 'turn' | 'size', value: number, id = `${part}-${property}`): Track => ({
+  kind: 'keys',
+  id,
+  part,
+  property,
+  axis: 0,
+  keys: [{ time: 0, value, easing: 'hold' }],
+});
 
 describe('overlays', () => {
   const stacked = (place: 'under' | 'over', mode: 'add' | 'replace', parts: string[] | null = null) => {
@@ -82,11 +89,22 @@ describe('loops', () => {
   /** A motion of a period with a little noise, and a part that goes its own slow way. */
   function periodic(period: number, seconds: number, noise: number) {
     let state = 7;
-    const random = () => ((state = (state * 16807) % 2147483647) / 2147483647) - 0.5;
-    const keys = (shape: (time: number) => number) => Array.from({ length: Math.round(seconds * 30) + 1 }, (_, i) => ({ time: i / 30, value: shape(i / 30) + noise * random(), easing: 'straight' as const }));
-    const track = (part: string, property: 'offset' | 'turn', axis: number, shape: (time: number) => number): Track => ({ kind: 'keys', id: `${part}${property}${axis}`, part, property, axis, keys: keys(shape) });
+    const random = () => (state = (state * 16807) % 2147483647) / 2147483647 - 0.5;
+    const keys = (shape: (time: number) => number) =>
+      Array.from({ length: Math.round(seconds * 30) + 1 }, (_, i) => ({ time: i / 30, value: shape(i / 30) + noise * random(), easing: 'straight' as const }));
+    const track = (part: string, property: 'offset' | 'turn', axis: number, shape: (time: number) => number): Track => ({
+      kind: 'keys',
+      id: `${part}${property}${axis}`,
+      part,
+      property,
+      axis,
+      keys: keys(shape),
+    });
     const w = (2 * Math.PI) / period;
-    return kitOf([track('b', 'turn', 0, (t) => 30 * Math.sin(w * t)), track('c', 'turn', 1, (t) => 40 * Math.cos(w * t) + 12 * Math.sin(2 * w * t)), track('c', 'offset', 0, (t) => 0.3 * Math.sin(w * t + 1))], { lengthSeconds: seconds });
+    return kitOf(
+      [track('b', 'turn', 0, (t) => 30 * Math.sin(w * t)), track('c', 'turn', 1, (t) => 40 * Math.cos(w * t) + 12 * Math.sin(2 * w * t)), track('c', 'offset', 0, (t) => 0.3 * Math.sin(w * t + 1))],
+      { lengthSeconds: seconds },
+    );
   }
 
   test.each([0.9, 1.3, 1.7])('the period of %s s is found in a noisy motion', (period) => {
@@ -114,7 +132,19 @@ describe('loops', () => {
   });
 
   test('it can be broken off, and the seam is measured in millimetres and in speed', () => {
-    const { kit, blobs } = kitOf([{ kind: 'keys', id: 'x', part: 'a', property: 'offset', axis: 0, keys: [{ time: 0, value: 0, easing: 'straight' }, { time: 2, value: 1, easing: 'straight' }] }]);
+    const { kit, blobs } = kitOf([
+      {
+        kind: 'keys',
+        id: 'x',
+        part: 'a',
+        property: 'offset',
+        axis: 0,
+        keys: [
+          { time: 0, value: 0, easing: 'straight' },
+          { time: 2, value: 1, easing: 'straight' },
+        ],
+      },
+    ]);
     const rows = poseRows(kit, kit.clips.clip, blobs, { from: 0, to: 2, rate: 30, parts: ['a'], root: null });
     expect(poseDistances(rows, () => false)).toBeNull();
     const seam = seamBetween(rows, rows.frames - 1, 0);
@@ -124,8 +154,14 @@ describe('loops', () => {
   });
 
   test('where the root walks off, its way over the ground does not count', () => {
-    const straight = (value: number) => [{ time: 0, value: 0, easing: 'straight' as const }, { time: 2, value, easing: 'straight' as const }];
-    const { kit, blobs } = kitOf([{ kind: 'keys', id: 'x', part: 'a', property: 'offset', axis: 2, keys: straight(3) }, { kind: 'keys', id: 'y', part: 'a', property: 'turn', axis: 1, keys: straight(90) }]);
+    const straight = (value: number) => [
+      { time: 0, value: 0, easing: 'straight' as const },
+      { time: 2, value, easing: 'straight' as const },
+    ];
+    const { kit, blobs } = kitOf([
+      { kind: 'keys', id: 'x', part: 'a', property: 'offset', axis: 2, keys: straight(3) },
+      { kind: 'keys', id: 'y', part: 'a', property: 'turn', axis: 1, keys: straight(90) },
+    ]);
     const rows = poseRows(kit, kit.clips.clip, blobs, { from: 0, to: 2, rate: 30, parts: ['a', 'b', 'c'], root: 'a' });
     expect(seamBetween(rows, rows.frames - 1, 0).millimetres).toBeLessThan(1e-2);
   });

@@ -292,6 +292,15 @@ const FAULTS: Fault[] = [
   ['clashmere', 'clip-start', 'a clip that begins elsewhere', ({ kit }) => void (keysOf(kit, 'Draw')[0].value = 40), null],
   ['glasswink', 'clip-seam', 'a loop that jumps', ({ kit }) => void (keysOf(kit, 'dance')[2].value = 5), 'asking'],
   ['glasswink', 'clip-tail', 'stillness at the end', ({ kit }) => void (kit.clips.dance.lengthSeconds = 2.5), 'asking'],
+  [
+    'glasswink',
+    'half-turns',
+    'three quarters of a turn on a curve',
+    ({ kit }) => void Object.assign(keysOf(kit, 'dance')[0], { easing: 'curve' }, void (keysOf(kit, 'dance')[1].value = 270)),
+    'asking',
+  ],
+  ['cubbin', 'clip-cues', 'a message to nobody', ({ kit }) => void (kit.clips.walk.cues = [{ id: 'said', time: 0, kind: 'message', name: 'hello', part: null }]), 'asking'],
+  ['plotwick', 'clip-overlays', 'an overlay where one clip is played', ({ kit }) => void (kit.clips.round.overlay = { place: 'over', mode: 'add', parts: null }), 'asking'],
   ['glasswink', 'half-turns', 'three quarters of a turn', ({ kit }) => void (keysOf(kit, 'dance')[1].value = 270), 'safe'],
   [
     'glasswink',

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { EASINGS, KitError, LOOP_MODES, ROLES, spaceSchema } from '../document';
+import { CUE_KINDS, EASINGS, KitError, LOOP_MODES, ROLES, spaceSchema } from '../document';
 import { CHECKS } from './checks';
 import { namePattern, PatternError } from './name-pattern';
 import { GRADES, HOLDS, PIVOT_PLACES, RULEBOOK_FORMAT, TRACK_KINDS, type Rulebook } from './types';
@@ -56,6 +56,10 @@ const motion = Joi.object({
   loops: Joi.array()
     .items(Joi.valid(...LOOP_MODES))
     .min(1)
+    .unique(),
+  overlays: Joi.boolean(),
+  cues: Joi.array()
+    .items(Joi.valid(...CUE_KINDS))
     .unique(),
   rest: Joi.string().min(1).max(200),
 });

@@ -1,4 +1,4 @@
-import type { Axis, Blobs, Call, Easing, Id, Kit, LoopMode, Material, Part, Role, Space, Vec3 } from '../document';
+import type { Axis, Blobs, Call, CueKind, Easing, Id, Kit, LoopMode, Material, Part, Role, Space, Vec3 } from '../document';
 import type { Bounds, Poser } from '../geometry';
 
 export const RULEBOOK_FORMAT = 'itchkit.rulebook/1';
@@ -145,6 +145,10 @@ export interface MotionRules {
   tracks?: TrackKind[];
   /** Loop modes that the platform plays. */
   loops?: LoopMode[];
+  /** Whether clips that are overlays run along with the others. */
+  overlays?: boolean;
+  /** Kinds of cues that the platform hears. */
+  cues?: CueKind[];
   /** Name of the clip that is the rest pose, and comes first. */
   rest?: string;
 }

@@ -1,5 +1,22 @@
 import Joi from 'joi';
-import { LOOP_MODES, OUTSIDES, ROLES, bindingRowSchema, spaceSchema, KitError, TURN_ORDERS, type BindingRow, type LoopMode, type Outside, type Role, type Space, type TurnOrder } from '../document';
+import {
+  CUE_KINDS,
+  LOOP_MODES,
+  OUTSIDES,
+  ROLES,
+  bindingRowSchema,
+  spaceSchema,
+  KitError,
+  TURN_ORDERS,
+  type BindingRow,
+  type CueKind,
+  type LoopMode,
+  type Outside,
+  type Overlay,
+  type Role,
+  type Space,
+  type TurnOrder,
+} from '../document';
 
 export const PACKAGE_FORMAT = 'itchkit.package/1';
 
@@ -12,7 +29,17 @@ export interface Manifest {
   files: { path: string; holds: string; bytes: number; sha256: string }[];
   /** In the order of the GLB's nodes. */
   parts: { node: number; name: string; path: string; role: Role | null; turnOrder: TurnOrder; triangles: number }[];
-  clips: { name: string; seconds: number; rate: number; loop: LoopMode }[];
+  clips: {
+    name: string;
+    seconds: number;
+    rate: number;
+    loop: LoopMode;
+    group?: string;
+    /** Runs along with the others; its parts as nodes. */
+    overlay?: { place: Overlay['place']; mode: Overlay['mode']; nodes: number[] | null };
+    cues?: { time: number; kind: CueKind; name: string; node: number | null }[];
+    flags?: { time: number; name: string }[];
+  }[];
   bindings: { variable: string; index: number | null; node: number; outside: Outside; rows: BindingRow[] }[];
   /** What the checks said; `aside` is the reason with which a person set it aside. */
   report: { check: string; grade: string; message: string; parts: string[]; aside?: string }[];
@@ -39,7 +66,20 @@ const schema = Joi.object({
     )
     .required(),
   clips: Joi.array()
-    .items(Joi.object({ name: Joi.string().required(), seconds: Joi.number().required(), rate: Joi.number().required(), loop: Joi.valid(...LOOP_MODES).required() }))
+    .items(
+      Joi.object({
+        name: Joi.string().required(),
+        seconds: Joi.number().required(),
+        rate: Joi.number().required(),
+        loop: Joi.valid(...LOOP_MODES).required(),
+        group: Joi.string(),
+        overlay: Joi.object({ place: Joi.valid('under', 'over').required(), mode: Joi.valid('add', 'replace').required(), nodes: Joi.array().items(Joi.number().integer()).allow(null).required() }),
+        cues: Joi.array().items(
+          Joi.object({ time: Joi.number().required(), kind: Joi.valid(...CUE_KINDS).required(), name: Joi.string().required(), node: Joi.number().integer().allow(null).required() }),
+        ),
+        flags: Joi.array().items(Joi.object({ time: Joi.number().required(), name: Joi.string().required() })),
+      }),
+    )
     .required(),
   bindings: Joi.array()
     .items(

@@ -1,6 +1,6 @@
 import { strToU8 } from 'fflate';
 import { produce } from 'immer';
-import { hashBytes, partsInOrder, pathOf, type Blobs, type Kit, type Sha } from '../document';
+import { hashBytes, partsInOrder, pathOf, type Blobs, type Kit, type Sha, type Clip, type Id } from '../document';
 import { CANONICAL, changeOfSpace, conformKit, meshCounts } from '../geometry';
 import { clipsInOrder } from '../motion';
 import { roleOf, type Finding, type Rulebook } from '../rulebook';
@@ -44,7 +44,7 @@ export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findin
       const part = conformed.parts[id];
       return { node, name: part.name, path: pathOf(conformed, id), role: roleOf(rulebook, part), turnOrder: part.turnOrder, triangles: meshCounts(conformed, part.mesh).triangles };
     }),
-    clips: clipsInOrder(conformed).map((clip) => ({ name: clip.name, seconds: clip.lengthSeconds, rate: clip.rate, loop: clip.loop })),
+    clips: clipsInOrder(conformed).map((clip) => clipEntry(clip, nodeOf)),
     bindings: Object.values(conformed.bindings)
       .map((binding) => ({ variable: binding.variable, index: binding.index, node: nodeOf.get(binding.part)!, outside: binding.outside, rows: binding.rows }))
       .sort((a, b) => a.node - b.node || (a.variable < b.variable ? -1 : a.variable > b.variable ? 1 : 0) || (a.index ?? -1) - (b.index ?? -1)),
@@ -59,4 +59,18 @@ export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findin
   files['manifest.json'] = strToU8(stableJson(manifest));
   const bytes = zipFiles(files);
   return { bytes, sha: hashBytes(bytes), fileName: `${fileSlug(kit.name)}-${rulebook.id}.zip`, manifest };
+}
+
+/** What the manifest says of a clip: what files of motion have no place for, too. */
+function clipEntry({ name, lengthSeconds, rate, loop, group, overlay, cues, flags }: Clip, nodeOf: ReadonlyMap<Id, number>): Manifest['clips'][number] {
+  return {
+    name,
+    seconds: lengthSeconds,
+    rate,
+    loop,
+    ...(group === undefined ? {} : { group }),
+    ...(overlay ? { overlay: { place: overlay.place, mode: overlay.mode, nodes: overlay.parts && overlay.parts.map((id) => nodeOf.get(id)!) } } : {}),
+    ...(cues ? { cues: cues.map((cue) => ({ time: cue.time, kind: cue.kind, name: cue.name, node: cue.part === null ? null : nodeOf.get(cue.part)! })) } : {}),
+    ...(flags ? { flags: flags.map((flag) => ({ time: flag.time, name: flag.name })) } : {}),
+  };
 }

@@ -50,7 +50,12 @@ export async function readPackage(bytes: Uint8Array, blobs: Blobs): Promise<Load
   }
   for (const clip of Object.values(kit.clips)) {
     const said = manifest.clips.find((one) => one.name === clip.name);
-    if (said) Object.assign(clip, { lengthSeconds: said.seconds, rate: said.rate, loop: said.loop });
+    if (!said) continue;
+    Object.assign(clip, { lengthSeconds: said.seconds, rate: said.rate, loop: said.loop });
+    if (said.group !== undefined) clip.group = said.group;
+    if (said.overlay) clip.overlay = { place: said.overlay.place, mode: said.overlay.mode, parts: said.overlay.nodes && said.overlay.nodes.map((node) => nodeOf(node, clip.name)) };
+    if (said.cues) clip.cues = said.cues.map(({ node, ...cue }) => ({ id: newId(), ...cue, part: node === null ? null : nodeOf(node, clip.name) }));
+    if (said.flags) clip.flags = said.flags.map((flag) => ({ id: newId(), ...flag, colour: 'sea' }));
   }
   kit.name = manifest.kit;
   return { manifest, kit };

@@ -1,6 +1,17 @@
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { join } from 'node:path';
-import { foghornCabinet, hillTramHalt, lanternRay, nightWatchKeeper, nightWatchKeeperModelled, sluiceCrane, sluiceCraneFinished } from '@itchkit/demo';
+import {
+  brassDiver,
+  foghornCabinet,
+  hillTramHalt,
+  hillTramHaltMoving,
+  lanternRayMoving,
+  nightWatchKeeperModelled,
+  nightWatchKeeperMoving,
+  periscopeDiver,
+  sluiceCrane,
+  sluiceCraneFinished,
+} from '@itchkit/demo';
 import { countGrades, keptBlobsOf, MemoryBlobs, runChecks, type Kit, type Rulebook } from '@itchkit/core';
 import { allRulebooks } from '../rulebooks';
 import { storeBlobs } from './blob-store';
@@ -16,13 +27,16 @@ export async function migrateDatabase(db: Database): Promise<void> {
 /** Puts the demo kits on the shelf. */
 export async function seedDemoKits(db: Database): Promise<void> {
   const book = (id: string) => allRulebooks().find((rulebook) => rulebook.id === id)!;
-  const [brinework, plotwick, emberfold, cubbin, lanternlot] = ['brinework', 'plotwick', 'emberfold', 'cubbin', 'lanternlot'].map(book);
+  const [brinework, plotwick, emberfold, cubbin, lanternlot, glasswink] = ['brinework', 'plotwick', 'emberfold', 'cubbin', 'lanternlot', 'glasswink'].map(book);
   const builds: [Rulebook, (blobs: MemoryBlobs) => Promise<Kit>][] = [
     [emberfold, (blobs) => nightWatchKeeperModelled(emberfold, blobs)],
-    [cubbin, (blobs) => lanternRay(cubbin, blobs)],
-    [emberfold, (blobs) => nightWatchKeeper(emberfold, blobs)],
+    [glasswink, (blobs) => brassDiver(glasswink, blobs)],
+    [cubbin, (blobs) => periscopeDiver(cubbin, blobs)],
+    [cubbin, (blobs) => lanternRayMoving(cubbin, blobs)],
+    [emberfold, (blobs) => nightWatchKeeperMoving(emberfold, blobs)],
     [lanternlot, (blobs) => foghornCabinet(lanternlot, blobs)],
     [plotwick, (blobs) => hillTramHalt(plotwick, blobs)],
+    [plotwick, (blobs) => hillTramHaltMoving(plotwick, blobs)],
     [brinework, (blobs) => sluiceCraneFinished(brinework, blobs)],
     [brinework, (blobs) => sluiceCrane(brinework, blobs)],
   ];

@@ -100,10 +100,23 @@ function denseSamples(kit: Kit, track: SampleTrack, blobs: Blobs): Samples[] {
   return rows[0].map((_, axis) => ({ property, axis, times, values: rows.map((one) => one[axis]) }));
 }
 
+/** Degrees between two keys at most: the short way round is the right one then. */
+const MOST_TURN = 85;
+
+function dividedTurns(keys: readonly Key[]): Key[] {
+  return keys.flatMap((key, i): Key[] => {
+    const next = keys[i + 1];
+    const pieces = next ? Math.max(1, Math.ceil(Math.abs(next.value - key.value) / MOST_TURN)) : 1;
+    return Array.from({ length: pieces }, (_, n) => (n === 0 ? key : { ...key, time: key.time + ((next.time - key.time) * n) / pieces, value: key.value + ((next.value - key.value) * n) / pieces }));
+  });
+}
+
 /** Keys for samples, within an allowance; one where nothing moves. */
-function keysFor({ times, values }: Samples, within: number, fit: 'straight' | 'curve'): Key[] {
+function keysFor({ property, times, values }: Samples, within: number, fit: 'straight' | 'curve'): Key[] {
   if (values.every((value) => Math.abs(value - values[0]) < 1e-9)) return [{ time: times[0], value: values[0], easing: 'hold' }];
-  return fit === 'straight' ? straightKeys(times, values, within) : curveKeys(times, values, within);
+  if (fit === 'curve') return curveKeys(times, values, within);
+  const keys = straightKeys(times, values, within);
+  return property === 'turn' ? dividedTurns(keys) : keys;
 }
 
 /**

@@ -1,5 +1,5 @@
 import { clipsInOrder } from '../../motion';
-import { figure } from '../wording';
+import { count, figure } from '../wording';
 import type { Check, Said } from '../types';
 
 /** No turn of 180° or more lies between two keys: platforms that interpolate quaternions go the short way. */
@@ -27,7 +27,15 @@ export const clipsHalfTurns: Check = {
           limit: 'less than 180°',
           share: most.by / 180,
           parts: [...new Set(wrong.map(({ track }) => track.part))],
-          mend: straight.length === wrong.length ? { title: 'Set keys in between', safe: true, call: { operation: 'motion.divide-turns', args: { clip: clip.id, mostDegrees: 90 } } } : undefined,
+          mend:
+            straight.length === wrong.length
+              ? { title: 'Set keys in between', safe: true, call: { operation: 'motion.divide-turns', args: { clip: clip.id, mostDegrees: 90 } } }
+              : {
+                  title: 'Bake these turns to straight keys',
+                  safe: false,
+                  call: { operation: 'motion.thin', args: { clip: clip.id, tracks: [...new Set(wrong.map(({ track }) => track.id))], fit: 'straight', metres: 0.001, degrees: 0.25 } },
+                  changes: [`${clip.name}: ${count(wrong.length, 'turn')} as straight keys, within 1 mm and 0.25°`],
+                },
         },
       ];
     });

@@ -3,6 +3,9 @@ import { figure } from '../wording';
 import { poseGap } from './pose-gap';
 import type { Check, Said } from '../types';
 
+/** Seconds over which a seam is mended. */
+const mendTime = (lengthSeconds: number) => Number(Math.min(0.3, lengthSeconds / 4).toFixed(4));
+
 /** A loop ends where it begins. */
 export const clipsSeam: Check = {
   id: 'clips.seam',
@@ -27,14 +30,14 @@ export const clipsSeam: Check = {
           limit: `${figure(rule.limit!, 1)} mm`,
           share: rule.limit! > 0 ? millimetres / rule.limit! : undefined,
           parts: [part],
-          mend: clip.tracks.some((track) => track.kind === 'keys')
-            ? {
-                title: 'End where it begins',
+          mend: clip.tracks.some((track) => track.kind === 'formula')
+            ? undefined
+            : {
+                title: 'Spread the difference over the end',
                 safe: false,
-                call: { operation: 'motion.meet-seam', args: { clip: clip.id } },
-                changes: [`${clip.name}: every sparse track gets its first value at ${figure(clip.lengthSeconds)} s`],
-              }
-            : undefined,
+                call: { operation: 'motion.mend-seam', args: { clip: clip.id, by: 'spread', seconds: mendTime(clip.lengthSeconds) } },
+                changes: [`${clip.name}: a key a frame over its last ${figure(mendTime(clip.lengthSeconds))} s, which ends where it begins`],
+              },
         },
       ];
     });

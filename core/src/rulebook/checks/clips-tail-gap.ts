@@ -26,7 +26,7 @@ export const clipsTailGap: Check = {
           mend: {
             title: `End it at the last key, ${figure(last)} s`,
             safe: false,
-            call: { operation: 'motion.set-clip', args: { clip: clip.id, lengthSeconds: Number(last.toPrecision(9)) } },
+            call: { operation: 'motion.trim-tail', args: { clip: clip.id } },
             changes: [`${clip.name}: ${figure(clip.lengthSeconds)} s → ${figure(last)} s`],
           },
         },

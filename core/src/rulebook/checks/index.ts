@@ -27,6 +27,8 @@ import { clipsRequired } from './clips-required';
 import { clipsRestFirst } from './clips-rest-first';
 import { clipsSeam } from './clips-seam';
 import { clipsTailGap } from './clips-tail-gap';
+import { clipsCues } from './clips-cues';
+import { clipsOverlays } from './clips-overlays';
 import { clipsTracks } from './clips-tracks';
 import { clipsUnique } from './clips-unique';
 import { clipsUnknown } from './clips-unknown';
@@ -121,6 +123,8 @@ const ALL: Check[] = [
   clipsSeam,
   clipsTailGap,
   clipsTracks,
+  clipsOverlays,
+  clipsCues,
   clipsUnique,
   clipsUnknown,
   clipsWholeFrames,
