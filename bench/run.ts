@@ -2,11 +2,31 @@ import { checksAll, checksRename } from './checks';
 import { intakeMemory } from './intake-memory';
 import { intakeTime } from './intake-time';
 import { sceneOpen, treeRows } from './large-scene';
+import { loopFind, loopSeconds, poseAllocation, poseAtRandom, poseInOrder, thinning } from './motion';
 import type { Row } from './row';
 import { skinRow, solveGrowth, solveRow } from './skin';
 import { rayPick, simplify, splitLoose } from './shape';
 
-const BENCHMARKS = [intakeTime, intakeMemory, sceneOpen, treeRows, checksAll, checksRename, simplify, rayPick, splitLoose, solveRow, solveGrowth, skinRow];
+const BENCHMARKS = [
+  intakeTime,
+  intakeMemory,
+  sceneOpen,
+  treeRows,
+  checksAll,
+  checksRename,
+  simplify,
+  rayPick,
+  splitLoose,
+  solveRow,
+  solveGrowth,
+  skinRow,
+  poseInOrder,
+  poseAtRandom,
+  poseAllocation,
+  loopFind,
+  loopSeconds,
+  thinning,
+];
 
 const number = (value: number) => value.toLocaleString('en', { maximumSignificantDigits: 3 });
 

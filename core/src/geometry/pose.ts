@@ -107,7 +107,8 @@ export function poseLocals(flat: FlatParts, pose: Pose, translation: Float64Arra
     let y = b * h + d * f + c * e - a * g;
     let z = c * h + d * g + a * f - b * e;
     let w = d * h - a * e - b * f - c * g;
-    for (let s = 0; s < 3; s++) {
+    const still = pose.turn[3 * p] === 0 && pose.turn[3 * p + 1] === 0 && pose.turn[3 * p + 2] === 0;
+    for (let s = still ? 3 : 0; s < 3; s++) {
       const axis = flat.turnAxes[3 * p + s];
       const half = pose.turn[3 * p + axis] * HALF_RADIANS;
       if (half === 0) continue;
@@ -186,15 +187,28 @@ export function worldsFromLocals(flat: FlatParts, translation: Float64Array, rot
       continue;
     }
     const q = 16 * u;
-    for (let row = 0; row < 3; row++) {
-      const a = out[q + row];
-      const b = out[q + 4 + row];
-      const c = out[q + 8 + row];
-      out[o + row] = a * m0 + b * m1 + c * m2;
-      out[o + 4 + row] = a * m4 + b * m5 + c * m6;
-      out[o + 8 + row] = a * m8 + b * m9 + c * m10;
-      out[o + 12 + row] = a * t0 + b * t1 + c * t2 + out[q + 12 + row];
-    }
+    // Row by row, written out: this is the innermost of all loops.
+    let a = out[q];
+    let b = out[q + 4];
+    let c = out[q + 8];
+    out[o] = a * m0 + b * m1 + c * m2;
+    out[o + 4] = a * m4 + b * m5 + c * m6;
+    out[o + 8] = a * m8 + b * m9 + c * m10;
+    out[o + 12] = a * t0 + b * t1 + c * t2 + out[q + 12];
+    a = out[q + 1];
+    b = out[q + 5];
+    c = out[q + 9];
+    out[o + 1] = a * m0 + b * m1 + c * m2;
+    out[o + 5] = a * m4 + b * m5 + c * m6;
+    out[o + 9] = a * m8 + b * m9 + c * m10;
+    out[o + 13] = a * t0 + b * t1 + c * t2 + out[q + 13];
+    a = out[q + 2];
+    b = out[q + 6];
+    c = out[q + 10];
+    out[o + 2] = a * m0 + b * m1 + c * m2;
+    out[o + 6] = a * m4 + b * m5 + c * m6;
+    out[o + 10] = a * m8 + b * m9 + c * m10;
+    out[o + 14] = a * t0 + b * t1 + c * t2 + out[q + 14];
     out[o + 3] = 0;
     out[o + 7] = 0;
     out[o + 11] = 0;

@@ -1,0 +1,16 @@
+/** Index of the last time ≤ `time`, from a cached place or by binary search; 0 before the first. */
+export function seek(times: ArrayLike<number>, cursor: number, time: number): number {
+  const last = times.length - 1;
+  if (times[cursor] <= time) {
+    if (cursor === last || time < times[cursor + 1]) return cursor;
+    if (cursor + 1 === last || time < times[cursor + 2]) return cursor + 1;
+  }
+  let low = 0;
+  let high = last;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (times[middle] <= time) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
