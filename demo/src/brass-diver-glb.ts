@@ -1,5 +1,4 @@
 import { blockFigureGlb, type Block, type BlockMotion } from './block-figure';
-import { hidePng } from './textures';
 
 type Point = [number, number, number];
 
@@ -11,6 +10,7 @@ const BLOCKS: Block[] = [
   { name: 'Effect', parent: null, pivot: [0, 0, 0] },
   { name: 'Diver', parent: 'Effect', pivot: [0, 0.42, 0], from: [-0.13, 0.36, -0.1], to: [0.13, 0.66, 0.1] },
   { name: 'Helmet', parent: 'Diver', pivot: [0, 0.66, 0], from: [-0.11, 0.66, -0.11], to: [0.11, 0.88, 0.12] },
+  { name: 'Window', parent: 'Helmet', pivot: [0, 0.77, 0.12], from: [-0.06, 0.71, 0.12], to: [0.06, 0.83, 0.135], paint: 'glass' },
   { name: 'Arm_L', parent: 'Diver', pivot: [0.13, 0.62, 0], from: [0.13, 0.36, -0.05], to: [0.22, 0.65, 0.05] },
   { name: 'Arm_R', parent: 'Diver', pivot: [-0.13, 0.62, 0], from: [-0.22, 0.36, -0.05], to: [-0.13, 0.65, 0.05] },
   { name: 'Leg_L', parent: 'Diver', pivot: [0.07, 0.38, 0], from: [0.01, 0.02, -0.06], to: [0.12, 0.38, 0.07] },
@@ -42,5 +42,5 @@ function takeOf(): BlockMotion[] {
 
 /** The brass diver's GLB with its raw take. */
 export function buildBrassDiverGlb(): Promise<Uint8Array> {
-  return blockFigureGlb('Brass diver', BLOCKS, { brass: { colour: [1, 1, 1], picture: hidePng(64) } }, { name: 'take 3', rate: RATE, motions: takeOf() });
+  return blockFigureGlb('Brass diver', BLOCKS, { brass: { colour: [0.72, 0.47, 0.16] }, glass: { colour: [0.12, 0.3, 0.34] } }, { name: 'take 3', rate: RATE, motions: takeOf() });
 }

@@ -13,7 +13,8 @@ export function clipTime(loop: LoopMode, lengthSeconds: number, time: number): n
     case 'hold':
       return Math.min(time, lengthSeconds);
     case 'loop':
-      return time % lengthSeconds;
+      // The very end of the first round is its end, so that it can be looked at and keyed; after that it is the start of the next.
+      return time <= lengthSeconds ? time : time % lengthSeconds;
     case 'ping-pong': {
       const phase = time % (2 * lengthSeconds);
       return phase <= lengthSeconds ? phase : 2 * lengthSeconds - phase;

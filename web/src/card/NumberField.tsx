@@ -12,6 +12,8 @@ export interface NumberFieldProps {
   onCommit: (value: number) => void;
   /** Hears what is typed while it is typed; null where that is nothing that could be taken. */
   onDraft?: (value: number | null) => void;
+  /** Whether Enter takes a number that is the one there already: keys are set by it. */
+  takesSame?: boolean;
   unit?: string;
   /** What an arrow key changes it by. */
   step?: number;
@@ -28,7 +30,7 @@ export interface NumberFieldProps {
 const shown = (value: number | null, digits: number) => (value === null ? '' : String(Number(value.toFixed(digits)) + 0));
 
 /** A number with its unit. Arrows step, Shift ×10, Alt ÷10; Enter or leaving the field takes it, Esc brings the old one back. */
-export function NumberField({ label, caption, value, onCommit, onDraft, unit, step = 1, min = -Infinity, max = Infinity, digits = 4, hint, disabled, edge }: NumberFieldProps) {
+export function NumberField({ label, caption, value, onCommit, onDraft, takesSame = false, unit, step = 1, min = -Infinity, max = Infinity, digits = 4, hint, disabled, edge }: NumberFieldProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const read = (text: string) => Number(text.replace(',', '.'));
   const fails = (text: string) => text.trim() === '' || !Number.isFinite(read(text)) || read(text) < min || read(text) > max;
@@ -39,12 +41,12 @@ export function NumberField({ label, caption, value, onCommit, onDraft, unit, st
     onDraft?.(text === null || fails(text) ? null : read(text));
   };
 
-  const commit = (next: number) => {
+  const commit = (next: number, same = false) => {
     type(null);
-    if (next !== value) onCommit(next);
+    if (next !== value || same) onCommit(next);
   };
   const onKeyDown = (event: KeyboardEvent) => {
-    if (event.key === 'Enter' && !bad && draft !== null) commit(number as number);
+    if (event.key === 'Enter' && !bad && number !== null && (draft !== null || takesSame)) commit(number, takesSame);
     else if (event.key === 'Escape' && draft !== null) {
       event.stopPropagation();
       type(null);

@@ -11,7 +11,8 @@ const withAxis = (value: Vec3, axis: number, next: number) => value.map((old, i)
 interface VectorFieldProps {
   title: string;
   value: Vec3;
-  onCommit: (value: Vec3) => void;
+  onCommit: (value: Vec3, axis: number) => void;
+  takesSame?: boolean;
   /** Hears what is typed while it is typed. */
   onDraft?: (value: Vec3 | null) => void;
   unit?: string;
@@ -34,7 +35,7 @@ export function VectorField({ title, value, onCommit, onDraft, ...rest }: Vector
             caption={'xyz'[axis]}
             value={number}
             edge={EDGES[axis]}
-            onCommit={(next) => onCommit(withAxis(value, axis, next))}
+            onCommit={(next) => onCommit(withAxis(value, axis, next), axis)}
             onDraft={onDraft && ((next) => onDraft(next === null ? null : withAxis(value, axis, next)))}
             {...rest}
           />

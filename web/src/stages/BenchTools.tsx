@@ -75,23 +75,21 @@ export function GizmoTools() {
 }
 
 /** What is drawn around the kit. */
-export function ViewTools({ callouts: offersCallouts = false, frame = true }: { callouts?: boolean; frame?: boolean }) {
+export function ViewTools({ callouts: offersCallouts = false }: { callouts?: boolean }) {
   const { ui } = useOpenKit();
   const person = useUi((state) => state.person);
   const callouts = useUi((state) => state.callouts);
   const setUi = useSetUi();
   return (
     <>
-      {frame && (
-        <Button
-          color="inherit"
-          startIcon={<CenterFocusStrong sx={{ fontSize: 17 }} />}
-          sx={{ fontWeight: 500, px: 1, '& .MuiButton-startIcon': { mr: 0.75 } }}
-          onClick={() => setUi({ frameRequest: { parts: ui.getState().selection, nonce: ui.getState().frameRequest.nonce + 1 } })}
-        >
-          Frame
-        </Button>
-      )}
+      <Button
+        color="inherit"
+        startIcon={<CenterFocusStrong sx={{ fontSize: 17 }} />}
+        sx={{ fontWeight: 500, px: 1, '& .MuiButton-startIcon': { mr: 0.75 } }}
+        onClick={() => setUi({ frameRequest: { parts: ui.getState().selection, nonce: ui.getState().frameRequest.nonce + 1 } })}
+      >
+        Frame
+      </Button>
       <Toggle on={person} onChange={() => setUi({ person: !person })} label="Person" icon={<Man sx={{ fontSize: 17 }} />} />
       {offersCallouts && <Toggle on={callouts} onChange={() => setUi({ callouts: !callouts })} label="Sizes" icon={<Straighten sx={{ fontSize: 17 }} />} />}
     </>

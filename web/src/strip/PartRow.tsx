@@ -33,7 +33,17 @@ export function PartRow({ part, tracks, folded, height }: { part: Part; tracks: 
         </ButtonBase>
         <ButtonBase
           onClick={() => ui.setState({ selection: [part.id] })}
-          sx={{ flex: 1, justifyContent: 'flex-start', fontSize: 13, fontWeight: 600, color: chosen ? 'kit.signal' : 'text.primary', overflow: 'hidden', whiteSpace: 'nowrap' }}
+          sx={{
+            flex: 1,
+            justifyContent: 'flex-start',
+            fontSize: 13,
+            fontWeight: 600,
+            color: 'text.primary',
+            pl: 0.5,
+            boxShadow: (t) => (chosen ? `inset 2px 0 0 ${t.vars!.palette.kit.signal}` : 'none'),
+            overflow: 'hidden',
+            whiteSpace: 'nowrap',
+          }}
         >
           {part.name}
         </ButtonBase>

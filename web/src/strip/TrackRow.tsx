@@ -112,7 +112,7 @@ export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Tr
           </>
         )}
         {track.kind === 'formula' && (
-          <text x={scale.x(scale.from) + 6} y={height / 2 + 4} fontSize={11} fill="currentColor" style={{ fontFamily: FONT.figures }}>
+          <text x={Math.max(scale.x(0), scale.x(scale.from) + 46) + 6} y={height / 2 + 4} fontSize={11} fill="currentColor" style={{ fontFamily: FONT.figures }}>
             = {track.source}
           </text>
         )}

@@ -12,7 +12,7 @@ import { useState } from 'react';
 import { addClip, callOf, freeName, newId, overlaysOf } from '@itchkit/core';
 import { useKit, useOpenKit, useRulebook, useRun, useSetMotion, useSetUi, useUi } from '../../session/context';
 import { keyHere, togglePlay } from '../../strip/playing';
-import { GizmoTools, Toggle, ToolButton, ViewTools } from '../BenchTools';
+import { GizmoTools, Toggle, ToolButton } from '../BenchTools';
 import { MotionLibrary } from './MotionLibrary';
 
 export function MotionTools() {
@@ -52,7 +52,6 @@ export function MotionTools() {
       <GizmoTools />
       <Toggle on={trail} onChange={() => setMotion({ trail: !trail })} label="Trail" icon={<AutoAwesomeMotion sx={{ fontSize: 16 }} />} />
       {overlays > 0 && <Toggle on={stack} onChange={() => setMotion({ stack: !stack })} label={`Overlays ${overlays}`} icon={<Layers sx={{ fontSize: 16 }} />} />}
-      <ViewTools frame={false} />
       {library && <MotionLibrary onClose={() => setLibrary(false)} />}
     </>
   );

@@ -57,10 +57,10 @@ export function PartMotion({ clip, part }: { clip: Clip; part: Part }) {
             disabled={time === null}
             value={value}
             onDraft={(next) => (next === null ? stop() : begin(() => keying(property, value, next)))}
-            onCommit={(next) => {
+            takesSame
+            onCommit={(next, axis) => {
               stop();
-              const call = keying(property, value, next);
-              if (call) run(call);
+              run(callOf(setKeys, { clip: clip.id, time: at, values: [{ part: part.id, property, axis, value: next[axis] }] }));
             }}
           />
         );
