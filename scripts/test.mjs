@@ -1,36 +1,67 @@
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { Buffer } from 'node:buffer';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensureBuild } from './lib/build.mjs';
+import { pathToFileURL } from 'node:url';
 import { installPackages } from './lib/debian.mjs';
 import { ROOT } from './lib/paths.mjs';
 import { main, Plain, say } from './lib/say.mjs';
 import { setUp } from './lib/setup.mjs';
 
 const bin = (path) => join(ROOT, 'node_modules', path);
+const WEB_TYPES = ['types of web', [bin('typescript/bin/tsc'), '-p', 'web']];
 const STEPS = [
   ['types of core', [bin('typescript/bin/tsc'), '-p', 'core']],
   ['types of cli', [bin('typescript/bin/tsc'), '-p', 'cli']],
   ['types of demo', [bin('typescript/bin/tsc'), '-p', 'demo']],
-  ['types of web', [bin('typescript/bin/tsc'), '-p', 'web']],
   ['types of e2e', [bin('typescript/bin/tsc'), '-p', 'e2e']],
   ['types of bench', [bin('typescript/bin/tsc'), '-p', 'bench']],
   ['ESLint', [bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0']],
   ['dependency rules', [bin('dependency-cruiser/bin/dependency-cruise.mjs'), '--config', '.dependency-cruiser.cjs', 'core/src', 'cli/src', 'web/src', 'demo/src']],
+];
+/** These want the machine to themselves. */
+const TESTS = [
   ['Jest', [bin('jest/bin/jest.js')]],
-  ['the production build', null],
   ['Playwright', [bin('@playwright/test/cli.js'), 'test', '-c', 'e2e/playwright.config.ts']],
 ];
+
+const env = { LOG_LEVEL: 'silent', ...process.env, NEXT_TELEMETRY_DISABLED: '1' };
+
+function step([what, args]) {
+  say(`\n— ${what}`);
+  const { status, error } = spawnSync(process.execPath, args, { cwd: ROOT, stdio: 'inherit', env });
+  if (error || status !== 0) throw new Plain(`${what} failed; what it said stands above.`);
+}
+
+/** A step beside others: what it says is told when it has ended. */
+function beside([what, args]) {
+  const child = spawn(process.execPath, args, { cwd: ROOT, env });
+  const told = [];
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => told.push(chunk));
+  return new Promise((resolve, reject) => {
+    child.on('error', reject);
+    child.on('close', (status) => {
+      say(`\n— ${what}`);
+      process.stdout.write(Buffer.concat(told));
+      if (status === 0) resolve();
+      else reject(new Plain(`${what} failed; what it said stands above.`));
+    });
+  });
+}
+
+/** Types, rules and lint one after the other, as far as they hold. */
+async function checkAll() {
+  for (const check of STEPS) await beside(check);
+}
 
 await main(async () => {
   setUp();
   if (!process.env.CHROMIUM && !existsSync('/usr/bin/chromium')) installPackages(['chromium'], 'the Chromium browser');
-  for (const [what, args] of STEPS) {
-    say(`\n— ${what}`);
-    if (args === null) await ensureBuild();
-    else {
-      const { status, error } = spawnSync(process.execPath, args, { cwd: ROOT, stdio: 'inherit', env: { LOG_LEVEL: 'silent', ...process.env, NEXT_TELEMETRY_DISABLED: '1' } });
-      if (error || status !== 0) throw new Plain(`${what} failed; what it said stands above.`);
-    }
-  }
+  const build = ['the production build', ['-e', `import(${JSON.stringify(pathToFileURL(join(ROOT, 'scripts/lib/build.mjs')).href)}).then((build) => build.ensureBuild())`]];
+  // The build writes types of its own, which those of web are checked with: they come first.
+  step(WEB_TYPES);
+  const results = await Promise.allSettled([beside(build), checkAll()]);
+  const failed = results.find((result) => result.status === 'rejected');
+  if (failed) throw failed.reason;
+  for (const test of TESTS) step(test);
 });

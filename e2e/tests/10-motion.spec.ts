@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import { clipsInOrder, type Clip, type Kit, type KeyTrack } from '@itchkit/core';
-import { card, checked, choose, choosePart, clickBench, find, finding, goToStage, kitOf, openDemo, setNumber, unfold } from '../steps';
+import { clipsInOrder, headOf, restWorlds, type Clip, type Kit, type KeyTrack } from '@itchkit/core';
+import { card, checked, choose, choosePart, clickBench, find, finding, goToStage, kitOf, onBench, openDemo, setNumber, unfold } from '../steps';
 import { useApplication } from '../application';
 import { look } from '../look';
 
@@ -128,7 +128,7 @@ test('the diver’s take: its loops found on the map, trimmed and mended until t
   await page.getByRole('button', { name: 'Find loops in the stretch' }).click();
   const found = page.getByRole('list', { name: 'Loops found' });
   await expect(found).toBeVisible({ timeout: 30_000 });
-  await found.scrollIntoViewIfNeeded();
+  await page.getByRole('img', { name: /^How near the poses/ }).scrollIntoViewIfNeeded();
   await look(page, 'motion-loops');
   await page.getByRole('button', { name: 'Trim to it and mend the seam' }).click();
   await checked(page);
@@ -229,31 +229,26 @@ test('the ray: an echo down its fin, a formula for its trunk, a cue that is set 
   kit = await kitOf(page);
   expect(clipNamed(kit, made).tracks.some((track) => track.kind === 'keys' && track.part === partNamed(kit, 'head') && track.property === 'offset')).toBe(true);
 
-  // A path through three points on the ground of the trunk.
-  await page.getByRole('region', { name: 'Parts' }).hover();
-  await page.mouse.wheel(0, -5000);
-  await choosePart(page, 'origin');
+  // A path through three points at the height of the tail.
+  await choosePart(page, 'tail');
   await unfold(page, 'Path');
   await page.getByRole('button', { name: 'Place points on the bench' }).click();
+  const [x, y, z] = headOf(restWorlds(kit), partNamed(kit, 'tail'));
   for (const point of [
-    [0.9, 0, 0],
-    [0, 0, 0.9],
-    [-0.9, 0, 0.2],
+    [x + 0.6, y, z],
+    [x, y, z - 0.6],
+    [x - 0.6, y, z],
   ] as const)
     await clickBench(page, point);
   await page.getByRole('button', { name: 'Send it along 3 points' }).click();
   kit = await kitOf(page);
-  const path = trackOf(kit, made, 'origin', 'offset', 0)!;
-  expect(path.keys[0].value).toBeCloseTo(0.9, 1);
-  expect(path.keys[path.keys.length - 1].value).toBeCloseTo(-0.9, 1);
+  const path = trackOf(kit, made, 'tail', 'offset', 0)!;
+  expect(path.keys[0].value).toBeCloseTo(0.6, 1);
+  expect(path.keys[path.keys.length - 1].value).toBeCloseTo(-0.6, 1);
 });
 
 /** Where the head's pivot is on the screen: the middle of its handles. */
-async function headOnBench(page: Page, kit: Kit): Promise<{ x: number; y: number }> {
-  const { onBench } = await import('../steps');
-  const { headOf, restWorlds } = await import('@itchkit/core');
-  return onBench(page, headOf(restWorlds(kit), partNamed(kit, 'head')));
-}
+const headOnBench = (page: Page, kit: Kit) => onBench(page, headOf(restWorlds(kit), partNamed(kit, 'head')));
 
 test('the keeper: a motion of the library tried on its skeleton, adjusted and put on; the trail of its hand', async ({ page }) => {
   test.setTimeout(120_000);

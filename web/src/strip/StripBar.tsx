@@ -90,8 +90,14 @@ export function StripBar({ clip }: { clip: Clip }) {
         To here
       </Box>
       {range && (
-        <Box component="button" onClick={() => setMotion({ range: null })} sx={{ ...field, cursor: 'pointer', color: 'kit.signal' }}>
-          {range[0].toFixed(2)} to {range[1].toFixed(2)} s only: play all
+        <Box
+          component="button"
+          aria-label="Play all of the clip again"
+          title="Only this stretch is played; click to play all"
+          onClick={() => setMotion({ range: null })}
+          sx={{ ...field, cursor: 'pointer', borderColor: 'kit.signal' }}
+        >
+          {range[0].toFixed(1)}–{range[1].toFixed(1)} s ×
         </Box>
       )}
       <Box sx={{ flex: 1 }} />

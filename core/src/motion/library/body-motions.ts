@@ -97,7 +97,7 @@ export const BODY_MOTIONS: LibraryMotion[] = [
     title: 'Run',
     about: 'Two leaps, leaning forward.',
     skeleton: 'body',
-    seconds: 0.68,
+    seconds: 0.7,
     loop: 'loop',
     travel: 2.3,
     pose: gait({ stride: 2.3, lift: 0.34, stance: 0.34, lean: 16, bob: 0.03, arms: 46, elbows: 68, twist: 11 }),

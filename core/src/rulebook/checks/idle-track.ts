@@ -10,7 +10,8 @@ export function isIdle(track: Track, blobs: Blobs): boolean {
   if (track.property === 'weights' || track.property === 'weight' || track.kind === 'formula') return false;
   if (track.kind === 'keys') {
     const rest = restValue(track.property);
-    return track.keys.every((key) => Math.abs(key.value - rest) < 1e-9);
+    // A curve may leave rest by its tangents alone.
+    return track.keys.every((key) => Math.abs(key.value - rest) < 1e-9 && !key.slopeIn && !key.slopeOut);
   }
   const rest = REST[track.property];
   const values = readArray<Float32Array>(blobs, track.values);
