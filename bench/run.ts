@@ -5,6 +5,7 @@ import { sceneOpen, treeRows } from './large-scene';
 import { loopFind, loopSeconds, poseAllocation, poseAtRandom, poseInOrder, thinning } from './motion';
 import type { Row } from './row';
 import { skinRow, solveGrowth, solveRow } from './skin';
+import { stripBeads, stripRedraw } from './strip';
 import { rayPick, simplify, splitLoose } from './shape';
 
 const BENCHMARKS = [
@@ -26,6 +27,8 @@ const BENCHMARKS = [
   loopFind,
   loopSeconds,
   thinning,
+  stripRedraw,
+  stripBeads,
 ];
 
 const number = (value: number) => value.toLocaleString('en', { maximumSignificantDigits: 3 });

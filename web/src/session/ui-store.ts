@@ -59,7 +59,7 @@ export interface MotionState {
   asPlayed: boolean;
   /** Curves in the place of rows. */
   curves: boolean;
-  rows: 'all' | 'moving' | 'chosen';
+  rows: 'all' | 'moving' | 'chosen' | 'below';
   property: KeyProperty | 'all';
   /** Parts whose tracks are folded away. */
   folded: Id[];

@@ -7,10 +7,8 @@ import type { KeyTrack, Part, Track } from '@itchkit/core';
 import { useOpenKit, useSetMotion, useUi } from '../session/context';
 import { keysWithin } from './chosen-keys';
 import { keyTimes } from './rows';
+import { isCrowded, tickPath } from './ticks';
 import { useTimeScale } from './time-scale';
-
-/** More than these in view are drawn as marks, not as buttons. */
-const MOST = 120;
 
 /** A part's row: folds its tracks, and shows a mark wherever any of them has a key, which chooses all of those. */
 export function PartRow({ part, tracks, folded, height }: { part: Part; tracks: Track[]; folded: boolean; height: number }) {
@@ -20,6 +18,7 @@ export function PartRow({ part, tracks, folded, height }: { part: Part; tracks: 
   const chosen = useUi((state) => state.selection.includes(part.id));
   const own = tracks.filter((track): track is KeyTrack => track.kind === 'keys');
   const times = keyTimes(own).filter((time) => time >= scale.from && time <= scale.to);
+  const crowded = isCrowded(times.length, scale);
   const fold = () => {
     const before = ui.getState().motion.folded;
     setMotion({ folded: folded ? before.filter((id) => id !== part.id) : [...before, part.id] });
@@ -48,7 +47,12 @@ export function PartRow({ part, tracks, folded, height }: { part: Part; tracks: 
           {part.name}
         </ButtonBase>
       </Box>
-      {times.length <= MOST &&
+      {crowded && (
+        <Box component="svg" aria-hidden sx={{ position: 'absolute', inset: 0, width: '100%', height, pointerEvents: 'none', color: 'kit.inkSoft' }}>
+          <path d={tickPath(times.map(scale.x), height)} stroke="currentColor" strokeWidth={1} opacity={0.7} fill="none" />
+        </Box>
+      )}
+      {!crowded &&
         times.map((time) => (
           <Box
             key={time}

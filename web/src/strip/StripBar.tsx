@@ -13,6 +13,7 @@ const ROWS: [MotionState['rows'], string][] = [
   ['all', 'every part'],
   ['moving', 'what moves'],
   ['chosen', 'chosen parts'],
+  ['below', 'chosen, and below'],
 ];
 const SPEEDS = [0.1, 0.25, 0.5, 0.75, 1, 1.5, 2];
 

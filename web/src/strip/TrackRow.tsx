@@ -9,12 +9,9 @@ import { FONT } from '../theme/tokens';
 import { Bead } from './Bead';
 import { keysWithin } from './chosen-keys';
 import { threadPath } from './thread';
-import { tickPath } from './ticks';
+import { isCrowded, tickPath } from './ticks';
 import { useTimeScale } from './time-scale';
 import { trackColour, trackName } from './track-words';
-
-/** More beads than these in view are drawn as one line of ticks: a box still chooses them. */
-const MOST_BEADS = 120;
 
 /** One track: its beads on their thread, as far as they are in view. A double click on the thread adds a key where it is; its name chooses all of them. */
 export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Track; height: number; ghost: Track | null }) {
@@ -35,6 +32,8 @@ export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Tr
     if (track.kind === 'keys') ui.setState((state) => ({ keys: [...(add ? state.keys : []), ...keysWithin([track], -Infinity, Infinity)], selection: add ? state.selection : [track.part] }));
   };
   const inView = track.kind === 'keys' ? visible(track.keys, scale.from, scale.to) : [];
+  // Beads that would lie on one another are drawn as one line of ticks: a box chooses them all the same, and a larger scale shows them.
+  const crowded = isCrowded(inView.length, scale);
   const ghostKeys = ghost?.kind === 'keys' ? visible(ghost.keys, scale.from, scale.to) : [];
   const samples = track.kind === 'samples' ? [...trackTimes(track, session.blobs)] : [];
   return (
@@ -92,8 +91,8 @@ export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Tr
         </IconButton>
       </Box>
       <Box component="svg" aria-hidden sx={{ position: 'absolute', inset: 0, width: '100%', height, pointerEvents: 'none', color: 'kit.sea' }}>
-        {track.kind === 'keys' && inView.length <= MOST_BEADS && <path d={threadPath(inView, scale.x, height)} fill="none" stroke="currentColor" strokeWidth={1.25} />}
-        {track.kind === 'keys' && inView.length > MOST_BEADS && (
+        {track.kind === 'keys' && !crowded && <path d={threadPath(inView, scale.x, height)} fill="none" stroke="currentColor" strokeWidth={1.25} />}
+        {track.kind === 'keys' && crowded && (
           <path
             data-testid="ticks"
             d={tickPath(
@@ -117,7 +116,7 @@ export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Tr
           </text>
         )}
       </Box>
-      {inView.length <= MOST_BEADS &&
+      {!crowded &&
         inView.map((key) => (
           <Bead key={key.time} clip={clip} trackId={track.id} keyframe={key} label={`${part}, ${name}, ${key.time.toFixed(2)} s, ${Number(key.value.toFixed(3))}, ${key.easing}`} height={height} />
         ))}

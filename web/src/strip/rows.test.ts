@@ -25,6 +25,7 @@ test('rows are parts with their tracks below, folded or filtered by what moves, 
   expect(names(rowsOf(kit, clip, { ...all, folded: ['a'] }))).toEqual(['a', 'b', 'offset']);
   expect(names(rowsOf(kit, clip, { ...all, rows: 'moving' }))).toEqual(['a', 'turn']);
   expect(names(rowsOf(kit, clip, { ...all, rows: 'chosen', selection: ['b'] }))).toEqual(['b', 'offset']);
+  expect(names(rowsOf(kit, clip, { ...all, rows: 'below', selection: ['a'] }))).toEqual(['a', 'turn', 'b', 'offset']);
   expect(names(rowsOf(kit, clip, { ...all, property: 'turn' }))).toEqual(['a', 'turn']);
   expect(keyTimes(clip.tracks)).toEqual([0, 0.5, 1]);
 });

@@ -1,10 +1,10 @@
-import { partsInOrder, type Clip, type Id, type KeyProperty, type Kit, type Part, type Track } from '@itchkit/core';
+import { partsInOrder, subtreeOf, type Clip, type Id, type KeyProperty, type Kit, type Part, type Track } from '@itchkit/core';
 
 /** A row of the strip: a part with all its keys, or one of its tracks. */
 export type Row = { kind: 'part'; part: Part; tracks: Track[]; folded: boolean } | { kind: 'track'; part: Part; track: Track };
 
 interface Shown {
-  rows: 'all' | 'moving' | 'chosen';
+  rows: 'all' | 'moving' | 'chosen' | 'below';
   property: KeyProperty | 'all';
   folded: readonly Id[];
   selection: readonly Id[];
@@ -28,10 +28,10 @@ export function rowsOf(kit: Kit, clip: Clip, { rows, property, folded, selection
     else byPart.set(track.part, [track]);
   }
   const hidden = new Set(folded);
-  const chosen = new Set(selection);
+  const chosen = new Set(rows === 'below' ? selection.flatMap((id) => (kit.parts[id] ? [...subtreeOf(kit, id)] : [])) : selection);
   return partsInOrder(kit).flatMap((part): Row[] => {
     const tracks = byPart.get(part.id);
-    if (!tracks || (rows === 'chosen' && !chosen.has(part.id))) return [];
+    if (!tracks || ((rows === 'chosen' || rows === 'below') && !chosen.has(part.id))) return [];
     const isFolded = hidden.has(part.id);
     return [{ kind: 'part', part, tracks, folded: isFolded }, ...(isFolded ? [] : tracks.map((track): Row => ({ kind: 'track', part, track })))];
   });

@@ -11,3 +11,13 @@ export function tickPath(xs: readonly number[], height: number, share = 0.5): st
   }
   return path;
 }
+
+/** Pixels that a bead wants to itself. */
+const ROOM = 9;
+/** So few are always drawn one by one. */
+const FEW = 24;
+
+/** Whether so many keys in view would lie on one another. */
+export function isCrowded(keys: number, { from, to, pixelsPerSecond }: { from: number; to: number; pixelsPerSecond: number }): boolean {
+  return keys > FEW && ((to - from) * pixelsPerSecond) / keys < ROOM;
+}

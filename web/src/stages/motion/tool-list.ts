@@ -16,10 +16,12 @@ import {
   keysToTwin,
   mendSeam,
   newId,
+  pinFeet,
   repeatKeys,
   restWorlds,
   returnTrip,
   reverseKeys,
+  rolesByName,
   scaleValues,
   settle,
   shiftTracks,
@@ -99,6 +101,23 @@ export function chainBelow(kit: Kit, part: Id): Id[] {
     out.push(next.id);
     at = next.id;
   }
+}
+
+/** Legs by the names of their joints, upper, lower and foot. */
+function legsOf(kit: Kit): [Id, Id, Id][] {
+  const roles = rolesByName(kit);
+  return (['l', 'r'] as const).flatMap((side) =>
+    (
+      [
+        [`thigh_${side}`, `shin_${side}`, `foot_${side}`],
+        [`fore_upper_${side}`, `fore_lower_${side}`, `fore_foot_${side}`],
+        [`hind_upper_${side}`, `hind_lower_${side}`, `hind_foot_${side}`],
+      ] as const
+    ).flatMap((names): [Id, Id, Id][] => {
+      const [a, b, c] = names.map((name) => roles[name]);
+      return a !== undefined && b !== undefined && c !== undefined && kit.parts[b].parent === a && kit.parts[c].parent === b ? [[a, b, c]] : [];
+    }),
+  );
 }
 
 const chainOf = ({ kit, parts }: ToolContext) => (parts.length > 1 ? parts.slice(1) : parts.length === 1 ? chainBelow(kit, parts[0]) : []);
@@ -390,6 +409,16 @@ export const MOTION_TOOLS: MotionTool[] = [
     ],
     blocked: needsKeys,
     calls: (context, { later }) => callOf(keysToTwin, { ...chosen(context), pairs: twinPairs(context.kit, context.blobs), axis: 0, bySeconds: later === 'half' ? context.clip.lengthSeconds / 2 : 0 }),
+  },
+  {
+    id: 'feet',
+    title: 'Pin feet',
+    group: 'Across parts',
+    about: 'Each foot stays on its place while it stands, by bending its leg; found by the names of thighs, shins and feet. For motion that was taken from elsewhere.',
+    verb: 'Pin them',
+    fields: [],
+    blocked: ({ kit, clip }) => (legsOf(kit).length === 0 ? 'No leg of three joints is named in this kit' : clip.tracks.length === 0 ? 'There is no motion yet' : null),
+    calls: ({ kit, clip }) => callOf(pinFeet, { clip: clip.id, legs: legsOf(kit) }),
   },
   {
     id: 'show',
