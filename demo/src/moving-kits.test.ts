@@ -96,7 +96,6 @@ test.each(BUILDS.map(([name]) => name))('%s: every clip exported, read by three.
       const time = (clip.lengthSeconds * (i + 0.31)) / 200;
       mixer.setTime(Math.min(time, animation.duration - 1e-6));
       scene.updateMatrixWorld(true);
-      if (i % 8 !== 0) continue;
       for (const [part, list] of meshes) {
         const [mesh] = list;
         if (list.length !== 1) continue;
@@ -104,7 +103,7 @@ test.each(BUILDS.map(([name]) => name))('%s: every clip exported, read by three.
         const count = mesh.geometry.getAttribute('position').count;
         if (3 * count !== there.length) continue;
         const at = new THREE.Vector3();
-        for (let v = 0; v < count; v += Math.max(1, Math.floor(count / 40))) {
+        for (let v = 0; v < count; v += Math.max(1, Math.floor(count / 9))) {
           mesh.getVertexPosition(v, at);
           at.applyMatrix4(mesh.matrixWorld);
           expect(Math.hypot(at.x - there[3 * v], at.y - there[3 * v + 1], at.z - there[3 * v + 2])).toBeLessThan(1e-4);
@@ -117,7 +116,7 @@ test.each(BUILDS.map(([name]) => name))('%s: every clip exported, read by three.
   expect(compared).toBeGreaterThan(200);
 });
 
-test.each(BUILDS.map(([name]) => name))('%s: as played no corner is more than 1.5 mm off, and the validator finds no error', async (name) => {
+test.each(BUILDS.map(([name]) => name))('%s: as played no corner is more than 2.5 mm off, and the validator finds no error', async (name) => {
   const { kit, blobs } = made.get(name)!;
   for (const clip of clipsInOrder(kit)) {
     const { millimetres, keys } = asPlayed(kit, clip, new BlobsOver(blobs));

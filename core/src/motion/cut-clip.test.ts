@@ -132,3 +132,19 @@ test('what would reach out of the clip is refused, and one clip can be kept of m
   expect(() => runCall(kit, callOf(splitClip, { clip: wag, ranges: [{ name: 'x', from: 0, to: 9, loop: 'loop' }], keep: true }), blobs)).toThrow('reach out of the clip');
   expect(Object.keys(runCall(kit, callOf(keepClips, { clips: [wag] }), blobs).kit.clips)).toEqual([wag]);
 });
+
+test('cues and flags go with the piece of time that they belong to', () => {
+  const { kit, blobs: own } = chainKit([{ id: 'a' }]);
+  const made = structuredClone(withMotion(kit, own, 'a', 'turn', 1, [0, 90, 0], 'straight'));
+  const cue = (time: number) => ({ id: `cue ${time}`, time, kind: 'sound' as const, name: 'harbour bell', part: null });
+  Object.assign(made.clips.clip, { cues: [cue(0.25), cue(1.5)], flags: [{ id: 'flag', time: 1, name: 'top', colour: 'sea' }] });
+  const trimmed = runCall(made, callOf(trimClip, { clip: 'clip', from: 0.5, to: 2 }), own).kit.clips.clip;
+  expect([trimmed.cues!.map(({ time }) => time), trimmed.flags!.map(({ time }) => time)]).toEqual([[1], [0.5]]);
+  const ranges = [
+    { name: 'first', from: 0, to: 1, loop: 'loop' as const },
+    { name: 'second', from: 1, to: 2, loop: 'once' as const },
+  ];
+  const split = checkKit(runCall(made, callOf(splitClip, { clip: 'clip', ranges, keep: true }), own).kit);
+  expect([clipNamed(split, 'first').cues!.map(({ time }) => time), clipNamed(split, 'second').cues!.map(({ time }) => time)]).toEqual([[0.25], [0.5]]);
+  expect(new Set(Object.values(split.clips).flatMap(({ cues = [] }) => cues.map(({ id }) => id))).size).toBe(4);
+});

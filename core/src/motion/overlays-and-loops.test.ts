@@ -70,13 +70,12 @@ test('every cue of a clip comes once a round, wherever it is looked at; effects 
   fc.assert(
     fc.property(fc.array(fc.double({ min: 0.01, max: 0.3, noNaN: true }), { minLength: 40, maxLength: 60 }), (steps) => {
       let [time, heard] = [0, 0];
-      let round = 0;
       for (const step of steps) {
         const next = time + step;
         heard += cuesBetween(clip, time % 2, next % 2).length;
         time = next;
       }
-      round = Math.floor(time / 2);
+      const round = Math.floor(time / 2);
       expect(heard).toBeGreaterThanOrEqual(2 * round);
       expect(heard).toBeLessThanOrEqual(2 * round + 2);
     }),

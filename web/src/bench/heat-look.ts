@@ -22,7 +22,10 @@ export class HeatLook {
       shader.uniforms.hatch = { value: colour };
       shader.vertexShader = shader.vertexShader
         .replace('#include <common>', '#include <common>\nattribute float unheld;\nvarying float vUnheld;')
-        .replace('#include <begin_vertex>', '#include <begin_vertex>\nvUnheld = unheld;');
+        .replace('#include <begin_vertex>', '#include <begin_vertex>\nvUnheld = unheld;')
+        // What no joint holds would fall to the origin with a normal of no length: it is shown where it stands at rest.
+        .replace('#include <skinnormal_vertex>', '#include <skinnormal_vertex>\nif (unheld > 0.5) objectNormal = vec3(normal);')
+        .replace('#include <skinning_vertex>', '#include <skinning_vertex>\nif (unheld > 0.5) transformed = vec3(position);');
       shader.fragmentShader = shader.fragmentShader
         .replace('#include <common>', '#include <common>\nvarying float vUnheld;\nuniform vec3 hatch;')
         .replace('#include <color_fragment>', '#include <color_fragment>\nif (vUnheld > 0.5 && mod(gl_FragCoord.x + gl_FragCoord.y, 9.0) < 4.0) diffuseColor.rgb = hatch;');

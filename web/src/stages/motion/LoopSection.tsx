@@ -10,6 +10,7 @@ import { useKit, useOpenKit, useSetMotion, useSetUi, useUi } from '../../session
 import { MotionJob } from '../../session/motion-bench';
 import { CancelledError } from '../../session/rig-bench';
 import type { LoopsFound } from '../../session/motion.worker';
+import { togglePlay } from '../../strip/playing';
 import { JobProgress } from '../rig/JobProgress';
 import { LoopMap } from './LoopMap';
 
@@ -29,7 +30,7 @@ function movingParts(kit: Kit, clip: Clip): { parts: Id[]; root: Id | null } {
 /** Where a clip would loop: a map of how near its poses are to one another, the best pairs, the seam of each; and the seam as it is. */
 export function LoopSection({ clip }: { clip: Clip }) {
   const kit = useKit();
-  const { session } = useOpenKit();
+  const { session, ui, trial } = useOpenKit();
   const setUi = useSetUi();
   const setMotion = useSetMotion();
   const { enqueueSnackbar } = useSnackbar();
@@ -66,7 +67,9 @@ export function LoopSection({ clip }: { clip: Clip }) {
     setChosen(index);
     const one = current!.loops.pairs[index];
     setMotion({ range: [one.fromSeconds, one.toSeconds] });
-    setUi({ time: one.fromSeconds, playing: false });
+    setUi({ time: one.fromSeconds });
+    // It is seen going round.
+    if (!ui.getState().playing) togglePlay('motion', session, ui, trial);
   };
   return (
     <Fold title="Loop" aside={seam ? `seam ${seam.millimetres.toFixed(1)} mm` : undefined}>

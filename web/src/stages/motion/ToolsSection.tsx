@@ -9,7 +9,8 @@ import { TryButton } from '../../card/TryButton';
 import { Fold } from '../../frame/Fold';
 import { useKit, useUi } from '../../session/context';
 import { keysOf } from '../../strip/chosen-keys';
-import { beginValues, MOTION_TOOLS, type MotionTool, type ToolContext, type ToolValue } from './tool-list';
+import { beginValues, type MotionTool, type ToolContext, type ToolValue } from './motion-tool';
+import { MOTION_TOOLS } from './tool-list';
 import { useToolContext } from './use-tool-context';
 
 /** Every tool on keys: opened it shows its numbers; what it would do is seen on strip and bench before it is pressed. */

@@ -5,7 +5,9 @@ import type { Session } from '../../session/session';
 import type { UiState } from '../../session/ui-store';
 import { keysOf, keysWithin } from '../../strip/chosen-keys';
 import { keyEverything, whereInClip } from '../../strip/playing';
-import { beginValues, MOTION_TOOLS, twinPairs, type ToolContext } from './tool-list';
+import { beginValues, type ToolContext } from './motion-tool';
+import { MOTION_TOOLS } from './tool-list';
+import { twinPairs } from './twin-pairs';
 
 interface Around {
   stage: Stage;

@@ -3,7 +3,7 @@ import { rulebookOf } from '../../rulebooks';
 import { useOpenKit } from '../../session/context';
 import { toolKeys } from '../../strip/chosen-keys';
 import { whereInClip } from '../../strip/playing';
-import type { ToolContext } from './tool-list';
+import type { ToolContext } from './motion-tool';
 
 /** What tools of Motion work on just now; null where no clip is open. */
 export function useToolContext(): () => ToolContext | null {

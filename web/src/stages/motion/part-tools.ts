@@ -1,0 +1,166 @@
+import {
+  bakePose,
+  boundsByPart,
+  callOf,
+  echo,
+  fittingName,
+  insertParent,
+  keysToTwin,
+  newId,
+  pinFeet,
+  restWorlds,
+  rolesByName,
+  showParts,
+  subtreeOf,
+  type Id,
+  type Kit,
+  type Rulebook,
+} from '@itchkit/core';
+import { chosen, needsKeys, needsPart, num, type MotionTool, type ToolContext } from './motion-tool';
+import { twinPairs } from './twin-pairs';
+
+/** What hangs below a part in one line, the nearest first: down a chain of fins or a tail. */
+function chainBelow(kit: Kit, part: Id): Id[] {
+  const out: Id[] = [];
+  for (let at = part; ;) {
+    const children = Object.values(kit.parts).filter(({ parent }) => parent === at);
+    const next = children.length === 1 ? children[0] : children.find((child) => child.role === 'joint' || child.skin === null);
+    if (!next || out.length > 100) return out;
+    out.push(next.id);
+    at = next.id;
+  }
+}
+
+/** Legs by the names of their joints, upper, lower and foot. */
+function legsOf(kit: Kit): [Id, Id, Id][] {
+  const roles = rolesByName(kit);
+  return (['l', 'r'] as const).flatMap((side) =>
+    (
+      [
+        [`thigh_${side}`, `shin_${side}`, `foot_${side}`],
+        [`fore_upper_${side}`, `fore_lower_${side}`, `fore_foot_${side}`],
+        [`hind_upper_${side}`, `hind_lower_${side}`, `hind_foot_${side}`],
+      ] as const
+    ).flatMap((names): [Id, Id, Id][] => {
+      const [a, b, c] = names.map((name) => roles[name]);
+      return a !== undefined && b !== undefined && c !== undefined && kit.parts[b].parent === a && kit.parts[c].parent === b ? [[a, b, c]] : [];
+    }),
+  );
+}
+
+const chainOf = ({ kit, parts }: ToolContext) => (parts.length > 1 ? parts.slice(1) : parts.length === 1 ? chainBelow(kit, parts[0]) : []);
+const shownAs = (rulebook: Rulebook | undefined) => (rulebook?.motion?.tracks && !rulebook.motion.tracks.includes('shown') ? 'size' : 'shown') as 'size' | 'shown';
+
+/** Tools from part to part, and on rest. */
+export const PART_TOOLS: MotionTool[] = [
+  {
+    id: 'echo',
+    title: 'Echo',
+    group: 'Across parts',
+    about: 'The chosen part’s motion down the chain below it, or on to the parts chosen after it, later and weaker each time.',
+    verb: 'Echo',
+    fields: [
+      { kind: 'number', id: 'delay', label: 'Later by', unit: 's', step: 0.05, min: -60, max: 60, begin: () => 0.15 },
+      { kind: 'number', id: 'gain', label: 'Each', unit: '×', step: 0.1, min: -10, max: 10, begin: () => 0.8 },
+    ],
+    blocked: (context) => needsPart(context) ?? (chainOf(context).length === 0 ? 'Nothing hangs below it: choose the parts it is to go on to as well' : null),
+    calls: (context, values) => callOf(echo, { clip: context.clip.id, from: context.parts[0], chain: chainOf(context), delaySeconds: num(values, 'delay'), gain: num(values, 'gain') }),
+  },
+  {
+    id: 'twin',
+    title: 'To the twin',
+    group: 'Across parts',
+    about: 'The keys in the mirror, for the parts on the other side; half a cycle later, for a walk.',
+    verb: 'Copy to the twin',
+    fields: [
+      {
+        kind: 'choice',
+        id: 'later',
+        label: 'When',
+        begin: 'same',
+        options: [
+          ['same', 'at the same time'],
+          ['half', 'half the clip later'],
+        ],
+      },
+    ],
+    blocked: needsKeys,
+    calls: (context, { later }) => callOf(keysToTwin, { ...chosen(context), pairs: twinPairs(context.kit, context.blobs), axis: 0, bySeconds: later === 'half' ? context.clip.lengthSeconds / 2 : 0 }),
+  },
+  {
+    id: 'feet',
+    title: 'Pin feet',
+    group: 'Across parts',
+    about: 'Each foot stays on its place while it stands, by bending its leg; found by the names of thighs, shins and feet. For motion that was taken from elsewhere.',
+    verb: 'Pin them',
+    fields: [],
+    blocked: ({ kit, clip }) => (legsOf(kit).length === 0 ? 'No leg of three joints is named in this kit' : clip.tracks.length === 0 ? 'There is no motion yet' : null),
+    calls: ({ kit, clip }) => callOf(pinFeet, { clip: clip.id, legs: legsOf(kit) }),
+  },
+  {
+    id: 'show',
+    title: 'Appear or vanish',
+    group: 'Rest and parts',
+    about: 'The chosen parts come or go at the time you are at.',
+    verb: 'Set it here',
+    fields: [
+      {
+        kind: 'choice',
+        id: 'shown',
+        label: 'They',
+        begin: 'vanish',
+        options: [
+          ['vanish', 'vanish'],
+          ['appear', 'appear'],
+        ],
+      },
+    ],
+    blocked: needsPart,
+    calls: ({ clip, parts, time, rulebook }, { shown }) => callOf(showParts, { clip: clip.id, parts, time, shown: shown === 'appear', as: shownAs(rulebook) }),
+  },
+  {
+    id: 'bake-pose',
+    title: 'Pose into rest',
+    group: 'Rest and parts',
+    about: 'The chosen parts’ pose at this time becomes their rest; every clip is compensated, so nothing else moves.',
+    verb: 'Make it rest',
+    fields: [],
+    blocked: needsPart,
+    calls: ({ clip, parts, time }) => callOf(bakePose, { clip: clip.id, parts, time }),
+  },
+  {
+    id: 'sub-pivot',
+    title: 'Sub-pivot',
+    group: 'Rest and parts',
+    about: 'A parent above the chosen part, at its foot, middle or top: size and turn it to grow or swing from there.',
+    verb: 'Insert it',
+    fields: [
+      {
+        kind: 'choice',
+        id: 'at',
+        label: 'At',
+        begin: 'bottom',
+        options: [
+          ['bottom', 'its bottom'],
+          ['middle', 'its middle'],
+          ['top', 'its top'],
+        ],
+      },
+    ],
+    blocked: (context) => needsPart(context) ?? (context.parts.length > 1 ? 'Choose one part alone' : null),
+    calls: ({ kit, blobs, parts: [part], rulebook }, { at }) => {
+      const below = [...subtreeOf(kit, part)].map((id) => boundsByPart(kit, blobs).get(id)).filter((one) => one !== undefined);
+      const world = restWorlds(kit).get(part)!;
+      const [low, high] = [0, 1, 2].reduce<[number[], number[]]>(
+        ([a, b], axis) => [
+          [...a, below.length === 0 ? world[12 + axis] : Math.min(...below.map(({ min }) => min[axis]))],
+          [...b, below.length === 0 ? world[12 + axis] : Math.max(...below.map(({ max }) => max[axis]))],
+        ],
+        [[], []],
+      );
+      const y = at === 'bottom' ? low[1] : at === 'top' ? high[1] : (low[1] + high[1]) / 2;
+      const name = (rulebook && fittingName(rulebook, `${kit.parts[part].name}_pivot`, null)) ?? `${kit.parts[part].name}_pivot`;
+      return callOf(insertParent, { id: newId(), parts: [part], name, at: [(low[0] + high[0]) / 2, y, (low[2] + high[2]) / 2] });
+    },
+  },
+];
