@@ -114,8 +114,8 @@ test('keys: dragged on the strip, eased, copied, deleted; written by the gizmo; 
 
   await goToStage(page, 'Motion');
   const time = page.getByRole('status').filter({ hasText: / s · / });
-  await page.getByRole('button', { name: 'Play' }).click();
-  await page.getByRole('button', { name: 'Stop' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await expect(time).not.toHaveText('0.00 s · 0');
 });
 
