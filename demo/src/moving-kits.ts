@@ -10,7 +10,6 @@ import {
   mirrorParts,
   putMotion,
   PLAIN_CHOICES,
-  readGltf,
   renameKit,
   repeatAlongLine,
   returnTrip,
@@ -20,9 +19,7 @@ import {
   setFormula,
   setGroup,
   setOverlay,
-  setTarget,
   settle,
-  settleSource,
   strokeBias,
   sway,
   thinTracks,
@@ -36,7 +33,7 @@ import {
 import { buildBrassDiverGlb } from './brass-diver-glb';
 import { Hands } from './hands';
 import { hillTramHalt } from './raw-kits';
-import { lanternRay, nightWatchKeeper } from './rigged-kits';
+import { lanternRay, modelled, nightWatchKeeper } from './rigged-kits';
 import { buildPeriscopeDiverGlb } from './periscope-diver-glb';
 
 /** Ids of what demo clips are made of, the same each time. */
@@ -47,19 +44,8 @@ function clip(hands: Hands, name: string, lengthSeconds: number, rate: number, l
   return clipId(name);
 }
 
-const keysOf = (hands: Hands, name: string, part?: string): KeyRef[] =>
-  hands.kit.clips[clipId(name)].tracks.flatMap((track) =>
-    track.kind === 'keys' && (part === undefined || track.part === hands.part(part)) ? track.keys.map(({ time }) => ({ track: track.id, time })) : [],
-  );
-
-async function taken(glb: Uint8Array, fileName: string, name: string, rulebook: Rulebook, blobs: Blobs): Promise<Hands> {
-  const { kit } = await readGltf(glb, fileName, blobs);
-  const hands = new Hands(kit, blobs);
-  hands.do(callOf(renameKit, { name }));
-  hands.do(callOf(setTarget, { rulebook: rulebook.id, version: rulebook.version }));
-  hands.do(callOf(settleSource, { space: hands.kit.source!.space }));
-  return hands;
-}
+const keysOf = (hands: Hands, name: string): KeyRef[] =>
+  hands.kit.clips[clipId(name)].tracks.flatMap((track) => (track.kind === 'keys' ? track.keys.map(({ time }) => ({ track: track.id, time })) : []));
 
 /** The halt with its car going: up the hill, a stop with a bounce, and down again; bell and lamp as cues. */
 export async function hillTramHaltMoving(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
@@ -130,7 +116,7 @@ export async function nightWatchKeeperMoving(rulebook: Rulebook, blobs: Blobs): 
 
 /** The block diver: bobbing by a formula, blinking as an overlay, its periscope swaying and settling. */
 export async function periscopeDiver(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
-  const hands = await taken(await buildPeriscopeDiverGlb(), 'periscope-diver.glb', 'Periscope diver', rulebook, blobs);
+  const hands = await modelled(await buildPeriscopeDiverGlb(), 'periscope-diver.glb', 'Periscope diver', rulebook, blobs);
   const rate = rulebook.motion?.rate ?? 20;
   const stand = clip(hands, 'stand', 2, rate, 'loop');
   hands.do(callOf(setFormula, { clip: stand, part: hands.part('trunk'), property: 'offset', axis: 1, source: '0.03 * sin(tau * u)' }));
@@ -158,6 +144,6 @@ export async function periscopeDiver(rulebook: Rulebook, blobs: Blobs): Promise<
 
 /** The diver's jig as it was taken: nine seconds, a little of everything, to be trimmed and looped. */
 export async function brassDiver(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
-  const hands = await taken(await buildBrassDiverGlb(), 'brass-diver.glb', 'Brass diver’s jig', rulebook, blobs);
+  const hands = await modelled(await buildBrassDiverGlb(), 'brass-diver.glb', 'Brass diver’s jig', rulebook, blobs);
   return hands.kit;
 }

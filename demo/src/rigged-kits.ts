@@ -22,7 +22,8 @@ import { Hands } from './hands';
 import { buildLanternRayGlb, rayBoxes } from './lantern-ray-glb';
 import { buildNightWatchKeeperGlb } from './night-watch-keeper-glb';
 
-async function modelled(glb: Uint8Array, fileName: string, name: string, rulebook: Rulebook, blobs: Blobs): Promise<Hands> {
+/** A demo file taken in under a name, for a target, in the space that it says. */
+export async function modelled(glb: Uint8Array, fileName: string, name: string, rulebook: Rulebook, blobs: Blobs): Promise<Hands> {
   const { kit } = await readGltf(glb, fileName, blobs);
   const hands = new Hands(kit, blobs);
   hands.do(callOf(renameKit, { name }));

@@ -20,13 +20,12 @@ import {
 } from '../../document';
 import { reachOf, turnNearest } from '../../geometry';
 import { clipOf } from '../clip-operations';
-import { cutSamples } from '../cut-clip';
 import { easingCorners } from '../easing';
 import { formulaOf, formulaValue, restValue } from '../formula';
 import { trackLength } from '../track-times';
 import { valueOf } from '../split-keys';
 import { number } from './chosen';
-import { frames } from './close-loop';
+import { frames, rowOf } from './close-loop';
 import { curveKeys, straightKeys } from './fit-keys';
 
 export interface Tolerance {
@@ -88,7 +87,7 @@ function denseSamples(kit: Kit, track: SampleTrack, blobs: Blobs): Samples[] {
   const times = curve ? [...new Set([...own, ...frames(own[0], own[own.length - 1], 1 / DENSE)])].sort((a, b) => a - b) : own;
   const width = track.values.size;
   const all = readArray<Float32Array>(blobs, track.values);
-  const row = (time: number, i: number) => (curve ? readArray<Float32Array>(blobs, cutSamples(track, time, time, blobs)!.values).subarray(width, 2 * width) : all.subarray(i * width, (i + 1) * width));
+  const row = (time: number, i: number) => (curve ? rowOf(track, time, blobs).subarray(width, 2 * width) : all.subarray(i * width, (i + 1) * width));
   const rows = times.map((time, i) => [...row(time, i)]);
   if (track.property === 'rotation') {
     const { turnOrder } = partOf(kit, track.part);
