@@ -17,8 +17,21 @@ export function CommandFinder({ open, commands, onClose }: { open: boolean; comm
     stop();
     onClose();
   };
+  const show = (command: Command | null | undefined) => (command?.calls && !command.blocked ? begin(command.calls) : stop());
+  // The first one is highlighted by itself, which the list does not tell.
+  const showFirst = (inputValue: string) => show(filterOptions(commands, { inputValue, getOptionLabel: ({ title }) => title }).find(({ blocked }) => !blocked));
   return (
-    <Dialog open={open} onClose={close} fullWidth maxWidth="sm" slotProps={{ paper: { sx: { position: 'fixed', top: 72, m: 0 } } }} aria-label="Find a command">
+    // Over the Ledger, so that the bench shows what the command in view would do.
+    <Dialog
+      open={open}
+      onClose={close}
+      fullWidth
+      slotProps={{
+        backdrop: { invisible: true },
+        paper: { sx: { position: 'fixed', top: 140, left: 8, m: 0, width: 'min(400px, 100%)', maxWidth: 400, border: 1, borderColor: 'kit.line', boxShadow: 8 } },
+      }}
+      aria-label="Find a command"
+    >
       <Autocomplete
         open
         autoHighlight
@@ -31,7 +44,8 @@ export function CommandFinder({ open, commands, onClose }: { open: boolean; comm
           close();
           command?.run();
         }}
-        onHighlightChange={(_, command) => (command?.calls ? begin(command.calls) : stop())}
+        onInputChange={(_, text) => (text === '' ? stop() : showFirst(text))}
+        onHighlightChange={(_, command) => show(command)}
         renderInput={(params) => <TextField {...params} autoFocus label="What do you want to do?" sx={{ m: 3, width: 'calc(100% - 24px)' }} />}
         renderOption={({ key, ...props }, command) => (
           <Box component="li" key={key} {...props} sx={{ display: 'flex', gap: 2, fontSize: 13.5 }}>

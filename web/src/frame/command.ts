@@ -10,6 +10,8 @@ export interface Command {
   /** Why it can't be done just now, or null. */
   blocked?: string | null;
   run: () => void;
+  /** Its keys are no text: they work in a field too. */
+  whileTyping?: boolean;
   /** What it would do, shown on the bench while it is the one in view in the finder. */
   calls?: () => Call | Call[];
 }

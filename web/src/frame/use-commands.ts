@@ -55,7 +55,7 @@ export function useCommands(stage: Stage) {
     })),
     { id: 'undo', title: 'Undo', group: 'Everywhere', keys: ['Ctrl Z'], run: () => void session.undo() },
     { id: 'redo', title: 'Redo', group: 'Everywhere', keys: ['Ctrl Shift Z', 'Ctrl Y'], run: () => void session.redo() },
-    { id: 'find', title: 'Find any command', group: 'Everywhere', keys: ['Ctrl K'], run: () => setPanel('finder') },
+    { id: 'find', title: 'Find any command', group: 'Everywhere', keys: ['Ctrl K'], whileTyping: true, run: () => setPanel('finder') },
     { id: 'history', title: 'Show the history', group: 'Everywhere', keys: ['Shift H'], run: () => setPanel('history') },
     { id: 'help', title: 'List the keys', group: 'Everywhere', keys: ['?'], run: () => setPanel('help') },
     { id: 'card', title: 'Go to the Card', group: 'Everywhere', keys: ['C'], run: () => document.querySelector<HTMLElement>('[aria-label="Card"]')?.focus() },
@@ -131,11 +131,11 @@ export function useCommands(stage: Stage) {
   });
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || document.querySelector('[role="dialog"], [role="menu"]')) return;
+      if (document.querySelector('[role="dialog"], [role="menu"]')) return;
       // Enter and Space belong to the control that has the keyboard.
       if (event.key === ' ' && event.target instanceof HTMLElement && event.target.closest('button, a, [role="button"], [role="slider"]')) return;
       const command = latest.current.find((one) => matchesKey(event, one.keys));
-      if (!command || command.blocked) return;
+      if (!command || command.blocked || (isTyping(event.target) && !command.whileTyping)) return;
       event.preventDefault();
       command.run();
     };

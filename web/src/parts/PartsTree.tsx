@@ -7,7 +7,7 @@ import VisibilityOffOutlined from '@mui/icons-material/VisibilityOffOutlined';
 import ChevronRight from '@mui/icons-material/ChevronRight';
 import ExpandMore from '@mui/icons-material/ExpandMore';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { Tree, type NodeRendererProps, type TreeApi } from 'react-arborist';
+import { Tree, type NodeRendererProps, type RowRendererProps, type TreeApi } from 'react-arborist';
 import { callOf, childrenOf, count, partsInOrder, renameParts, reparentParts, roleOf, setHidden, type Id, type Kit } from '@itchkit/core';
 import { useTrying } from '../card/TryButton';
 import { Empty } from '../frame/Section';
@@ -18,7 +18,8 @@ interface Row {
   name: string;
   hidden: boolean;
   role: string | null;
-  children: Row[] | null;
+  /** Empty where nothing hangs below; a list all the same, so that something can be hung there. */
+  children: Row[];
 }
 
 const ROW_HEIGHT = 26;
@@ -28,10 +29,10 @@ function rowsOf(kit: Kit, role: (id: Id) => string | null): Row[] {
   const roots: Row[] = [];
   const rows = new Map<Id, Row>();
   for (const part of partsInOrder(kit)) {
-    const row: Row = { id: part.id, name: part.name, hidden: part.hidden, role: role(part.id), children: null };
+    const row: Row = { id: part.id, name: part.name, hidden: part.hidden, role: role(part.id), children: [] };
     rows.set(part.id, row);
     if (part.parent === null) roots.push(row);
-    else (rows.get(part.parent)!.children ??= []).push(row);
+    else rows.get(part.parent)!.children.push(row);
   }
   return roots;
 }
@@ -110,6 +111,7 @@ export function PartsTree() {
           <Tree<Row>
             ref={tree}
             data={data}
+            renderRow={TreeRow}
             width={size.width}
             height={size.height}
             rowHeight={ROW_HEIGHT}
@@ -161,6 +163,22 @@ function placeAmong(kit: Kit, dragged: Id[], parent: Id | null, index: number): 
     .filter((part) => !dragged.includes(part.id)).length;
 }
 
+/** What has nothing below it is neither open nor folded. */
+function TreeRow({ node, attrs, innerRef, children }: RowRendererProps<Row>) {
+  return (
+    <div
+      {...attrs}
+      aria-expanded={node.data.children.length > 0 ? node.isOpen : undefined}
+      aria-selected={node.isSelected}
+      ref={innerRef}
+      onFocus={(event) => event.stopPropagation()}
+      onClick={(event) => node.handleClick(event)}
+    >
+      {children}
+    </div>
+  );
+}
+
 function PartRow({ node, style, dragHandle }: NodeRendererProps<Row>) {
   const by = useTrying();
   const run = useRun();
@@ -190,7 +208,7 @@ function PartRow({ node, style, dragHandle }: NodeRendererProps<Row>) {
       }}
     >
       <Box component="span" onClick={() => node.toggle()} sx={{ width: 18, display: 'inline-flex', color: 'text.secondary', ml: 1 }}>
-        {node.isInternal && (node.isOpen ? <ExpandMore sx={{ fontSize: 16 }} /> : <ChevronRight sx={{ fontSize: 16 }} />)}
+        {node.data.children.length > 0 && (node.isOpen ? <ExpandMore sx={{ fontSize: 16 }} /> : <ChevronRight sx={{ fontSize: 16 }} />)}
       </Box>
       {node.isEditing ? (
         <Box
