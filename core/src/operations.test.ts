@@ -184,6 +184,7 @@ const CALLS: Record<string, unknown> = {
   'motion.mend-seam': { clip: 'clip', by: 'fade', seconds: 0.5 },
   'motion.paste-keys': { clip: 'clip', time: 0.25, tracks: [{ part: 'b', property: 'offset', axis: 1, keys: [{ time: 0, value: 2, easing: 'hold' }] }], onto: 'c' },
   'motion.put': { motion: 'glide', clip: 'made', name: 'glide', joints: { trunk: 'b' }, choices: { armSpread: 0, stride: 1, hipHeight: 0, mirrored: false, inPlace: true }, rate: 30 },
+  'motion.adjust': { clip: 'clip', choices: { armSpread: 0, stride: 1, hipHeight: 0, mirrored: true, inPlace: false }, pinned: false, planted: null },
   'motion.pin-feet': { clip: 'standing', legs: [['leg1', 'leg2', 'leg3']] },
   'motion.remove-cues': { clip: 'second', cues: ['bell'] },
   'motion.remove-flags': { clip: 'second', flags: ['start'] },

@@ -54,6 +54,7 @@ import {
   thinTracks,
   trimTail,
   writeRecording,
+  adjustMotion,
   pinFeet,
   putMotion,
 } from './motion';
@@ -273,6 +274,7 @@ const ALL = [
   writeRecording,
   pinFeet,
   putMotion,
+  adjustMotion,
   addClip,
   setClip,
   placeClip,

@@ -1,11 +1,11 @@
 import Joi from 'joi';
 import { defineOperation, idSchema, newId, putArray, readArray, type Blobs, type Clip, type Id, type Key, type KeyTrack, type SampleTrack, type Track } from '../document';
 import { clipOf, clipsInOrder } from './clip-operations';
+import { rowOf } from './cut-clip';
 import { restValue } from './formula';
 import { valueOf } from './split-keys';
 import { tidyTime } from './same-time';
 import { refuseFormulas } from './tools/chosen';
-import { rowOf } from './tools/close-loop';
 
 /** A jump takes this long, seconds. */
 const JUMP = 1e-4;

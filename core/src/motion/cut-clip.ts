@@ -70,6 +70,11 @@ export function cutSamples(track: SampleTrack, from: number, to: number, blobs: 
   };
 }
 
+/** Row of a dense track at a time: value, or tangents and value. */
+export function rowOf(track: SampleTrack, time: number, blobs: Blobs): Float32Array {
+  return Float32Array.from(rowAt(track, readArray<Float32Array>(blobs, track.times), readArray<Float32Array>(blobs, track.values), track.values.size, time));
+}
+
 /** A row at any time, with tangents where the track is a curve: those of the cubic that runs through there. */
 function rowAt(track: SampleTrack, times: Float32Array, values: Float32Array, width: number, time: number): number[] {
   const curve = track.interpolation === 'curve';

@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { defineOperation, idSchema, KEY_PROPERTIES, MOST_FORMULA, newId, partOf, type FormulaTrack, type Id } from '../document';
 import { clipOf } from './clip-operations';
 import { FormulaError, readFormula } from './formula';
-import { frames } from './tools/close-loop';
+import { frames } from './frames';
 
 /** Lets a formula move one axis of a part in a clip; what moved it there until now goes. @throws {FormulaError} with the character where it fails */
 export const setFormula = defineOperation<{ clip: Id; part: Id; property: FormulaTrack['property']; axis: number; source: string }>({

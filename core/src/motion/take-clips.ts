@@ -21,6 +21,7 @@ import {
 import { conjugateQuat, decomposeMatrix, flattenParts, multiplyQuats, normalizeQuat, Poser, restWorlds, rotateVector, type Mat4 } from '../geometry';
 import { compileClip, sampleClip } from './sampler';
 import { trackTimes } from './track-times';
+import { worldTurns } from './world-turns';
 
 /** Rests that differ by less are the same, as a quaternion and as a share. */
 const SAME = 1e-4;
@@ -33,6 +34,8 @@ interface TakeClipsArgs {
   pairs: Record<Id, Id | null>;
   /** Factor for what moves by metres: 1 takes it as it is. */
   scale: number;
+  /** What the clips are to be here, where that is not left open: by their ids there. */
+  as?: Record<Id, { id: Id; name: string }>;
 }
 
 /**
@@ -49,8 +52,9 @@ export const takeClips = defineOperation<TakeClipsArgs>({
     clips: idsSchema.required(),
     pairs: Joi.object().pattern(idSchema, idSchema.allow(null)).required(),
     scale: Joi.number().positive().max(1000).required(),
+    as: Joi.object().pattern(idSchema, Joi.object({ id: idSchema.required(), name: Joi.string().min(1).max(200).required() })),
   }),
-  change(kit, { source, clips, pairs, scale }, blobs) {
+  change(kit, { source, clips, pairs, scale, as }, blobs) {
     checkKit(source);
     for (const part of Object.values(pairs))
       if (part !== null && !kit.parts[part]) throw new KitError('part-missing', 'A part that was chosen for a motion is no longer in the kit. Look at the table again.', part);
@@ -59,9 +63,10 @@ export const takeClips = defineOperation<TakeClipsArgs>({
     for (const id of clips) {
       const clip = source.clips[id];
       if (!clip) throw new KitError('clip-missing', 'A clip that was chosen is not in that file. Look at the list again.', id);
-      const made = newId();
-      let name = clip.name;
-      for (let n = 2; taken.has(name); n++) name = `${clip.name} ${n}`;
+      const made = as?.[id]?.id ?? newId();
+      const wanted = as?.[id]?.name ?? clip.name;
+      let name = wanted;
+      for (let n = 2; taken.has(name); n++) name = `${wanted} ${n}`;
       taken.add(name);
       kit.clips[made] = { ...clip, id: made, name, order: ++order, tracks: carryTracks(kit, source, clip, pairs, scale, blobs) };
     }
@@ -104,17 +109,6 @@ function scaled(track: Track, scale: number, blobs: Blobs): Track {
       track.values.size,
     ),
   };
-}
-
-/** World turns of every part, without scale, in a pose. */
-function worldTurns(poser: Poser): Quat[] {
-  const { flat, rotation } = poser;
-  const out: Quat[] = [];
-  for (let i = 0; i < flat.ids.length; i++) {
-    const own: Quat = [rotation[4 * i], rotation[4 * i + 1], rotation[4 * i + 2], rotation[4 * i + 3]];
-    out.push(normalizeQuat(flat.parent[i] < 0 ? own : multiplyQuats(out[flat.parent[i]], own)));
-  }
-  return out;
 }
 
 /** Motion relative to rest in the world, for the parts named, as dense tracks. */

@@ -6,10 +6,11 @@ import VisibilityOutlined from '@mui/icons-material/VisibilityOutlined';
 import VisibilityOffOutlined from '@mui/icons-material/VisibilityOffOutlined';
 import ChevronRight from '@mui/icons-material/ChevronRight';
 import ExpandMore from '@mui/icons-material/ExpandMore';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { Tree, type NodeRendererProps, type RowRendererProps, type TreeApi } from 'react-arborist';
 import { callOf, childrenOf, count, partsInOrder, renameParts, reparentParts, roleOf, setHidden, type Id, type Kit } from '@itchkit/core';
 import { useTrying } from '../card/TryButton';
+import { isTyping } from '../frame/command';
 import { Empty } from '../frame/Section';
 import { useKit, useRulebook, useRun, useSetUi, useUi } from '../session/context';
 
@@ -35,6 +36,15 @@ function rowsOf(kit: Kit, role: (id: Id) => string | null): Row[] {
     else rows.get(part.parent)!.children.push(row);
   }
   return roots;
+}
+
+/** Letters, digits and Delete are the workspace's keys here too, not the tree's search for a name; arrows, Space and Enter are the tree's. */
+function passOn(event: KeyboardEvent) {
+  const own = event.key === ' ' || (event.key.length > 1 && !['Delete', 'Backspace', 'Escape'].includes(event.key));
+  if (own || event.ctrlKey || event.metaKey || isTyping(event.target)) return;
+  event.stopPropagation();
+  event.preventDefault();
+  window.dispatchEvent(new window.KeyboardEvent('keydown', event.nativeEvent));
 }
 
 /** The tree of parts: drag to hang elsewhere (nothing moves on the bench; with Alt its numbers stay and it moves along), F2 to rename. */
@@ -98,6 +108,7 @@ export function PartsTree() {
       <Box
         ref={holder}
         sx={{ flex: 1, minHeight: 0 }}
+        onKeyDownCapture={passOn}
         onKeyDown={(event) => !event.ctrlKey && !event.metaKey && event.stopPropagation()}
         onDragEndCapture={() => {
           dragged.current = '';

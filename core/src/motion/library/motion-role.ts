@@ -106,3 +106,15 @@ export function rolesByName(kit: Kit, parts: readonly Id[] = Object.keys(kit.par
   }
   return out;
 }
+
+/** The part on the other side of each, by their names; of parts without a side nothing. */
+export function twinsByName(kit: Kit): Map<Id, Id> {
+  const plain = new Map(Object.values(kit.parts).map(({ id, name }) => [id, plainName(name)]));
+  const byPlain = new Map([...plain].reverse().map(([id, name]) => [name, id]));
+  const out = new Map<Id, Id>();
+  for (const [id, name] of plain) {
+    const other = byPlain.get(name.replace(/^[<>]/, (side) => (side === '<' ? '>' : '<')));
+    if (/^[<>]/.test(name) && other !== undefined && byPlain.get(name) === id) out.set(id, other);
+  }
+  return out;
+}

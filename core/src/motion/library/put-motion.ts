@@ -30,7 +30,7 @@ export interface MotionChoices {
 
 export const PLAIN_CHOICES: MotionChoices = { armSpread: 0, stride: 1, hipHeight: 0, mirrored: false, inPlace: true };
 
-const choicesSchema = Joi.object({
+export const choicesSchema = Joi.object({
   armSpread: Joi.number().min(-60).max(90).required(),
   stride: Joi.number().greater(0).max(3).required(),
   hipHeight: Joi.number().min(-0.6).max(0.3).required(),

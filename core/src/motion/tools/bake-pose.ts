@@ -7,7 +7,7 @@ import { compileClip, sampleClip } from '../sampler';
 import { SAME_TIME } from '../same-time';
 import { trackTimes } from '../track-times';
 import { ToolError, trackFor } from './chosen';
-import { frames } from './close-loop';
+import { frames } from '../frames';
 
 /** Less than this is nothing, metres, degrees or a factor. */
 const NOTHING = 1e-9;

@@ -2,7 +2,8 @@ import Joi from 'joi';
 import { defineOperation, idSchema, putArray, readArray, type Blobs, type Clip, type Id, type KeyTrack, type SampleTrack } from '../../document';
 import { slerpQuats } from '../../geometry';
 import { clipOf } from '../clip-operations';
-import { cutSamples } from '../cut-clip';
+import { rowOf } from '../cut-clip';
+import { frames } from '../frames';
 import { keysBetween, valueOf } from '../split-keys';
 import { SAME_TIME, tidyTime } from '../same-time';
 import { restValue } from '../formula';
@@ -12,11 +13,6 @@ import { refuseFormulas, ToolError } from './chosen';
 /** Last time at which a clip has a key or a sample, seconds; 0 where it has none. */
 export function lastKeyTime(clip: Clip, blobs: Blobs): number {
   return Math.max(0, ...clip.tracks.map((track) => [...trackTimes(track, blobs)].at(-1) ?? 0));
-}
-
-/** Row of a dense track at a time: value, or tangents and value. */
-export function rowOf(track: SampleTrack, time: number, blobs: Blobs): Float32Array {
-  return readArray<Float32Array>(blobs, cutSamples(track, time, time, blobs)!.values);
 }
 
 function endsAsItBegins(clip: Clip, time: number, blobs: Blobs): boolean {
@@ -125,12 +121,6 @@ export const mendSeam = defineOperation<{ clip: Id; by: 'fade' | 'spread'; secon
 });
 
 const smooth = (u: number) => u * u * (3 - 2 * u);
-
-/** From one time to another, a frame apart, with both ends. */
-export function frames(from: number, to: number, frame: number): number[] {
-  const n = Math.max(1, Math.round((to - from) / frame));
-  return Array.from({ length: n + 1 }, (_, i) => from + ((to - from) * i) / n);
-}
 
 function mendSamples(track: SampleTrack, by: 'fade' | 'spread', [from, to]: [number, number], end: number, length: number, frame: number, blobs: Blobs): void {
   const width = track.values.size;

@@ -5,7 +5,7 @@ import { restValue } from '../formula';
 import { tidyTime } from '../same-time';
 import { valueOf } from '../split-keys';
 import { number, trackFor } from './chosen';
-import { frames } from './close-loop';
+import { frames } from '../frames';
 
 /** A number from 0 to 1 at every call, the same for the same seed (mulberry32). */
 export function seeded(seed: number): () => number {

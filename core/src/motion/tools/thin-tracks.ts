@@ -20,12 +20,13 @@ import {
 } from '../../document';
 import { reachOf, turnNearest } from '../../geometry';
 import { clipOf } from '../clip-operations';
+import { rowOf } from '../cut-clip';
 import { easingCorners } from '../easing';
+import { frames } from '../frames';
 import { formulaOf, formulaValue, restValue } from '../formula';
 import { trackLength } from '../track-times';
 import { valueOf } from '../split-keys';
 import { number } from './chosen';
-import { frames, rowOf } from './close-loop';
 import { curveKeys, straightKeys } from './fit-keys';
 
 export interface Tolerance {

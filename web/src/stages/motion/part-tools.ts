@@ -1,21 +1,4 @@
-import {
-  bakePose,
-  boundsByPart,
-  callOf,
-  echo,
-  fittingName,
-  insertParent,
-  keysToTwin,
-  newId,
-  pinFeet,
-  restWorlds,
-  rolesByName,
-  showParts,
-  subtreeOf,
-  type Id,
-  type Kit,
-  type Rulebook,
-} from '@itchkit/core';
+import { bakePose, boundsByPart, callOf, echo, fittingName, insertParent, keysToTwin, legsOf, newId, pinFeet, restWorlds, showParts, subtreeOf, type Id, type Kit, type Rulebook } from '@itchkit/core';
 import { chosen, needsKeys, needsPart, num, type MotionTool, type ToolContext } from './motion-tool';
 import { twinPairs } from './twin-pairs';
 
@@ -29,23 +12,6 @@ function chainBelow(kit: Kit, part: Id): Id[] {
     out.push(next.id);
     at = next.id;
   }
-}
-
-/** Legs by the names of their joints, upper, lower and foot. */
-function legsOf(kit: Kit): [Id, Id, Id][] {
-  const roles = rolesByName(kit);
-  return (['l', 'r'] as const).flatMap((side) =>
-    (
-      [
-        [`thigh_${side}`, `shin_${side}`, `foot_${side}`],
-        [`fore_upper_${side}`, `fore_lower_${side}`, `fore_foot_${side}`],
-        [`hind_upper_${side}`, `hind_lower_${side}`, `hind_foot_${side}`],
-      ] as const
-    ).flatMap((names): [Id, Id, Id][] => {
-      const [a, b, c] = names.map((name) => roles[name]);
-      return a !== undefined && b !== undefined && c !== undefined && kit.parts[b].parent === a && kit.parts[c].parent === b ? [[a, b, c]] : [];
-    }),
-  );
 }
 
 const chainOf = ({ kit, parts }: ToolContext) => (parts.length > 1 ? parts.slice(1) : parts.length === 1 ? chainBelow(kit, parts[0]) : []);

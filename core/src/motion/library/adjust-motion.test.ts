@@ -1,0 +1,114 @@
+import { MemoryBlobs, type Id, type Kit, type Vec3 } from '../../document';
+import { callOf } from '../../operations';
+import { body, placesOf } from '../../tests/body';
+import { run } from '../../tests/helpers';
+import { takeClips } from '../take-clips';
+import { matchByNames } from '../match-names';
+import { adjustMotion, AS_IT_IS, PLAIN_CHOICES, plantedFeet, putMotion, type MotionChoices } from '.';
+
+const put = (kit: Kit, motion: string, choices: Partial<MotionChoices> = {}) =>
+  run(kit, new MemoryBlobs(), callOf(putMotion, { motion, clip: 'made', name: motion, joints: null, choices: { ...PLAIN_CHOICES, inPlace: false, ...choices }, rate: 30 }));
+const adjust = (kit: Kit, choices: Partial<MotionChoices>, pinned = false) =>
+  run(kit, new MemoryBlobs(), callOf(adjustMotion, { clip: 'made', choices: { ...AS_IT_IS, ...choices }, pinned, planted: null }));
+const TIMES = Array.from({ length: 41 }, (_, i) => (1.1 * i) / 40);
+const apart = (a: Vec3, b: Vec3) => Math.hypot(...a.map((value, k) => value - b[k]));
+const furthest = (a: Vec3[], b: Vec3[]) => Math.max(...a.map((place, i) => apart(place, b[i])));
+
+test('nothing asked for changes nothing', () => {
+  const kit = put(body(), 'walk');
+  expect(adjust(kit, {}).clips.made.tracks).toEqual(kit.clips.made.tracks);
+});
+
+test.each([[false], [true]])('in the mirror is as if it had been made in the mirror, and twice is as it was (axes turned: %s)', (turned) => {
+  const kit = put(body(1, turned), 'wave');
+  const once = adjust(kit, { mirrored: true });
+  const asMade = put(body(1, turned), 'wave', { mirrored: true });
+  const twice = adjust(once, { mirrored: true });
+  for (const part of ['hips', 'head', 'hand_l', 'hand_r', 'foot_l'])
+    for (const [made, wanted] of [
+      [once, asMade],
+      [twice, kit],
+    ])
+      expect(furthest(placesOf(made, part, TIMES), placesOf(wanted, part, TIMES))).toBeLessThan(0.008);
+});
+
+test('longer steps go further in the same time, and what stood stays on one place', () => {
+  const kit = put(body(), 'walk');
+  const long = adjust(kit, { stride: 1.3 });
+  const way = (of: Kit) => placesOf(of, 'hips', [1.1])[0][2] - placesOf(of, 'hips', [0])[0][2];
+  expect(way(long)).toBeCloseTo(1.3 * way(kit), 2);
+  expect(slide(long, kit)).toBeLessThan(0.01);
+});
+
+test('lower hips leave the feet where they were; no travel brings the root back to where it began', () => {
+  const kit = put(body(), 'walk');
+  const low = adjust(kit, { hipHeight: -0.08 });
+  const [before, after] = [placesOf(kit, 'hips', TIMES), placesOf(low, 'hips', TIMES)];
+  after.forEach((place, i) => expect(before[i][1] - place[1]).toBeGreaterThan(0.06));
+  expect(furthest(placesOf(low, 'foot_l', TIMES), placesOf(kit, 'foot_l', TIMES))).toBeLessThan(0.008);
+  const inPlace = placesOf(adjust(kit, { inPlace: true }), 'hips', [0, kit.clips.made.lengthSeconds]);
+  expect(apart(inPlace[0], inPlace[1])).toBeLessThan(0.004);
+});
+
+test('arms go out from the body, each to its side, and nothing else moves', () => {
+  const kit = put(body(), 'walk');
+  const wide = adjust(kit, { armSpread: 25 });
+  for (const [hand, side] of [
+    ['hand_l', 1],
+    ['hand_r', -1],
+  ] as const) {
+    const before = placesOf(kit, hand, TIMES);
+    placesOf(wide, hand, TIMES).forEach((place, i) => expect(side * (place[0] - before[i][0])).toBeGreaterThan(0.05));
+  }
+  expect(placesOf(wide, 'foot_r', TIMES)).toEqual(placesOf(kit, 'foot_r', TIMES));
+});
+
+/** How far a foot gets from the middle of where it stands, going by when it stands in another kit's clip of the same length. */
+function slide(kit: Kit, told: Kit): number {
+  let most = 0;
+  for (const { foot, from, to } of plantedFeet(told, told.clips.made, new MemoryBlobs())) {
+    if (to - from < 0.1) continue;
+    const places = placesOf(
+      kit,
+      foot,
+      Array.from({ length: 12 }, (_, i) => from + 0.02 + ((to - from - 0.04) * i) / 11),
+    );
+    most = Math.max(most, ...places.map((place) => apart(place, places[6])));
+  }
+  return most;
+}
+
+/** The same body with shorter shins and longer thighs, standing on the ground. */
+function otherwise(): Kit {
+  const kit = body(0.8);
+  const other: Kit = structuredClone(kit);
+  for (const side of ['l', 'r']) {
+    const [shin, foot] = [other.parts[`shin_${side}`], other.parts[`foot_${side}`]];
+    shin.translation = [shin.translation[0], shin.translation[1] * 0.82, shin.translation[2] + 0.01];
+    foot.translation = [foot.translation[0], foot.translation[1] * 1.1, foot.translation[2]];
+  }
+  return other;
+}
+
+test('a walk taken from another body keeps its planted feet within 1 cm when they are pinned, and on the ground', () => {
+  const source = put(body(), 'walk');
+  const blobs = new MemoryBlobs();
+  const target = otherwise();
+  const pairs = matchByNames(source, target) as Record<Id, Id>;
+  const scale = 0.8;
+  const taken = run(target, blobs, callOf(takeClips, { source, clips: ['made'], pairs, scale, as: { made: { id: 'made', name: 'walk' } } }));
+  const planted = plantedFeet(source, source.clips.made, blobs).map((one) => ({ ...one, foot: pairs[one.foot], lift: scale * one.lift }));
+  const fitted = run(taken, blobs, callOf(adjustMotion, { clip: 'made', choices: AS_IT_IS, pinned: true, planted }));
+  expect(slide(taken, source)).toBeGreaterThan(0.0125);
+  expect(slide(fitted, source)).toBeLessThan(0.01);
+  const ground = placesOf({ ...target, clips: { made: { ...fitted.clips.made, tracks: [] } } }, 'foot_l', [0])[0][1];
+  for (const { foot, from, to, lift } of planted) if (to - from > 0.1) expect(Math.abs(placesOf(fitted, foot, [(from + to) / 2])[0][1] - ground - lift)).toBeLessThan(0.006);
+});
+
+test('what cannot be fitted says what is missing', () => {
+  const kit = put(body(), 'walk');
+  const nameless: Kit = structuredClone(kit);
+  for (const part of Object.values(nameless.parts)) part.name = `x${part.order}`;
+  expect(() => adjust(nameless, { stride: 2 })).toThrow(/known by their names/);
+  expect(() => adjust(nameless, { armSpread: 10 })).toThrow(/upper arm/);
+});

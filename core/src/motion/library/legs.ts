@@ -1,0 +1,56 @@
+import type { Id, Kit, Quat, Vec3 } from '../../document';
+import { conjugateQuat, multiplyQuats, rotateVector, type Poser } from '../../geometry';
+import { worldTurn } from '../world-turns';
+import { rolesByName, type SidedRole } from './motion-role';
+import { turnBetween, twoBone } from './two-bone';
+
+/** Upper, lower and foot; each hangs below the one before. */
+export type Leg = [Id, Id, Id];
+
+/** Legs by what their joints are for. */
+export function legsOf(kit: Kit, roles: Partial<Record<SidedRole, Id>> = rolesByName(kit)): Leg[] {
+  return (['l', 'r'] as const).flatMap((side) =>
+    (
+      [
+        [`thigh_${side}`, `shin_${side}`, `foot_${side}`],
+        [`fore_upper_${side}`, `fore_lower_${side}`, `fore_foot_${side}`],
+        [`hind_upper_${side}`, `hind_lower_${side}`, `hind_foot_${side}`],
+      ] as const
+    ).flatMap((names): Leg[] => {
+      const [a, b, c] = names.map((name) => roles[name]);
+      return a !== undefined && b !== undefined && c !== undefined && kit.parts[b].parent === a && kit.parts[c].parent === b ? [[a, b, c]] : [];
+    }),
+  );
+}
+
+/** Where a joint is at a moment, how it is turned, and how its parent is; in the world. */
+export interface Look {
+  at: Vec3;
+  turn: Quat;
+  above: Quat;
+}
+
+export function placeIn(poser: Poser, part: Id): Vec3 {
+  const world = poser.worldOf(part);
+  return [world[12], world[13], world[14]];
+}
+
+export function looksAt(kit: Kit, poser: Poser, leg: readonly Id[]): Look[] {
+  return leg.map((part) => ({ at: placeIn(poser, part), turn: worldTurn(poser, part), above: worldTurn(poser, kit.parts[part].parent) }));
+}
+
+/** Turns after rest of a leg's three joints with its foot moved by so much, metres in the world; the foot lies as it lay. */
+export function stepTo(kit: Kit, [upper, lower, foot]: readonly Id[], [a, b, c]: Look[], shift: Vec3): Quat[] {
+  const minus = (to: Vec3, from: Vec3) => to.map((value, k) => value - from[k]) as Vec3;
+  const [first, second] = [minus(b.at, a.at), minus(c.at, b.at)];
+  const straight = minus(c.at, a.at);
+  // The knee goes on bending the way it does; of a straight leg that is forward as the upper bone sees it.
+  const bend = minus(b.at, a.at.map((value, k) => value + 0.5 * straight[k]) as Vec3);
+  const pole = Math.hypot(...bend) > 1e-3 * Math.hypot(...straight) ? bend : rotateVector(a.turn, [0, 0, 1]);
+  const target = c.at.map((value, k) => value + shift[k]) as Vec3;
+  const { middle, end } = twoBone(a.at, target, Math.hypot(...first), Math.hypot(...second), pole);
+  const turnA = multiplyQuats(turnBetween(first, pole, minus(middle, a.at), pole), a.turn);
+  const turnB = multiplyQuats(turnBetween(second, pole, minus(end, middle), pole), b.turn);
+  const spin = (id: Id, above: Quat, turn: Quat) => multiplyQuats(conjugateQuat(kit.parts[id].rotation), multiplyQuats(conjugateQuat(above), turn));
+  return [spin(upper, a.above, turnA), spin(lower, turnA, turnB), spin(foot, turnB, c.turn)];
+}
