@@ -1,28 +1,9 @@
 import { partsInOrder, type Id, type Kit, type Part } from '../document';
 import { emptyBounds, growBounds, restWorlds, sizeOf } from '../geometry';
+import { rolesByName } from './library/motion-role';
+import { plainName } from './plain-name';
 
-const SIDES: [RegExp, string][] = [
-  [/(^|[ _.-])(l|lf|left)(?=$|[ _.-])/g, '$1<'],
-  [/(^|[ _.-])(r|rt|right)(?=$|[ _.-])/g, '$1>'],
-];
-
-/** A name without what programs add to it: a namespace, a mark of the kind, separators; sides as one sign each. */
-export function plainName(name: string): string {
-  let plain = name
-    .replace(/^.*[:|]/, '')
-    .replace(/([a-z])([A-Z])/g, '$1_$2')
-    .toLowerCase();
-  for (const [pattern, sign] of SIDES) plain = plain.replace(pattern, sign);
-  plain = plain.replace(/^(left|right)/, (side) => (side === 'left' ? '<' : '>')).replace(/(left|right)$/, (side) => (side === 'left' ? '<' : '>'));
-  const letters = plain
-    .replace(/[ _.-]+/g, ' ')
-    .replace(/\b(jnt|joint|bone|def|ctrl|bip\d*)\b/g, '')
-    .replace(/[^a-z0-9<>]/g, '');
-  const side = /[<>]/.exec(letters)?.[0] ?? '';
-  return side + letters.replace(/[<>]/g, '');
-}
-
-/** Which part of a kit each moving part of another one is, by name: exactly, else by its plain name; each part once. */
+/** Which part of a kit each moving part of another one is, by name: exactly, else by its plain name, else by what a joint of that name is for; each part once. */
 export function matchByNames(source: Kit, kit: Kit): Record<Id, Id | null> {
   const moving = new Set(Object.values(source.clips).flatMap((clip) => clip.tracks.map((track) => track.part)));
   const wanted = partsInOrder(source).filter((part) => moving.has(part.id));
@@ -40,6 +21,8 @@ export function matchByNames(source: Kit, kit: Kit): Record<Id, Id | null> {
   };
   pass((part) => part.name);
   pass((part) => plainName(part.name));
+  const roles = new Map([source, kit].flatMap((one) => Object.entries(rolesByName(one)).map(([role, id]) => [id, role])));
+  pass((part) => roles.get(part.id) ?? '');
   return result;
 }
 

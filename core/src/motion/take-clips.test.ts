@@ -4,7 +4,8 @@ import { composeMatrix, flattenParts, Poser, quatFromTurn } from '../geometry';
 import { readFile } from '../intake';
 import { callOf, runCall } from '../operations';
 import { tailGlb, WALKER_BVH } from '../tests/fixtures';
-import { matchByNames, plainName } from './match-names';
+import { matchByNames } from './match-names';
+import { plainName } from './plain-name';
 import { compileClip, sampleClip } from './sampler';
 import { takeClips } from './take-clips';
 

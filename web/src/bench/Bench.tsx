@@ -148,10 +148,10 @@ export function Bench({ stage }: { stage: Stage }) {
 
 function stageSource(
   stage: Stage,
-  state: { clip: string | null; preview: string | null; time: number; levers: Record<string, number>; held: PoseSource['held']; motion: { stack: boolean } },
+  state: { clip: string | null; preview: string | null; time: number; levers: Record<string, number>; held: PoseSource['held']; motion: { quiet: readonly string[] } },
 ): PoseSource {
   if (state.preview !== null) return { ...REST, clip: state.preview, time: state.time };
-  if (stage === 'motion') return { ...REST, clip: state.clip, time: state.time, held: state.held, stack: state.motion.stack };
+  if (stage === 'motion') return { ...REST, clip: state.clip, time: state.time, held: state.held, quiet: state.motion.quiet };
   // A hinge that is tried.
   if (stage === 'shape') return { ...REST, held: state.held };
   if (stage === 'wiring') return { ...REST, levers: state.levers, held: state.held };

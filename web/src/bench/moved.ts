@@ -20,6 +20,7 @@ import {
 } from '@itchkit/core';
 import type { UiState } from '../session/ui-store';
 import type { Placement } from './bench-view';
+import { snapTime } from '../strip/snap-time';
 
 interface Around {
   stage: Stage;
@@ -63,12 +64,8 @@ export function movedCalls(id: Id, placement: Placement, done: boolean, { stage,
     const at = clipTime(kit.clips[clip].loop, kit.clips[clip].lengthSeconds, time) ?? kit.clips[clip].lengthSeconds;
     const locked = motion.locked;
     const values = changedValues(part, deltaOf(part, placement, currentTurn(kit, clip, id, at)), gizmo, kit, clip, at).filter(({ axis }) => !locked.includes(axis as Axis));
-    if (values.length > 0) run(callOf(setKeys, { clip, time: frameTime(at, kit.clips[clip].rate), values }));
+    if (values.length > 0) run(callOf(setKeys, { clip, time: snapTime(at, kit.clips[clip], motion.snap), values }));
   }
-}
-
-export function frameTime(time: number, rate: number): number {
-  return Number((Math.round(time * rate) / rate).toFixed(9));
 }
 
 function currentTurn(kit: Kit, clip: Id, part: Id, time: number): Vec3 {

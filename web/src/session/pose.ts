@@ -25,8 +25,8 @@ export interface PoseSource {
   /** Values by `leverKey`; null where bindings are not shown. */
   levers: Record<string, number> | null;
   held: { part: Id; delta: PoseDelta } | null;
-  /** Whether overlays run along. */
-  stack?: boolean;
+  /** Overlays that are left out of what runs along; where not given, none runs. */
+  quiet?: readonly Id[];
 }
 
 export const REST: PoseSource = { clip: null, time: 0, levers: null, held: null };
@@ -41,16 +41,16 @@ export function poseForRig(poser: Poser, kit: Kit, { mode, pose, values }: RigSt
   }
 }
 
-const stacks = new WeakMap<Poser, { clip: unknown; clips: unknown; stack: ClipStack }>();
+const stacks = new WeakMap<Poser, { clip: unknown; clips: unknown; quiet: unknown; stack: ClipStack }>();
 
 /** The clip with what runs along, made ready once for as long as nothing of it changes. */
-function stackOf(poser: Poser, kit: Kit, blobs: Blobs, clip: Clip, along: boolean): ClipStack {
+function stackOf(poser: Poser, kit: Kit, blobs: Blobs, clip: Clip, quiet: readonly Id[] | undefined): ClipStack {
   const kept = stacks.get(poser);
-  const clips = along ? kit.clips : null;
-  if (kept && kept.clip === clip && kept.clips === clips) return kept.stack;
-  const overlays = along ? overlaysOf(kit).filter((one) => one.id !== clip.id) : [];
+  const clips = quiet ? kit.clips : null;
+  if (kept && kept.clip === clip && kept.clips === clips && kept.quiet === quiet) return kept.stack;
+  const overlays = quiet ? overlaysOf(kit).filter((one) => one.id !== clip.id && !quiet.includes(one.id)) : [];
   const stack = stackClips({ ...clip, overlay: undefined }, overlays, poser.flat, blobs);
-  stacks.set(poser, { clip, clips, stack });
+  stacks.set(poser, { clip, clips, quiet, stack });
   return stack;
 }
 
@@ -58,7 +58,7 @@ function stackOf(poser: Poser, kit: Kit, blobs: Blobs, clip: Clip, along: boolea
 export function poseKit(poser: Poser, kit: Kit, blobs: Blobs, source: PoseSource, variables: readonly Variable[]): void {
   poser.reset();
   const clip = source.clip === null ? undefined : kit.clips[source.clip];
-  if (clip) sampleStack(stackOf(poser, kit, blobs, clip, source.stack ?? false), source.time, poser.pose);
+  if (clip) sampleStack(stackOf(poser, kit, blobs, clip, source.quiet), source.time, poser.pose);
   if (source.levers) {
     for (const binding of Object.values(kit.bindings)) {
       const index = poser.flat.indexOf.get(binding.part);

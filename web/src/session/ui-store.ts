@@ -1,6 +1,8 @@
 import { createStore, type StoreApi } from 'zustand';
 import type { Axis, BrushMode, Call, CopiedKeys, CouplingValues, Fit, Id, KeyProperty, KeyRef, PoseDelta, TestPose, Vec3 } from '@itchkit/core';
 
+import type { Snap } from '../strip/snap-time';
+
 export type Gizmo = 'move' | 'turn' | 'size';
 
 /** What a click on the bench picks in Shape: parts, points on them, or faces of the one chosen part. */
@@ -51,8 +53,10 @@ export interface MotionState {
   range: [from: number, to: number] | null;
   /** Whether sounds are heard and effects seen. */
   cues: boolean;
-  /** Overlays that run along. */
-  stack: boolean;
+  /** Overlays that are left out of what runs along. */
+  quiet: Id[];
+  /** What times are put onto when they are pointed at. */
+  snap: Snap;
   /** The way of the chosen parts through the clip, and their neighbouring frames. */
   trail: boolean;
   /** The clip as the platform will play it. */
@@ -143,7 +147,8 @@ export function createUiStore(): StoreApi<UiState> {
       speed: 1,
       range: null,
       cues: true,
-      stack: true,
+      quiet: [],
+      snap: 'frame',
       trail: false,
       asPlayed: false,
       curves: false,

@@ -2,9 +2,9 @@
 import Box from '@mui/material/Box';
 import { useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { callOf, moveKeys, type Clip, type Id, type Key } from '@itchkit/core';
-import { frameTime } from '../bench/moved';
 import { useOpenKit, useRun, useUi } from '../session/context';
 import { isSameKey } from './chosen-keys';
+import { snapStep, snapTime } from './snap-time';
 import { useTimeScale } from './time-scale';
 
 interface BeadProps {
@@ -37,12 +37,12 @@ export function Bead({ clip, trackId, keyframe, label, height }: BeadProps) {
     if (Math.abs(by) < 1e-9) return;
     if (run(callOf(moveKeys, { clip: clip.id, keys: before, bySeconds: by, copy }))) ui.setState({ keys: before.map((ref) => ({ ...ref, time: Number((ref.time + by).toFixed(9)) })) });
   };
-  const offset = (event: PointerEvent) => frameTime((event.clientX - drag!.startX) / scale.pixelsPerSecond, clip.rate);
+  const offset = (event: PointerEvent) => snapTime((event.clientX - drag!.startX) / scale.pixelsPerSecond, clip, ui.getState().motion.snap);
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return;
     event.preventDefault();
     if (!chosen) choose(false);
-    move(((event.key === 'ArrowRight' ? 1 : -1) * (event.shiftKey ? 10 : 1)) / clip.rate, event.altKey);
+    move((event.key === 'ArrowRight' ? 1 : -1) * (event.shiftKey ? 10 : 1) * snapStep(clip, ui.getState().motion.snap), event.altKey);
   };
 
   return (

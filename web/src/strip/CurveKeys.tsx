@@ -2,9 +2,9 @@
 import Box from '@mui/material/Box';
 import { useMemo, useState, type PointerEvent } from 'react';
 import { callOf, keySlopes, setKeys, setSlopes, type Clip, type Key, type KeyTrack } from '@itchkit/core';
-import { frameTime } from '../bench/moved';
 import { useKit, useOpenKit, useRun, useUi } from '../session/context';
 import { isSameKey } from './chosen-keys';
+import { snapTime } from './snap-time';
 import { useTimeScale } from './time-scale';
 import { trackColour } from './track-words';
 
@@ -61,7 +61,7 @@ export function CurveKeys({ clip, track, y, value }: CurveKeysProps) {
                 event.currentTarget.setPointerCapture(event.pointerId);
                 ui.setState((state) => ({
                   keys: event.shiftKey ? [...state.keys, { track: track.id, time: key.time }] : [{ track: track.id, time: key.time }],
-                  time: frameTime(key.time, clip.rate),
+                  time: snapTime(key.time, clip, ui.getState().motion.snap),
                   playing: false,
                 }));
                 setHeld({ time: key.time, by: 0 });

@@ -18,7 +18,7 @@ const SPEED_SHARE = 0.26;
 const PLACES = 500;
 
 /** Values of tracks over time, by axis, with their keys and tangents; how fast they change underneath. Of one property at once, since they share a scale. */
-export function CurveView({ clip, height }: { clip: Clip; height: number }) {
+export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | null; height: number }) {
   const kit = useKit();
   const scale = useTimeScale();
   const selection = useUi((state) => state.selection);
@@ -28,10 +28,12 @@ export function CurveView({ clip, height }: { clip: Clip; height: number }) {
   const from = Math.max(0, scale.from);
   const to = Math.min(clip.lengthSeconds, scale.to);
   const lines = useMemo(() => tracks.map((track) => ({ track, points: sampled(clip, track, from, to, PLACES) })), [clip, tracks, from, to]);
+  // What a tool that is tried would make of them.
+  const ghosts = useMemo(() => triedLines(tracks, tried, from, to), [tracks, tried, from, to]);
   const played = usePlayedValues(kit, clip, session.blobs, tracks);
   const [fit, setFit] = useState<[number, number] | null>(null);
   if (tracks.length === 0) return <Empty>Choose a part that has keys or formulas in this clip to see its curves.</Empty>;
-  const [low, high] = fit ?? extentOf(lines.flatMap(({ points }) => points.map(([, value]) => value)));
+  const [low, high] = fit ?? extentOf([...lines.map(({ points }) => points), ...ghosts.map(({ points }) => points)].flatMap((points) => points.map(([, value]) => value)));
   const top = height * (1 - SPEED_SHARE);
   const y = scaleLinear()
     .domain([low, high])
@@ -130,6 +132,18 @@ export function CurveView({ clip, height }: { clip: Clip; height: number }) {
         {lines.map(({ track, points }) => (
           <Box key={track.id} component="path" d={path(points) ?? ''} fill="none" sx={{ stroke: (t) => trackColour(track) ?? t.vars!.palette.kit.sea }} strokeWidth={1.75} />
         ))}
+        {ghosts.map(({ track, points }) => (
+          <Box
+            key={track.id}
+            component="path"
+            data-testid="tried-curve"
+            d={path(points) ?? ''}
+            fill="none"
+            sx={{ stroke: (t) => trackColour(track) ?? t.vars!.palette.kit.sea }}
+            strokeWidth={1.5}
+            strokeDasharray="3 3"
+          />
+        ))}
         {rates.map((points, i) => (
           <Box key={i} component="path" d={speedPath(points) ?? ''} fill="none" opacity={0.75} sx={{ stroke: (t) => trackColour(lines[i].track) ?? t.vars!.palette.kit.sea }} strokeWidth={1} />
         ))}
@@ -137,6 +151,15 @@ export function CurveView({ clip, height }: { clip: Clip; height: number }) {
       {tracks.map((track) => track.kind === 'keys' && <CurveKeys key={track.id} clip={clip} track={track} y={(value) => y(value)} value={(at) => y.invert(at)} />)}
     </Box>
   );
+}
+
+/** The same tracks after what is tried, where they would be others. */
+function triedLines(tracks: readonly Drawn[], tried: Clip | null, from: number, to: number) {
+  if (!tried) return [];
+  return tracks.flatMap((track) => {
+    const other = tried.tracks.filter(isDrawn).find((one) => one.id === track.id || (one.part === track.part && one.property === track.property && one.axis === track.axis));
+    return other && other !== track ? [{ track: other, points: sampled(tried, other, from, Math.min(to, tried.lengthSeconds), PLACES) }] : [];
+  });
 }
 
 /** Tracks whose curves share a scale: of the chosen parts, or of all where none is chosen; of the one property that is asked for, or the first there is. */

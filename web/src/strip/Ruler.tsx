@@ -2,10 +2,10 @@
 import Box from '@mui/material/Box';
 import type { PointerEvent } from 'react';
 import type { Clip } from '@itchkit/core';
-import { frameTime } from '../bench/moved';
 import { niceStep } from '../bench/nice-step';
 import { useOpenKit, useUi } from '../session/context';
 import { stepFrame, whereInClip } from './playing';
+import { snapTime } from './snap-time';
 import { useTimeScale } from './time-scale';
 
 /** Seconds and frames. Drag along it to move through the clip. */
@@ -20,7 +20,7 @@ export function Ruler({ clip, zoom, onZoom }: { clip: Clip; zoom: number; onZoom
   const seek = (event: PointerEvent<HTMLElement>) => {
     const x = event.clientX - event.currentTarget.getBoundingClientRect().left + scale.labels;
     const to = Math.min(clip.lengthSeconds, Math.max(0, scale.seconds(x)));
-    ui.setState({ time: frameTime(to, clip.rate), playing: false });
+    ui.setState({ time: snapTime(to, clip, ui.getState().motion.snap), playing: false });
   };
   return (
     <Box sx={{ height: 34, position: 'sticky', top: 0, zIndex: 3, bgcolor: 'kit.sheet', borderBottom: 1, borderColor: 'divider', display: 'flex' }}>

@@ -75,7 +75,11 @@ function ClipStrip({ clip }: { clip: Clip }) {
           <Box sx={{ position: 'relative', width: LABELS + span + 2 * MARGIN, minHeight: '100%' }}>
             <Ruler clip={clip} zoom={zoom} onZoom={setZoom} />
             <CueLine clip={clip} />
-            {curves ? <CurveView clip={clip} height={Math.max(120, view.height - RULER - 26)} /> : <Rows clip={clip} tried={tried?.clips[clip.id] ?? null} top={view.top} height={view.height} />}
+            {curves ? (
+              <CurveView clip={clip} tried={tried?.clips[clip.id] ?? null} height={Math.max(120, view.height - RULER - 26)} />
+            ) : (
+              <Rows clip={clip} tried={tried?.clips[clip.id] ?? null} top={view.top} height={view.height} />
+            )}
             <SeamMark clip={clip} />
             <Playhead />
           </Box>

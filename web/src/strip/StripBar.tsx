@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { KEY_PROPERTIES, type Clip, type KeyProperty } from '@itchkit/core';
-import { useOpenKit, useSetMotion, useSetUi, useUi } from '../session/context';
+import { useOpenKit, useRulebook, useSetMotion, useSetUi, useUi } from '../session/context';
 import type { MotionState } from '../session/ui-store';
 import { FONT } from '../theme/tokens';
 import { whereInClip } from './playing';
@@ -17,14 +17,15 @@ const ROWS: [MotionState['rows'], string][] = [
 ];
 const SPEEDS = [0.1, 0.25, 0.5, 0.75, 1, 1.5, 2];
 
-const field = { height: 24, fontSize: 12, color: 'text.primary', bgcolor: 'kit.card', border: 1, borderColor: 'divider', borderRadius: 1, px: 0.5 } as const;
+const field = { height: 24, fontSize: 12, color: 'text.primary', bgcolor: 'kit.card', border: 1, borderColor: 'divider', borderRadius: 1, px: 0.25, maxWidth: 92 } as const;
 
 /** What of the clip is listed, how fast it plays and which stretch of it, and whether rows or curves are shown. */
 export function StripBar({ clip }: { clip: Clip }) {
   const { session, ui } = useOpenKit();
   const setUi = useSetUi();
   const setMotion = useSetMotion();
-  const { rows, property, speed, range, curves, asPlayed } = useUi((state) => state.motion);
+  const { rows, property, speed, range, curves, asPlayed, snap } = useUi((state) => state.motion);
+  const stepsOfTarget = useRulebook()?.motion?.rate ?? null;
   const time = useUi((state) => (state.playing ? null : state.time));
   const at = whereInClip(session, ui)?.time ?? 0;
   const seek = (text: string) => {
@@ -52,9 +53,27 @@ export function StripBar({ clip }: { clip: Clip }) {
           defaultValue={time === null ? '' : Number(at.toFixed(4))}
           onKeyDown={(event: { key: string; currentTarget: HTMLInputElement }) => event.key === 'Enter' && seek(event.currentTarget.value)}
           onBlur={(event: { currentTarget: HTMLInputElement }) => Number(event.currentTarget.value) !== Number(at.toFixed(4)) && time !== null && seek(event.currentTarget.value)}
-          sx={{ ...field, width: 64, fontFamily: FONT.figures, fontSize: 11 }}
+          sx={{ ...field, width: 52, fontFamily: FONT.figures, fontSize: 11 }}
         />
         s
+      </Box>
+      <Box
+        component="select"
+        aria-label="Times go onto"
+        title="What times are put onto when they are pointed at; typed ones too"
+        value={snap ?? 'free'}
+        onChange={(event: { target: { value: string } }) => setMotion({ snap: event.target.value === 'frame' ? 'frame' : event.target.value === 'free' ? null : Number(event.target.value) })}
+        sx={field}
+      >
+        <option value="frame">frames</option>
+        {[...new Set([stepsOfTarget, 10, snap])]
+          .filter((rate): rate is number => typeof rate === 'number')
+          .map((rate) => (
+            <option key={rate} value={rate}>
+              {rate === stepsOfTarget ? `target’s 1/${rate} s` : `1/${rate} s`}
+            </option>
+          ))}
+        <option value="free">any time</option>
       </Box>
       <Box component="select" aria-label="Rows of" value={rows} onChange={(event: { target: { value: string } }) => setMotion({ rows: event.target.value as MotionState['rows'] })} sx={field}>
         {ROWS.map(([value, title]) => (
@@ -84,11 +103,11 @@ export function StripBar({ clip }: { clip: Clip }) {
           </option>
         ))}
       </Box>
-      <Box component="button" onClick={() => setEnd(0)} title="Play from here on, over and over" sx={{ ...field, cursor: 'pointer' }}>
-        From here
+      <Box component="button" onClick={() => setEnd(0)} title="Play from here on, over and over" aria-label="From here" sx={{ ...field, cursor: 'pointer' }}>
+        From
       </Box>
-      <Box component="button" onClick={() => setEnd(1)} title="Play up to here, over and over" sx={{ ...field, cursor: 'pointer' }}>
-        To here
+      <Box component="button" onClick={() => setEnd(1)} title="Play up to here, over and over" aria-label="To here" sx={{ ...field, cursor: 'pointer' }}>
+        To
       </Box>
       {range && (
         <Box

@@ -3,13 +3,13 @@ import Box from '@mui/material/Box';
 import IconButton from '@mui/material/IconButton';
 import Close from '@mui/icons-material/Close';
 import { callOf, keyValueAt, removeTrack, setKeys, trackTimes, type Clip, type Key, type Track } from '@itchkit/core';
-import { frameTime } from '../bench/moved';
 import { useKit, useOpenKit, useRun } from '../session/context';
 import { FONT } from '../theme/tokens';
 import { Bead } from './Bead';
 import { keysWithin } from './chosen-keys';
 import { threadPath } from './thread';
 import { isCrowded, tickPath } from './ticks';
+import { snapTime } from './snap-time';
 import { useTimeScale } from './time-scale';
 import { trackColour, trackName } from './track-words';
 
@@ -24,7 +24,7 @@ export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Tr
   const part = kit.parts[track.part]?.name ?? '';
   const addAt = (x: number) => {
     if (track.kind !== 'keys') return;
-    const time = frameTime(Math.min(clip.lengthSeconds, Math.max(0, scale.seconds(x))), clip.rate);
+    const time = snapTime(Math.min(clip.lengthSeconds, Math.max(0, scale.seconds(x))), clip, ui.getState().motion.snap);
     const { property, axis } = track;
     run(callOf(setKeys, { clip: clip.id, time, values: [{ part: track.part, property, axis, value: keyValueAt(kit, clip.id, track.part, property, axis, time) }] }));
   };

@@ -1,18 +1,18 @@
 import type { StoreApi } from 'zustand';
 import { callOf, clipTime, keyValueAt, setKeys, type Axis, type Call, type Clip, type KeyProperty, type KeyValue, type Stage } from '@itchkit/core';
-import { frameTime } from '../bench/moved';
 import type { Session } from '../session/session';
 import type { UiState } from '../session/ui-store';
 import type { TrialStore } from '../trial/trial-store';
+import { snapTime } from './snap-time';
 
 type Run = (calls: Call | Call[], title?: string) => boolean;
 
-/** The clip in view and the time within it, on a frame. */
+/** The clip in view and the time within it, on a frame or whatever else times are put onto. */
 export function whereInClip(session: Session, ui: StoreApi<UiState>): { clip: Clip; time: number } | null {
-  const { clip: id, time } = ui.getState();
+  const { clip: id, time, motion } = ui.getState();
   const clip = id === null ? undefined : session.shown.clips[id];
   if (!clip) return null;
-  return { clip, time: frameTime(clipTime(clip.loop, clip.lengthSeconds, time) ?? clip.lengthSeconds, clip.rate) };
+  return { clip, time: snapTime(clipTime(clip.loop, clip.lengthSeconds, time) ?? clip.lengthSeconds, clip, motion.snap) };
 }
 
 interface Playing {
@@ -87,7 +87,7 @@ export function stepFrame(session: Session, ui: StoreApi<UiState>, by: number): 
   const at = whereInClip(session, ui);
   if (!at) return;
   const time = Math.max(0, Math.min(at.clip.lengthSeconds, at.time + by / at.clip.rate));
-  ui.setState({ playing: false, time: frameTime(time, at.clip.rate) });
+  ui.setState({ playing: false, time: snapTime(time, at.clip, 'frame') });
 }
 
 export function stepKey(session: Session, ui: StoreApi<UiState>, by: -1 | 1): void {

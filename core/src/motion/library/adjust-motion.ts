@@ -159,6 +159,7 @@ class Body {
   /** Moves the root, and puts the feet where they are to be then. @param kept Stands whose place is kept. @param stands During which a foot has to reach the ground. */
   step({ stride, hipHeight, inPlace }: MotionChoices, kept: readonly Planted[], stands: readonly Planted[]): void {
     const { kit, legs, poser, times, restPlaces } = this;
+    const rest = new Map(this.flat.ids.map((id, p) => [id, this.restTurns[p]]));
     const root = this.roles.hips ?? this.roles.trunk;
     if (root === undefined || legs.length === 0)
       throw new MotionPutError('Hips and legs of three joints are needed for this, and not all of them are known by their names. Name them so, or leave the steps as they are.');
@@ -219,7 +220,7 @@ class Body {
       this.offsets[i][p] = this.offsets[i][p].map((value, k) => value + local[k]) as Vec3;
       this.load(i);
       legs.forEach((leg, l) => {
-        const looks = looksAt(kit, poser, leg);
+        const looks = looksAt(kit, poser, leg, rest);
         const shift = feet[l][i].map((value, k) => value + back[k] - looks[2].at[k]) as Vec3;
         stepTo(kit, leg, looks, shift).forEach((spin, k) => (this.spins[i][this.flat.indexOf.get(leg[k])!] = spin));
       });

@@ -28,6 +28,8 @@ export interface Look {
   at: Vec3;
   turn: Quat;
   above: Quat;
+  /** How its parent is turned away from rest. */
+  carried: Quat;
 }
 
 export function placeIn(poser: Poser, part: Id): Vec3 {
@@ -35,20 +37,33 @@ export function placeIn(poser: Poser, part: Id): Vec3 {
   return [world[12], world[13], world[14]];
 }
 
-export function looksAt(kit: Kit, poser: Poser, leg: readonly Id[]): Look[] {
-  return leg.map((part) => ({ at: placeIn(poser, part), turn: worldTurn(poser, part), above: worldTurn(poser, kit.parts[part].parent) }));
+/** @param rest World turns at rest. */
+export function looksAt(kit: Kit, poser: Poser, leg: readonly Id[], rest: ReadonlyMap<Id, Quat>): Look[] {
+  return leg.map((part) => {
+    const { parent } = kit.parts[part];
+    const above = worldTurn(poser, parent);
+    return { at: placeIn(poser, part), turn: worldTurn(poser, part), above, carried: parent === null ? above : multiplyQuats(above, conjugateQuat(rest.get(parent)!)) };
+  });
 }
 
 /** Turns after rest of a leg's three joints with its foot moved by so much, metres in the world; the foot lies as it lay. */
 export function stepTo(kit: Kit, [upper, lower, foot]: readonly Id[], [a, b, c]: Look[], shift: Vec3): Quat[] {
   const minus = (to: Vec3, from: Vec3) => to.map((value, k) => value - from[k]) as Vec3;
+  const dot = (p: Vec3, q: Vec3) => p[0] * q[0] + p[1] * q[1] + p[2] * q[2];
   const [first, second] = [minus(b.at, a.at), minus(c.at, b.at)];
   const straight = minus(c.at, a.at);
-  // The knee goes on bending the way it does; of a straight leg that is forward as the upper bone sees it.
-  const bend = minus(b.at, a.at.map((value, k) => value + 0.5 * straight[k]) as Vec3);
-  const pole = Math.hypot(...bend) > 1e-3 * Math.hypot(...straight) ? bend : rotateVector(a.turn, [0, 0, 1]);
   const target = c.at.map((value, k) => value + shift[k]) as Vec3;
-  const { middle, end } = twoBone(a.at, target, Math.hypot(...first), Math.hypot(...second), pole);
+  const [upperLength, lowerLength] = [Math.hypot(...first), Math.hypot(...second)];
+  // The knee goes on bending the way it does; by how much it bends further, it does so forward, as the hips see it.
+  const along = dot(first, straight) / (dot(straight, straight) || 1);
+  const bend = first.map((value, k) => value - along * straight[k]) as Vec3;
+  const reach = Math.min(Math.hypot(...minus(target, a.at)), upperLength + lowerLength);
+  const knee = (upperLength ** 2 - lowerLength ** 2 + reach ** 2) / (2 * reach || 1);
+  const before = Math.hypot(...bend);
+  const kept = Math.min(1, before / (Math.sqrt(Math.max(0, upperLength ** 2 - knee ** 2)) || 1e-9));
+  const forward = rotateVector(a.carried, [0, 0, 1]);
+  const pole = bend.map((value, k) => (before > 0 ? (kept * value) / before : 0) + (1 - kept) * forward[k]) as Vec3;
+  const { middle, end } = twoBone(a.at, target, upperLength, lowerLength, pole);
   const turnA = multiplyQuats(turnBetween(first, pole, minus(middle, a.at), pole), a.turn);
   const turnB = multiplyQuats(turnBetween(second, pole, minus(end, middle), pole), b.turn);
   const spin = (id: Id, above: Quat, turn: Quat) => multiplyQuats(conjugateQuat(kit.parts[id].rotation), multiplyQuats(conjugateQuat(above), turn));

@@ -1,5 +1,5 @@
 import type { Id, Kit } from '../../document';
-import { plainName } from '../match-names';
+import { plainName } from '../plain-name';
 
 /** What joints are for, without their side. */
 export const MOTION_ROLES = [
@@ -103,6 +103,16 @@ export function rolesByName(kit: Kit, parts: readonly Id[] = Object.keys(kit.par
       const found = WORDS[role].map((word) => byPlain.get(sign + word)).find((id) => id !== undefined);
       if (found !== undefined) out[`${role}${side}` as SidedRole] = found;
     }
+  }
+  // Where nothing else is a thigh, a “leg” is one, and not what hangs below it.
+  for (const [side, sign] of [
+    ['l', '<'],
+    ['r', '>'],
+  ] as const) {
+    const leg = byPlain.get(`${sign}leg`);
+    if (leg === undefined || out[`thigh_${side}`] !== undefined || out[`shin_${side}`] !== leg) continue;
+    out[`thigh_${side}`] = leg;
+    delete out[`shin_${side}`];
   }
   return out;
 }

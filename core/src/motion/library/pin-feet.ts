@@ -4,6 +4,7 @@ import { flattenParts, Poser } from '../../geometry';
 import { clipOf } from '../clip-operations';
 import { frames } from '../frames';
 import { compileClip, sampleClip } from '../sampler';
+import { worldTurns } from '../world-turns';
 import { ToolError } from '../tools/chosen';
 import { looksAt, stepTo, type Leg } from './legs';
 import { middleOf, plantedSpans, shiftsOnto } from './planted-feet';
@@ -28,12 +29,14 @@ export const pinFeet = defineOperation<{ clip: Id; legs: Leg[] }>({
         throw new ToolError(`“${kit.parts[foot].name}” does not hang below “${kit.parts[lower].name}”, and that below “${kit.parts[upper].name}”, so it is no leg.`, foot);
       const times = frames(0, clip.lengthSeconds, 1 / Math.max(60, clip.rate));
       const poser = new Poser(flattenParts(kit));
+      const turns = worldTurns(poser);
+      const rest = new Map(poser.flat.ids.map((part, p) => [part, turns[p]]));
       const compiled = compileClip(clip, poser.flat, blobs);
       const looks = times.map((time) => {
         poser.reset();
         sampleClip(compiled, time, poser.pose);
         poser.update();
-        return looksAt(kit, poser, leg);
+        return looksAt(kit, poser, leg, rest);
       });
       const places = looks.map(([, , { at }]) => at);
       const spans = plantedSpans(places, times);

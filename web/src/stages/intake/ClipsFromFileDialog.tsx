@@ -7,18 +7,12 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import MenuItem from '@mui/material/MenuItem';
-import Select from '@mui/material/Select';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { callOf, clipsInOrder, count, guessClipScale, matchByNames, partsInOrder, takeClips, type Id } from '@itchkit/core';
 import { NumberField } from '../../card/NumberField';
 import { useKit, useRun } from '../../session/context';
+import { ClipPairs } from './ClipPairs';
 import { FileDialog } from './FileDialog';
 import type { Brought } from './use-reading';
 
@@ -44,7 +38,6 @@ function Chosen({ brought: { fileName, next }, onClose }: { brought: Brought; on
   const [pairs, setPairs] = useState(() => matchByNames(next, kit));
   const [scale, setScale] = useState(() => guessClipScale(next, kit, pairs));
   const chosen = clips.filter((clip) => !off.has(clip.id));
-  const parts = useMemo(() => partsInOrder(kit), [kit]);
   const rows = partsInOrder(next).filter((part) => part.id in pairs);
   const without = rows.filter((part) => pairs[part.id] === null).length;
   return (
@@ -78,39 +71,7 @@ function Chosen({ brought: { fileName, next }, onClose }: { brought: Brought; on
             <Typography variant="h3" sx={{ mb: 1 }}>
               Matches
             </Typography>
-            <Table size="small" aria-label="Parts of the file and of the kit">
-              <TableHead>
-                <TableRow>
-                  <TableCell>In the file</TableCell>
-                  <TableCell>In the kit</TableCell>
-                </TableRow>
-              </TableHead>
-              <TableBody>
-                {rows.map((part) => (
-                  <TableRow key={part.id}>
-                    <TableCell>{part.name}</TableCell>
-                    <TableCell>
-                      <Select
-                        variant="standard"
-                        size="small"
-                        displayEmpty
-                        value={pairs[part.id] ?? ''}
-                        onChange={(event) => setPairs({ ...pairs, [part.id]: event.target.value === '' ? null : (event.target.value as Id) })}
-                        inputProps={{ 'aria-label': `Part of the kit for ${part.name}` }}
-                        sx={{ fontSize: 13, minWidth: 160 }}
-                      >
-                        <MenuItem value="">none</MenuItem>
-                        {parts.map((one) => (
-                          <MenuItem key={one.id} value={one.id}>
-                            {one.name}
-                          </MenuItem>
-                        ))}
-                      </Select>
-                    </TableCell>
-                  </TableRow>
-                ))}
-              </TableBody>
-            </Table>
+            <ClipPairs source={next} pairs={pairs} onChange={setPairs} />
           </>
         )}
       </DialogContent>

@@ -7,7 +7,9 @@ import ListItemText from '@mui/material/ListItemText';
 import { useEffect } from 'react';
 import { addClip, callOf, clipsInOrder, newId, type Clip } from '@itchkit/core';
 import { Empty, Section } from '../../frame/Section';
+import { rulebookOf } from '../../rulebooks';
 import { useKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
+import { usedBy } from './used-by';
 
 /** The kit's clips by group, and those that the target would play its own of. */
 export function ClipList() {
@@ -17,6 +19,7 @@ export function ClipList() {
   const setUi = useSetUi();
   const chosen = useUi((state) => state.clip);
   const clips = clipsInOrder(kit);
+  const targets = kit.targets.flatMap((target) => rulebookOf(target) ?? []);
   const first = clips.find(({ overlay }) => !overlay)?.id ?? clips[0]?.id ?? null;
   // The empty name is none, by choice.
   const lost = chosen !== null && chosen !== '' && kit.clips[chosen] === undefined;
@@ -53,11 +56,7 @@ export function ClipList() {
                 <ListItemButton key={clip.id} selected={clip.id === chosen} onClick={() => setUi({ clip: clip.id, time: 0, playing: false, keys: [] })} sx={{ px: 3, py: 0.25, gap: 1 }}>
                   <ListItemText
                     primary={clip.name}
-                    secondary={
-                      [clip.overlay && `overlay, ${clip.overlay.place} the others`, rulebook?.motion?.clips?.find(({ name }) => name === clip.name) && `asked for by ${rulebook.title}`]
-                        .filter(Boolean)
-                        .join('; ') || undefined
-                    }
+                    secondary={usedBy(kit, clip, targets).join('; ') || undefined}
                     slotProps={{ primary: { sx: { fontSize: 13 } }, secondary: { sx: { fontSize: 11.5 } } }}
                   />
                   <span className="figures">

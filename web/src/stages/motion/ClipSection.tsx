@@ -28,9 +28,11 @@ import { NumberField } from '../../card/NumberField';
 import { useTrying } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';
 import { Section } from '../../frame/Section';
+import { rulebookOf } from '../../rulebooks';
 import { useKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
 import { SplitClipDialog } from '../intake/SplitClipDialog';
 import { TrimClipDialog } from '../intake/TrimClipDialog';
+import { usedBy } from './used-by';
 
 const LOOP_WORDS: Record<LoopMode, string> = { once: 'once, then rest', loop: 'loop', 'ping-pong': 'ping-pong', hold: 'hold at the end' };
 
@@ -60,6 +62,11 @@ export function ClipSection({ clip }: { clip: Clip }) {
     if (run(callOf(addRestClip, { id, name: rulebook?.motion?.rest ?? freeName('rest', taken), rate: rulebook?.motion?.rate ?? clip.rate }))) setUi({ clip: id, time: 0, playing: false, keys: [] });
   };
   const join = (other: Clip) => callOf(joinClips, { clip: clip.id, others: [other.id] });
+  const uses = usedBy(
+    kit,
+    clip,
+    kit.targets.flatMap((target) => rulebookOf(target) ?? []),
+  );
   const place = clips.findIndex(({ id }) => id === clip.id);
   const still = clips[0]?.tracks.length === 0 && clips[0].name === (rulebook?.motion?.rest ?? 'rest');
   return (
@@ -90,6 +97,7 @@ export function ClipSection({ clip }: { clip: Clip }) {
                 </option>
               ))}
           </datalist>
+          {uses.length > 0 && <Box sx={{ fontSize: 12, color: 'text.secondary', mt: -2 }}>Used: {uses.join('; ')}.</Box>}
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
             <NumberField
               label="Length"

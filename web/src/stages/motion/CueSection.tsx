@@ -13,6 +13,7 @@ import { useKit, useOpenKit, useRun, useSetMotion, useSetUi, useUi } from '../..
 import { whereInClip } from '../../strip/playing';
 import { EFFECTS } from '../../bench/cue-effects';
 import { hear, SOUNDS } from './sounds';
+import { snapStep } from '../../strip/snap-time';
 
 const KINDS: [CueKind, string][] = [
   ['sound', 'a sound'],
@@ -28,7 +29,7 @@ export function CueSection({ clip }: { clip: Clip }) {
   const setUi = useSetUi();
   const setMotion = useSetMotion();
   const { session, ui } = useOpenKit();
-  const on = useUi((state) => state.motion.cues);
+  const { cues: on, snap } = useUi((state) => state.motion);
   const selection = useUi((state) => state.selection).filter((id) => kit.parts[id]);
   const [kind, setKind] = useState<CueKind>('sound');
   const [name, setName] = useState<string>(SOUNDS[0].name);
@@ -80,7 +81,7 @@ export function CueSection({ clip }: { clip: Clip }) {
             label={`Time of ${cue.kind} ${cue.name}`}
             caption="at"
             unit="s"
-            step={1 / clip.rate}
+            step={snapStep(clip, snap)}
             min={0}
             max={clip.lengthSeconds}
             value={cue.time}

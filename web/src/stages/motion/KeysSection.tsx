@@ -11,6 +11,7 @@ import { useRun, useSetUi, useUi } from '../../session/context';
 import { keysOf } from '../../strip/chosen-keys';
 import { EasingSign } from '../../strip/EasingSign';
 import { PROPERTY } from '../../strip/track-words';
+import { snapStep } from '../../strip/snap-time';
 
 const PLAIN: [Easing, string][] = [
   ['hold', 'hold'],
@@ -25,6 +26,7 @@ export function KeysSection({ clip }: { clip: Clip }) {
   const run = useRun();
   const setUi = useSetUi();
   const refs = useUi((state) => state.keys);
+  const snap = useUi((state) => state.motion.snap);
   const { trying, begin, stop } = useTrying();
   const chosen = keysOf(clip, refs);
   if (chosen.length === 0) return null;
@@ -60,7 +62,7 @@ export function KeysSection({ clip }: { clip: Clip }) {
           <NumberField
             label="Time"
             unit="s"
-            step={1 / clip.rate}
+            step={snapStep(clip, snap)}
             min={0}
             max={clip.lengthSeconds}
             value={key.time}

@@ -5,15 +5,15 @@ import AutoAwesomeMotion from '@mui/icons-material/AutoAwesomeMotion';
 import DirectionsWalk from '@mui/icons-material/DirectionsWalk';
 import Key from '@mui/icons-material/Key';
 import Edit from '@mui/icons-material/Edit';
-import Layers from '@mui/icons-material/Layers';
 import Pause from '@mui/icons-material/Pause';
 import PlayArrow from '@mui/icons-material/PlayArrow';
 import { useState } from 'react';
-import { addClip, callOf, freeName, newId, overlaysOf } from '@itchkit/core';
+import { addClip, callOf, freeName, newId } from '@itchkit/core';
 import { useKit, useOpenKit, useRulebook, useRun, useSetMotion, useSetUi, useUi } from '../../session/context';
 import { keyHere, togglePlay } from '../../strip/playing';
 import { GizmoTools, Toggle, ToolButton } from '../BenchTools';
 import { MotionLibrary } from './MotionLibrary';
+import { OverlayMenu } from './OverlayMenu';
 
 export function MotionTools() {
   const { session, ui, trial } = useOpenKit();
@@ -25,9 +25,8 @@ export function MotionTools() {
   const clip = useUi((state) => (state.clip && kit.clips[state.clip] ? state.clip : null));
   const playing = useUi((state) => state.playing);
   const selected = useUi((state) => state.selection.length);
-  const { capture, trail, stack } = useUi((state) => state.motion);
+  const { capture, trail } = useUi((state) => state.motion);
   const [library, setLibrary] = useState(false);
-  const overlays = overlaysOf(kit).length;
   const add = () => {
     const id = newId();
     const taken = new Set(Object.values(kit.clips).map((one) => one.name));
@@ -51,7 +50,7 @@ export function MotionTools() {
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
       <GizmoTools />
       <Toggle on={trail} onChange={() => setMotion({ trail: !trail })} label="Trail" icon={<AutoAwesomeMotion sx={{ fontSize: 16 }} />} />
-      {overlays > 0 && <Toggle on={stack} onChange={() => setMotion({ stack: !stack })} label={`Overlays ${overlays}`} icon={<Layers sx={{ fontSize: 16 }} />} />}
+      <OverlayMenu />
       {library && <MotionLibrary onClose={() => setLibrary(false)} />}
     </>
   );

@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { callOf, followPath, invertMatrix, restWorlds, transformPoint, writeRecording, type Clip, type Part, type SpeedProfile } from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
@@ -11,6 +11,7 @@ import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';
 import { useKit, useOpenKit, useSetMotion, useSetUi, useUi } from '../../session/context';
 import { whereInClip } from '../../strip/playing';
+import { RecordChart } from './RecordChart';
 import { useRecorder } from './use-recorder';
 
 const PROFILES: [SpeedProfile, string][] = [
@@ -82,18 +83,21 @@ export function RecordSection({ clip, part }: { clip: Clip; part: Part }) {
   const [smooth, setSmooth] = useState(0.05);
   const [within, setWithin] = useState(5);
   const gizmo = useUi((state) => state.gizmo);
-  const call = () =>
-    recorded &&
-    callOf(writeRecording, {
-      clip: clip.id,
-      part: part.id,
-      property: recorded.property,
-      times: recorded.times,
-      values: recorded.values,
-      smoothSeconds: smooth,
-      metres: within / 1000,
-      degrees: within / 10,
-    });
+  const written = useMemo(
+    () =>
+      recorded &&
+      callOf(writeRecording, {
+        clip: clip.id,
+        part: part.id,
+        property: recorded.property,
+        times: recorded.times,
+        values: recorded.values,
+        smoothSeconds: smooth,
+        metres: within / 1000,
+        degrees: within / 10,
+      }),
+    [clip.id, part.id, recorded, smooth, within],
+  );
   return (
     <Fold title="Record" passing>
       <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>
@@ -109,8 +113,9 @@ export function RecordSection({ clip, part }: { clip: Clip; part: Part }) {
           </Button>
         )}
       </Buttons>
-      {recorded && (
+      {recorded && written && (
         <>
+          <RecordChart clip={clip} part={part.id} recorded={recorded} call={written} />
           <Box data-testid="recorded" sx={{ fontSize: 12.5 }}>
             {recorded.times.length} places in {(recorded.times[recorded.times.length - 1] - recorded.times[0]).toFixed(2)} s
           </Box>
@@ -118,7 +123,7 @@ export function RecordSection({ clip, part }: { clip: Clip; part: Part }) {
             <NumberField label="Smooth over" unit="s" step={0.01} min={0} max={2} value={smooth} onCommit={setSmooth} />
             <NumberField label="Thin within" unit={recorded.property === 'offset' ? 'mm' : '0.1°'} step={1} min={0.1} max={1000} value={within} onCommit={setWithin} />
           </Box>
-          <TryButton variant="contained" calls={call} onDone={drop}>
+          <TryButton variant="contained" calls={() => written} onDone={drop}>
             Write it into the clip
           </TryButton>
         </>

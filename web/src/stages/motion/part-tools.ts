@@ -1,4 +1,22 @@
-import { bakePose, boundsByPart, callOf, echo, fittingName, insertParent, keysToTwin, legsOf, newId, pinFeet, restWorlds, showParts, subtreeOf, type Id, type Kit, type Rulebook } from '@itchkit/core';
+import {
+  adjustMotion,
+  bakePose,
+  boundsByPart,
+  callOf,
+  echo,
+  fittingName,
+  insertParent,
+  keysToTwin,
+  legsOf,
+  newId,
+  pinFeet,
+  restWorlds,
+  showParts,
+  subtreeOf,
+  type Id,
+  type Kit,
+  type Rulebook,
+} from '@itchkit/core';
 import { chosen, needsKeys, needsPart, num, type MotionTool, type ToolContext } from './motion-tool';
 import { twinPairs } from './twin-pairs';
 
@@ -62,6 +80,46 @@ export const PART_TOOLS: MotionTool[] = [
     fields: [],
     blocked: ({ kit, clip }) => (legsOf(kit).length === 0 ? 'No leg of three joints is named in this kit' : clip.tracks.length === 0 ? 'There is no motion yet' : null),
     calls: ({ kit, clip }) => callOf(pinFeet, { clip: clip.id, legs: legsOf(kit) }),
+  },
+  {
+    id: 'fit',
+    title: 'Fit to the body',
+    group: 'Across parts',
+    about: 'The whole clip with its arms further out, longer steps, lower hips, or left for right; feet stay where they stand. Joints are known by their names.',
+    verb: 'Fit it',
+    fields: [
+      { kind: 'number', id: 'arms', label: 'Arms out', unit: '°', step: 2, min: -60, max: 90, begin: () => 0 },
+      { kind: 'number', id: 'stride', label: 'Stride', unit: '%', step: 5, min: 10, max: 300, begin: () => 100 },
+      { kind: 'number', id: 'hips', label: 'Hips, of their height', unit: '%', step: 2, min: -60, max: 30, begin: () => 0 },
+      {
+        kind: 'choice',
+        id: 'sides',
+        label: 'Sides',
+        begin: 'same',
+        options: [
+          ['same', 'as they are'],
+          ['other', 'left for right'],
+        ],
+      },
+      {
+        kind: 'choice',
+        id: 'travel',
+        label: 'Over the ground',
+        begin: 'along',
+        options: [
+          ['along', 'goes along'],
+          ['stays', 'stays in place'],
+        ],
+      },
+    ],
+    blocked: ({ kit, clip }) => (legsOf(kit).length === 0 ? 'No leg of three joints is named in this kit' : clip.tracks.length === 0 ? 'There is no motion yet' : null),
+    calls: ({ clip }, values) =>
+      callOf(adjustMotion, {
+        clip: clip.id,
+        choices: { armSpread: num(values, 'arms'), stride: num(values, 'stride') / 100, hipHeight: num(values, 'hips') / 100, mirrored: values.sides === 'other', inPlace: values.travel === 'stays' },
+        pinned: false,
+        planted: null,
+      }),
   },
   {
     id: 'show',

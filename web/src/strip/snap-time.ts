@@ -1,0 +1,13 @@
+import type { Clip } from '@itchkit/core';
+
+/** What times are put onto when they are pointed at: the clip's own frames, so many steps a second, or nothing. */
+export type Snap = 'frame' | number | null;
+
+/** Seconds between two places that times are put onto, or of a frame where there are none. */
+export const snapStep = ({ rate }: Pick<Clip, 'rate'>, snap: Snap): number => 1 / (typeof snap === 'number' ? snap : rate);
+
+export function snapTime(time: number, clip: Pick<Clip, 'rate'>, snap: Snap): number {
+  if (snap === null) return Number(time.toFixed(4));
+  const rate = snap === 'frame' ? clip.rate : snap;
+  return Number((Math.round(time * rate) / rate).toFixed(9));
+}
