@@ -225,6 +225,10 @@ test('the ray: an echo down its fin, a formula for its trunk, a cue that is set 
     }
   }
   expect(recorded).toBe(true);
+  await expect(page.getByRole('img', { name: 'Offset as recorded and as written' })).toBeVisible();
+  await expect(page.getByTestId('recorded-line')).toHaveCount(3);
+  await expect(page.getByTestId('written-line')).toHaveCount(3);
+  await look(page, null);
   await page.getByRole('button', { name: 'Write it into the clip' }).click();
   kit = await kitOf(page);
   expect(clipNamed(kit, made).tracks.some((track) => track.kind === 'keys' && track.part === partNamed(kit, 'head') && track.property === 'offset')).toBe(true);
@@ -263,6 +267,7 @@ test('the keeper: a motion of the library tried on its skeleton, adjusted and pu
   await expect(page.getByRole('button', { name: /^jig/ })).toBeVisible();
   const kit = await kitOf(page);
   expect(clipNamed(kit, 'jig').tracks.length).toBeGreaterThan(20);
+  await useTool(page, 'Fit to the body', 'Fit it', { 'Arms out': 8, 'Hips, of their height': -8 });
   await choosePart(page, 'hand_l');
   await page.getByRole('button', { name: 'Trail' }).click();
   await page.getByRole('combobox', { name: 'Playback speed' }).selectOption('0.5');
@@ -271,6 +276,28 @@ test('the keeper: a motion of the library tried on its skeleton, adjusted and pu
   await page.waitForTimeout(400);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await look(page, 'motion');
+});
+
+test('the brass diver: the walk of another kit, matched by what its parts are for, tried, put on, and fitted further', async ({ page }) => {
+  await openMotion(page, 'Brass diver’s jig', 'take 3');
+  await page.getByRole('button', { name: 'Motions' }).click();
+  await choose(page, 'Another kit', 'Night-watch keeper');
+  const drawer = page.getByRole('dialog', { name: 'Motions' });
+  await drawer.getByRole('button', { name: /^walk/ }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Tried, not done: clips 1 → 2' })).toBeVisible();
+  await drawer.getByRole('button', { name: /^Matches/ }).click();
+  await expect(drawer.getByRole('combobox', { name: 'Part of the kit for thigh_l' })).toHaveText('Leg_L');
+  await look(page, null);
+  await drawer.getByLabel('Left for right').check();
+  await drawer.getByRole('button', { name: 'Put it on' }).click();
+  const kit = await kitOf(page);
+  const moved = new Set(clipNamed(kit, 'walk').tracks.map(({ part }) => kit.parts[part].name));
+  expect([...moved].sort()).toEqual(expect.arrayContaining(['Arm_L', 'Arm_R', 'Leg_L', 'Leg_R']));
+  await page.getByRole('combobox', { name: 'Times go onto' }).selectOption('free');
+  await goTo(page, 0.1234);
+  await expect(page.getByRole('textbox', { name: 'Time, seconds' })).toHaveValue('0.1234');
+  await page.getByRole('combobox', { name: 'Times go onto' }).selectOption('10');
+  await expect(page.getByRole('textbox', { name: 'Time, seconds' })).toHaveValue('0.1');
 });
 
 test('the periscope diver: what runs along, by the clip in view and by itself', async ({ page }) => {

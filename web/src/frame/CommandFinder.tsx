@@ -45,6 +45,7 @@ export function CommandFinder({ open, commands, onClose }: { open: boolean; comm
           command?.run();
         }}
         onInputChange={(_, text) => (text === '' ? stop() : showFirst(text))}
+        onClose={(_, reason) => reason === 'escape' && close()}
         onHighlightChange={(_, command) => show(command)}
         renderInput={(params) => <TextField {...params} autoFocus label="What do you want to do?" sx={{ m: 3, width: 'calc(100% - 24px)' }} />}
         renderOption={({ key, ...props }, command) => (
