@@ -1,5 +1,6 @@
 import type { SampleTrack, Sha } from '../document';
 import type { Pose } from '../geometry';
+import { blendTurns } from './blend-turns';
 import { hermite } from './easing';
 import { seek } from './seek';
 
@@ -27,26 +28,15 @@ interface DenseTrack {
   to: number;
 }
 
-/** Further apart than this, sines are worked out. */
-const FAR = 0.7;
-
-/**
- * sin(t·θ) / sin θ without a sine, from cos θ − 1: the first terms of its series in it (Eberly 2011, "A fast and accurate algorithm for computing
- * SLERP"). For cos θ from 0.7 on it is right to 10⁻⁷.
- */
-function arcShare(t: number, c: number): number {
-  const s = t * t;
-  return (
-    t *
-    (1 +
-      (s / 3 - 1 / 3) *
-        c *
-        (1 + (s / 10 - 2 / 5) * c * (1 + (s / 21 - 3 / 7) * c * (1 + (s / 36 - 4 / 9) * c * (1 + (s / 55 - 5 / 11) * c * (1 + (s / 78 - 6 / 13) * c * (1 + (s / 105 - 7 / 15) * c)))))))
-  );
+/** Straight tracks of one property on one timeline, moment by moment: what a pose needs of them lies side by side. */
+interface Pack {
+  timeline: Timeline;
+  tracks: DenseTrack[];
+  /** Where each goes in the array of its property. */
+  to: Int32Array;
+  /** All tracks' numbers at the first sample, then at the next, and so on. */
+  rows: Float32Array;
 }
-
-/** Between turns that are nearer than this, as the cosine of half their angle, the straight way is within 10⁻⁵ radians of the arc. */
-const NEAR = 0.999;
 
 /** The dense tracks of a clip, by what they move. Sampling allocates nothing. */
 export class DenseTracks {
@@ -55,6 +45,7 @@ export class DenseTracks {
   private readonly rotations: DenseTrack[] = [];
   private readonly sizes: DenseTrack[] = [];
   private readonly weights: DenseTrack[] = [];
+  private readonly packs: { offsets: Pack[]; rotations: Pack[] } = { offsets: [], rotations: [] };
   /** A row of values, for tracks of many numbers. */
   private row = new Float64Array(4);
 
@@ -64,11 +55,20 @@ export class DenseTracks {
     if (!timeline) this.timelines.push((timeline = { blob, times, at: 0, u: 0, span: 1 }));
     const curve = interpolation === 'curve';
     const track: DenseTrack = { timeline, values, width: size, stride: curve ? 3 * size : size, lead: curve ? size : 0, hold: interpolation === 'hold', to: 3 * part };
-    if (property === 'offset') this.offsets.push(track);
+    const straight = interpolation === 'straight';
+    if (property === 'offset' && straight) gather(this.packs.offsets, track);
+    else if (property === 'offset') this.offsets.push(track);
     else if (property === 'size') this.sizes.push(track);
+    else if (property === 'rotation' && straight) gather(this.packs.rotations, { ...track, to: 4 * part });
     else if (property === 'rotation') this.rotations.push({ ...track, to: 4 * part });
     else this.weights.push({ ...track, to: weightsAt });
     if (size > this.row.length) this.row = new Float64Array(size);
+  }
+
+  /** Lays what was added side by side; after it nothing is added. */
+  seal(): this {
+    for (const pack of [...this.packs.offsets, ...this.packs.rotations]) lay(pack);
+    return this;
   }
 
   /** Adds every track at a time to a pose: offsets add, sizes multiply, rotations and weights are set. */
@@ -82,21 +82,14 @@ export class DenseTracks {
     }
     const { row } = this;
     const { offset, spin } = pose;
-    for (let n = 0; n < this.offsets.length; n++) {
-      const track = this.offsets[n];
-      const { at, u } = track.timeline;
-      const { to, values } = track;
-      if (track.lead > 0 || track.hold || u === 0) {
-        interpolate(track, row);
-        offset[to] += row[0];
-        offset[to + 1] += row[1];
-        offset[to + 2] += row[2];
-        continue;
-      }
-      const a = 3 * at;
-      offset[to] += values[a] + (values[a + 3] - values[a]) * u;
-      offset[to + 1] += values[a + 1] + (values[a + 4] - values[a + 1]) * u;
-      offset[to + 2] += values[a + 2] + (values[a + 5] - values[a + 2]) * u;
+    const { offsets, rotations } = this.packs;
+    for (let i = 0; i < offsets.length; i++) move(offsets[i], offset);
+    for (let i = 0; i < rotations.length; i++) turnAll(rotations[i], spin);
+    for (const track of this.offsets) {
+      interpolate(track, row);
+      offset[track.to] += row[0];
+      offset[track.to + 1] += row[1];
+      offset[track.to + 2] += row[2];
     }
     for (const track of this.sizes) {
       interpolate(track, row);
@@ -104,12 +97,59 @@ export class DenseTracks {
       pose.size[track.to + 1] *= row[1];
       pose.size[track.to + 2] *= row[2];
     }
-    for (let n = 0; n < this.rotations.length; n++) turn(this.rotations[n], spin, row);
+    for (const track of this.rotations) turn(track, spin, row);
     for (const track of this.weights) {
       interpolate(track, row);
       for (let c = 0; c < track.width; c++) pose.weights[track.to + c] = row[c];
     }
   }
+}
+
+function gather(packs: Pack[], track: DenseTrack): void {
+  const pack = packs.find((one) => one.timeline === track.timeline);
+  if (pack) pack.tracks.push(track);
+  else packs.push({ timeline: track.timeline, tracks: [track], to: new Int32Array(0), rows: new Float32Array(0) });
+}
+
+function lay(pack: Pack): void {
+  const { tracks, timeline } = pack;
+  const { width } = tracks[0];
+  const n = tracks.length;
+  pack.to = Int32Array.from(tracks, ({ to }) => to);
+  pack.rows = new Float32Array(timeline.times.length * n * width);
+  tracks.forEach(({ values }, t) => {
+    for (let sample = 0; sample < timeline.times.length; sample++) for (let c = 0; c < width; c++) pack.rows[(sample * n + t) * width + c] = values[sample * width + c];
+  });
+}
+
+function move({ timeline: { at, u }, to, rows }: Pack, offset: Float64Array): void {
+  const n = to.length;
+  let a = 3 * n * at;
+  // At the last sample there is no next one, and nothing is taken of it.
+  let b = u === 0 ? a : a + 3 * n;
+  for (let t = 0; t < n; t++, a += 3, b += 3) {
+    const o = to[t];
+    offset[o] += rows[a] + (rows[b] - rows[a]) * u;
+    offset[o + 1] += rows[a + 1] + (rows[b + 1] - rows[a + 1]) * u;
+    offset[o + 2] += rows[a + 2] + (rows[b + 2] - rows[a + 2]) * u;
+  }
+}
+
+/** Rotations at a moment: the shortest arc between two samples. */
+function turnAll({ timeline: { at, u }, to, rows }: Pack, spin: Float64Array): void {
+  const n = to.length;
+  let a = 4 * n * at;
+  if (u === 0) {
+    for (let t = 0; t < n; t++, a += 4) {
+      const o = to[t];
+      spin[o] = rows[a];
+      spin[o + 1] = rows[a + 1];
+      spin[o + 2] = rows[a + 2];
+      spin[o + 3] = rows[a + 3];
+    }
+    return;
+  }
+  blendTurns(rows, a, a + 4 * n, u, spin, to);
 }
 
 /** A track's numbers at its timeline's moment, straight or along a cubic. */
@@ -127,52 +167,10 @@ function interpolate({ timeline: { at, u, span }, values, width, stride, lead, h
   for (let c = 0; c < width; c++) row[c] = hermite(u, values[here + c], values[here + width + c], values[there + c], values[there - width + c], span);
 }
 
-/** A rotation at its timeline's moment: the shortest arc between two samples (Shoemake 1985), or a cubic, of unit length. */
+/** A rotation at its timeline's moment along a cubic, of unit length, or held. */
 function turn(track: DenseTrack, spin: Float64Array, row: Float64Array): void {
-  const { timeline, values, hold, to } = track;
-  const { u } = timeline;
-  const a = timeline.at * track.stride + track.lead;
-  if (hold || u === 0) {
-    spin[to] = values[a];
-    spin[to + 1] = values[a + 1];
-    spin[to + 2] = values[a + 2];
-    spin[to + 3] = values[a + 3];
-    return;
-  }
-  let x: number;
-  let y: number;
-  let z: number;
-  let w: number;
-  if (track.lead > 0) {
-    interpolate(track, row);
-    x = row[0];
-    y = row[1];
-    z = row[2];
-    w = row[3];
-  } else {
-    const b = a + track.stride;
-    const dot = values[a] * values[b] + values[a + 1] * values[b + 1] + values[a + 2] * values[b + 2] + values[a + 3] * values[b + 3];
-    const near = dot < 0 ? -dot : dot;
-    let from = 1 - u;
-    let on = u;
-    if (near < FAR) {
-      const angle = Math.acos(near);
-      const sine = Math.sqrt(1 - near * near);
-      from = Math.sin(from * angle) / sine;
-      on = Math.sin(on * angle) / sine;
-    } else if (near < NEAR) {
-      from = arcShare(from, near - 1);
-      on = arcShare(on, near - 1);
-    }
-    if (dot < 0) on = -on;
-    x = from * values[a] + on * values[b];
-    y = from * values[a + 1] + on * values[b + 1];
-    z = from * values[a + 2] + on * values[b + 2];
-    w = from * values[a + 3] + on * values[b + 3];
-  }
-  const scale = 1 / (Math.sqrt(x * x + y * y + z * z + w * w) || 1);
-  spin[to] = x * scale;
-  spin[to + 1] = y * scale;
-  spin[to + 2] = z * scale;
-  spin[to + 3] = w * scale;
+  const { to, hold, timeline } = track;
+  interpolate(track, row);
+  const scale = hold || timeline.u === 0 ? 1 : 1 / (Math.sqrt(row[0] * row[0] + row[1] * row[1] + row[2] * row[2] + row[3] * row[3]) || 1);
+  for (let c = 0; c < 4; c++) spin[to + c] = row[c] * scale;
 }

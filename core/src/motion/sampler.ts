@@ -52,6 +52,7 @@ export function compileClip(clip: Clip, flat: FlatParts, blobs: Blobs): Compiled
       dense.add(track, part, flat.weightsAt[part], readArray<Float32Array>(blobs, track.times), readArray<Float32Array>(blobs, track.values));
     }
   }
+  dense.seal();
   return compiled;
 }
 
