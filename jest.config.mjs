@@ -13,7 +13,9 @@ const shared = {
 };
 
 export default {
-  testTimeout: 60_000,
+  testTimeout: 120_000,
+  // One a core: of two, Jest would leave one idle.
+  maxWorkers: '100%',
   projects: [
     { ...shared, displayName: 'core', testMatch: ['<rootDir>/core/src/**/*.test.ts'] },
     { ...shared, displayName: 'cli', testMatch: ['<rootDir>/cli/src/**/*.test.ts'] },

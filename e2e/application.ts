@@ -35,20 +35,36 @@ export async function startApplication(databaseUrl: string, port: number): Promi
   return { url: `http://127.0.0.1:${port}`, kill, stop };
 }
 
-/** A new database, migrated, with the demo kits on its shelf or empty. */
+/** A new database, with the demo kits on its shelf or empty: a copy of one that was prepared before all tests. */
 async function newDatabase(seed: boolean): Promise<string> {
   const name = `itchkit_${process.pid}_${Date.now()}`;
+  await create(name, seed ? SEEDED : EMPTY);
+  return urlOf(name);
+}
+
+const [EMPTY, SEEDED] = ['itchkit_empty', 'itchkit_seeded'];
+const urlOf = (name: string) => process.env.DATABASE_SERVER!.replace(/\/postgres$/, `/${name}`);
+
+async function create(name: string, template: string | null): Promise<void> {
   const client = new Client(process.env.DATABASE_SERVER);
   await client.connect();
-  await client.query(`create database ${name}`);
+  await client.query(`create database ${name}${template === null ? '' : ` template ${template}`}`);
   await client.end();
-  const url = process.env.DATABASE_SERVER!.replace(/\/postgres$/, `/${name}`);
-  run(process.execPath, ['--import', 'tsx', join(ROOT, 'web/src/server/prepare.ts')], {
-    env: { ...process.env, DATABASE_URL: url, ITCHKIT_SEED: seed ? 'yes' : 'no' },
-    quiet: true,
-    what: 'preparing the database',
-  });
-  return url;
+}
+
+/** Prepares what every test's database is a copy of. */
+export async function prepareDatabases(): Promise<void> {
+  for (const [name, template, seed] of [
+    [EMPTY, null, 'no'],
+    [SEEDED, EMPTY, 'yes'],
+  ] as const) {
+    await create(name, template);
+    run(process.execPath, ['--import', 'tsx', join(ROOT, 'web/src/server/prepare.ts')], {
+      env: { ...process.env, DATABASE_URL: urlOf(name), ITCHKIT_SEED: seed },
+      quiet: true,
+      what: 'preparing the database',
+    });
+  }
 }
 
 /** An application of their own for the tests of a file; its address is `base()`. */

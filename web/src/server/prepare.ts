@@ -40,16 +40,19 @@ export async function seedDemoKits(db: Database): Promise<void> {
     [brinework, (blobs) => sluiceCraneFinished(brinework, blobs)],
     [brinework, (blobs) => sluiceCrane(brinework, blobs)],
   ];
-  for (const [rulebook, build] of builds) {
-    const blobs = new MemoryBlobs();
-    const kit = await build(blobs);
-    const kept = keptBlobsOf(kit);
-    await storeBlobs(
-      db,
-      [...blobs.entries()].filter(([sha]) => kept.has(sha)),
-    );
-    await createKit(db, kit, 'demo kit', countGrades(runChecks({ kit, rulebook, blobs })));
-  }
+  for (const [rulebook, build] of builds) await seedKit(db, rulebook, build);
+}
+
+/** Puts one kit on the shelf. */
+export async function seedKit(db: Database, rulebook: Rulebook, build: (blobs: MemoryBlobs) => Promise<Kit>): Promise<void> {
+  const blobs = new MemoryBlobs();
+  const kit = await build(blobs);
+  const kept = keptBlobsOf(kit);
+  await storeBlobs(
+    db,
+    [...blobs.entries()].filter(([sha]) => kept.has(sha)),
+  );
+  await createKit(db, kit, 'demo kit', countGrades(runChecks({ kit, rulebook, blobs })));
 }
 
 /** Migrates, and fills a shelf that has never had anything on it (ITCHKIT_SEED=no leaves it empty). */

@@ -1,5 +1,5 @@
 import type { Pool } from 'pg';
-import { buildSluiceCraneGlb } from '@itchkit/demo';
+import { buildSluiceCraneGlb, sluiceCraneFinished } from '@itchkit/demo';
 import { blobsOf, callOf, hashBytes, renameParts, runCall, type Kit, MemoryBlobs } from '@itchkit/core';
 import { GET as getHealth } from '../app/api/health/route';
 import { GET as listKits, POST as takeIn } from '../app/api/kits/route';
@@ -10,8 +10,9 @@ import { GET as listPackages, POST as build } from '../app/api/kits/[kit]/packag
 import { POST as readBlobs, PUT as writeBlobs } from '../app/api/blobs/route';
 import { GET as download } from '../app/api/packages/[id]/route';
 import { packFrames, unpackFrames } from '../frames';
+import { allRulebooks } from '../rulebooks';
 import { database } from './database';
-import { migrateDatabase, seedDemoKits } from './prepare';
+import { migrateDatabase, seedKit } from './prepare';
 
 const HOST = '127.0.0.1:3210';
 type Handler = (request: Request, context: { params: Promise<Record<string, string>> }) => Promise<Response>;
@@ -128,7 +129,8 @@ test('no package while a stop is open; the finished crane’s package is built, 
   const { id } = await newKit();
   const stopped = await call(build, 'POST', { kit: id });
   expect([stopped.status, ((await stopped.json()) as { code: string }).code]).toEqual([409, 'stops-open']);
-  await seedDemoKits(database());
+  const brinework = allRulebooks().find(({ id: one }) => one === 'brinework')!;
+  await seedKit(database(), brinework, (blobs) => sluiceCraneFinished(brinework, blobs));
   const finished = (await answer<{ id: string; name: string }[]>(call(listKits, 'GET'))).find((kit) => kit.name === 'Sluice crane, finished')!;
   const row = await answer<{ id: string; sha: string }>(call(build, 'POST', { kit: finished.id }));
   const again = await answer<{ sha: string }>(call(build, 'POST', { kit: finished.id }));
