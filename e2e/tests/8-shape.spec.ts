@@ -120,7 +120,7 @@ test('the halt: seats along a line and across the middle, the lamp simplified be
   await unfold(page, 'Mirror');
   await choose(page, 'Across', 'the length (z)');
   await setNumber(page, 'Plane at', 0.2);
-  await page.getByRole('button', { name: 'Make “Seat”' }).click();
+  await page.getByRole('button', { name: 'Make “Seat_5”' }).click();
   expect(Object.values((await kitOf(page)).parts).filter((part) => part.name.startsWith('Seat'))).toHaveLength(5);
 
   await choosePart(page, 'Lamp');

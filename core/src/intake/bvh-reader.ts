@@ -8,6 +8,8 @@ import { unitNotSaid } from './loose-mesh';
 const CHANNEL = /^([XYZ])(position|rotation)$/i;
 const MAX_JOINTS = 2000;
 const MAX_VALUES = 60_000_000;
+/** Share of its height that a skeleton is below the origin to be taken to hang there. */
+const HANGS = 0.2;
 
 interface Joint {
   part: Id;
@@ -140,6 +142,24 @@ function readHierarchy(words: Words, kit: Kit, fileName: string): Joint[] {
   return joints;
 }
 
+/**
+ * Many files leave the root at the origin and say where it is by its channels alone, so that at rest everything hangs below the ground. Rest is
+ * raised until its lowest point stands there, and the root's moves count from that: nothing moves otherwise. Returns by how much.
+ *
+ * @param moves The root's, 3 a frame; changed in place.
+ */
+function standUp(kit: Kit, root: Id, moves: Float32Array | null): number {
+  if (!moves) return 0;
+  const heights = new Map<Id, number>();
+  for (const part of Object.values(kit.parts)) heights.set(part.id, part.translation[1] + (part.parent === null ? 0 : heights.get(part.parent)!));
+  const [low, high] = [Math.min(...heights.values()), Math.max(...heights.values())];
+  if (low > -HANGS * (high - low)) return 0;
+  const [x, y, z] = kit.parts[root].translation;
+  kit.parts[root].translation = [x, y - low, z];
+  for (let i = 1; i < moves.length; i += 3) moves[i] += low;
+  return -low;
+}
+
 const ROTATE: readonly ((degrees: number) => Quat)[] = [(d) => quatFromTurn([d, 0, 0], 'xyz'), (d) => quatFromTurn([0, d, 0], 'xyz'), (d) => quatFromTurn([0, 0, d], 'xyz')];
 
 function readMotion(words: Words, joints: Joint[], kit: Kit, fileName: string, size: number, blobs: Blobs, notes: ReadingNote[]): void {
@@ -171,6 +191,8 @@ function readMotion(words: Words, joints: Joint[], kit: Kit, fileName: string, s
       turns?.set(turn, 4 * frame);
     }
   }
+  const lift = standUp(kit, joints[0].part, moving[0].offsets);
+  if (lift > 0) notes.push({ grade: 'note', code: 'stood-up', message: `At rest the skeleton hung below the origin; it stands on the ground now. Its motion is where it was.`, part: joints[0].part });
   if (words.peek() !== null) notes.push({ grade: 'warn', code: 'more-motion', message: `Left out: what follows the ${frames} frames that it announces.`, part: null });
   const times = putArray(
     blobs,

@@ -9,7 +9,7 @@ import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import { checkKit, MemoryBlobs, type Kit } from '../document';
-import { flattenParts, kitCounts, Poser, restBounds } from '../geometry';
+import { flattenParts, kitCounts, Poser, restBounds, restWorlds } from '../geometry';
 import { compileClip, sampleClip } from '../motion';
 import { worldVertices } from '../tests/helpers';
 import { sailFrame, tailCollada, tailGlb, tailMesh, WALKER_BVH } from '../tests/fixtures';
@@ -90,9 +90,19 @@ test('COLLADA and glTF of the same tail are the same thing', async () => {
   expect([material.name, material.alphaMode, material.baseColor[3]]).toEqual(['hide', 'BLEND', 0.5]);
 });
 
-test.each([0, 1, 2, 3])('BVH: every joint of frame %s stands where the other reader puts it', async (frame) => {
-  const kit = await read(WALKER_BVH, 'walker.bvh');
-  const { skeleton, clip } = new BVHLoader().parse(WALKER_BVH);
+/** The same walk with its root at the origin and its height in the channels alone, as many files have it. */
+const HUNG_BVH = WALKER_BVH.replace('OFFSET 0.0 90.0 0.0', 'OFFSET 0 0 0').replace(/^(-?[\d.]+) (-?[\d.]+) (?=.*\d.* .* .* .* .* .* .*$)/gm, (_, x: string, y: string) => `${x} ${Number(y) + 90} `);
+
+test('BVH: a skeleton that hangs below the origin at rest is stood on the ground', async () => {
+  const kit = await read(HUNG_BVH, 'hung.bvh');
+  const heights = [...restWorlds(kit).values()].map((world) => world[13]);
+  expect(Math.min(...heights)).toBeCloseTo(0, 6);
+  expect(kit.source!.notes.some(({ code }) => code === 'stood-up')).toBe(true);
+});
+
+test.each([0, 1, 2, 3].flatMap((frame) => [WALKER_BVH, HUNG_BVH].map((text) => [frame, text] as const)))('BVH: every joint of frame %s stands where the other reader puts it', async (frame, text) => {
+  const kit = await read(text, 'walker.bvh');
+  const { skeleton, clip } = new BVHLoader().parse(text);
   const root = skeleton.bones[0];
   const mixer = new THREE.AnimationMixer(root);
   mixer.clipAction(clip).play();

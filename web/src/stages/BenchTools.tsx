@@ -24,7 +24,7 @@ export function Toggle({ on, onChange, label, keys, icon }: { on: boolean; onCha
         size="small"
         sx={{
           border: 0,
-          px: 1,
+          px: 0.5,
           py: 0.5,
           gap: 0.75,
           whiteSpace: 'nowrap',
@@ -41,12 +41,28 @@ export function Toggle({ on, onChange, label, keys, icon }: { on: boolean; onCha
   );
 }
 
-/** A word with its icon in the row of tools. */
-export function ToolButton({ label, hint, icon, disabled, onClick }: { label: string; hint: string; icon: ReactNode; disabled?: boolean; onClick: (event: MouseEvent<HTMLElement>) => void }) {
+interface ToolButtonProps {
+  label: string;
+  name?: string;
+  hint: string;
+  icon: ReactNode;
+  disabled?: boolean;
+  onClick: (event: MouseEvent<HTMLElement>) => void;
+}
+
+/** A word with its icon in the row of tools. @param name What it is called where the word alone would not say. */
+export function ToolButton({ label, name, hint, icon, disabled, onClick }: ToolButtonProps) {
   return (
     <Tooltip title={hint} describeChild>
       <span>
-        <Button color="inherit" startIcon={icon} disabled={disabled} onClick={onClick} sx={{ px: 1, py: 0.5, fontWeight: 500, whiteSpace: 'nowrap', '& .MuiButton-startIcon': { mr: 0.75 } }}>
+        <Button
+          color="inherit"
+          aria-label={name}
+          startIcon={icon}
+          disabled={disabled}
+          onClick={onClick}
+          sx={{ px: 0.5, py: 0.5, fontWeight: 500, whiteSpace: 'nowrap', '& .MuiButton-startIcon': { mr: 0.75 } }}
+        >
           {label}
         </Button>
       </span>

@@ -3,12 +3,12 @@ import Box from '@mui/material/Box';
 import { line } from 'd3-shape';
 import { scaleLinear } from 'd3-scale';
 import { useMemo, useState } from 'react';
-import type { Clip } from '@itchkit/core';
+import type { Clip, SampleTrack } from '@itchkit/core';
 import { Empty } from '../frame/Section';
 import { useKit, useOpenKit, useUi } from '../session/context';
 import { FONT } from '../theme/tokens';
 import { CurveKeys } from './CurveKeys';
-import { extentOf, isDrawn, sampled, speeds, type Drawn } from './curve-lines';
+import { denseLines, extentOf, isDrawn, sampled, speeds, type Drawn } from './curve-lines';
 import { useTimeScale } from './time-scale';
 import { PROPERTY, trackColour, trackName } from './track-words';
 import { usePlayedValues } from './use-as-played';
@@ -27,12 +27,19 @@ export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | n
   const tracks = useMemo(() => curveTracks(clip, selection, property), [clip, selection, property]);
   const from = Math.max(0, scale.from);
   const to = Math.min(clip.lengthSeconds, scale.to);
-  const lines = useMemo(() => tracks.map((track) => ({ track, points: sampled(clip, track, from, to, PLACES) })), [clip, tracks, from, to]);
+  const dense = useMemo(
+    () => denseLines(kit, denseTracks(clip, selection, property, tracks[0]?.property ?? null), from, to, PLACES, session.blobs),
+    [kit, clip, selection, property, tracks, from, to, session],
+  );
+  const lines = useMemo(
+    () => [...tracks.map((track) => ({ track, points: sampled(clip, track, from, to, PLACES) })), ...dense.map((line) => ({ track: line, points: line.points }))],
+    [clip, tracks, dense, from, to],
+  );
   // What a tool that is tried would make of them.
   const ghosts = useMemo(() => triedLines(tracks, tried, from, to), [tracks, tried, from, to]);
   const played = usePlayedValues(kit, clip, session.blobs, tracks);
   const [fit, setFit] = useState<[number, number] | null>(null);
-  if (tracks.length === 0) return <Empty>Choose a part that has keys or formulas in this clip to see its curves.</Empty>;
+  if (lines.length === 0) return <Empty>Choose a part that moves in this clip to see its curves.</Empty>;
   const [low, high] = fit ?? extentOf([...lines.map(({ points }) => points), ...ghosts.map(({ points }) => points)].flatMap((points) => points.map(([, value]) => value)));
   const top = height * (1 - SPEED_SHARE);
   const y = scaleLinear()
@@ -52,7 +59,7 @@ export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | n
     .domain([-fastest, fastest])
     .range([height - 6, top + 8])
     .clamp(true);
-  const { unit, title } = PROPERTY[tracks[0].property];
+  const { unit, title } = PROPERTY[lines[0].track.property];
   const path = line<[number, number]>(
     ([time]) => scale.x(time),
     ([, value]) => y(value),
@@ -86,10 +93,10 @@ export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | n
         <Box sx={{ fontWeight: 600 }}>
           {title} {unit && `in ${unit}`}
         </Box>
-        {tracks.map((track) => (
+        {lines.map(({ track }) => (
           <Box key={track.id} sx={{ display: 'flex', gap: 1, alignItems: 'center', whiteSpace: 'nowrap' }}>
             <Box sx={{ width: 10, height: 3, bgcolor: trackColour(track) ?? 'kit.sea', flex: 'none' }} />
-            {kit.parts[track.part].name} {trackName(kit, track)}
+            {kit.parts[track.part].name} {'kind' in track ? trackName(kit, track) : `${track.property} ${'xyz'[track.axis] ?? track.axis}, dense`}
           </Box>
         ))}
         {played && (
@@ -107,7 +114,7 @@ export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | n
         </Box>
         <Box sx={{ color: 'text.secondary', fontSize: 11.5 }}>Speed, {unit || '1'} a second, below</Box>
       </Box>
-      <Box component="svg" role="img" aria-label={`Curves of ${tracks.length} tracks`} sx={{ position: 'absolute', inset: 0, width: '100%', height, overflow: 'hidden' }}>
+      <Box component="svg" role="img" aria-label={`Curves of ${lines.length} tracks`} sx={{ position: 'absolute', inset: 0, width: '100%', height, overflow: 'hidden' }}>
         {y.ticks(5).map((tick) => (
           <g key={tick}>
             <Box component="line" x1={left} x2="100%" y1={y(tick)} y2={y(tick)} sx={{ stroke: (t) => t.vars!.palette.kit.line }} strokeWidth={tick === 0 ? 1.5 : 0.75} />
@@ -151,6 +158,14 @@ export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | n
       {tracks.map((track) => track.kind === 'keys' && <CurveKeys key={track.id} clip={clip} track={track} y={(value) => y(value)} value={(at) => y.invert(at)} />)}
     </Box>
   );
+}
+
+/** Dense tracks that share a scale with those: of the chosen parts, of one property. */
+function denseTracks(clip: Clip, selection: readonly string[], property: string, shown: string | null): SampleTrack[] {
+  const kindOf = (track: SampleTrack) => (track.property === 'rotation' ? 'turn' : track.property === 'weights' ? 'weight' : track.property);
+  const there = clip.tracks.filter((track): track is SampleTrack => track.kind === 'samples' && selection.includes(track.part));
+  const wanted = property !== 'all' ? property : (shown ?? (there[0] ? kindOf(there[0]) : null));
+  return there.filter((track) => kindOf(track) === wanted).slice(0, 4);
 }
 
 /** The same tracks after what is tried, where they would be others. */

@@ -23,5 +23,5 @@ export function trackName(kit: Kit, track: Track): string {
   return `weight ${target?.name ?? track.axis}${formula}`;
 }
 
-export const trackColour = (track: Track): string | null =>
-  track.kind !== 'samples' && (track.property === 'offset' || track.property === 'turn' || track.property === 'size') ? AXIS_COLOURS[track.axis] : null;
+export const trackColour = (track: Track | { property: KeyProperty; axis: number }): string | null =>
+  'axis' in track && (track.property === 'offset' || track.property === 'turn' || track.property === 'size') ? AXIS_COLOURS[track.axis] : null;

@@ -1,8 +1,8 @@
 import { useMemo } from 'react';
-import { asPlayed, BlobsOver, readArray, turnNearest, type AsPlayed, type Blobs, type Clip, type Kit, type Quat, type SampleTrack, type Vec3 } from '@itchkit/core';
+import { asPlayed, BlobsOver, type AsPlayed, type Blobs, type Clip, type Kit, type SampleTrack } from '@itchkit/core';
 import { useUi } from '../session/context';
 import { formatCount } from '../format';
-import type { Drawn } from './curve-lines';
+import { denseValues, type Drawn } from './curve-lines';
 
 let last: { kit: Kit; clip: Clip; made: { played: AsPlayed; blobs: Blobs } } | null = null;
 
@@ -27,21 +27,12 @@ export function usePlayedValues(kit: Kit, clip: Clip, blobs: Blobs, tracks: read
   return useMemo(() => {
     if (!on) return null;
     const { played, blobs: own } = playedOnce(kit, clip, blobs);
-    return { lines: tracks.map((track) => valuesOf(kit, played.clip, track, own)), says: playedWords(kit, played) };
+    return { lines: tracks.map((track) => playedValues(kit, played.clip, track, own)), says: playedWords(kit, played) };
   }, [on, kit, clip, blobs, tracks]);
 }
 
-function valuesOf(kit: Kit, played: Clip, { part, property, axis }: Drawn, blobs: Blobs): [number, number][] {
+function playedValues(kit: Kit, played: Clip, { part, property, axis }: Drawn, blobs: Blobs): [number, number][] {
   const name = property === 'turn' ? 'rotation' : property === 'weight' ? 'weights' : property === 'shown' ? 'size' : property;
   const track = played.tracks.find((one): one is SampleTrack => one.kind === 'samples' && one.part === part && one.property === name);
-  if (!track) return [];
-  const times = readArray<Float32Array>(blobs, track.times);
-  const values = readArray<Float32Array>(blobs, track.values);
-  const width = track.values.size;
-  if (name !== 'rotation') return Array.from(times, (time, i) => [time, values[i * width + axis]]);
-  let near: Vec3 = [0, 0, 0];
-  return Array.from(times, (time, i) => {
-    near = turnNearest(Array.from(values.subarray(4 * i, 4 * i + 4)) as Quat, kit.parts[part].turnOrder, near);
-    return [time, near[axis]];
-  });
+  return track ? denseValues(kit, track, axis, blobs) : [];
 }

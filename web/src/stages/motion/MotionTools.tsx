@@ -36,7 +36,7 @@ export function MotionTools() {
   };
   return (
     <>
-      <ToolButton label="Add clip" hint="A new clip, by the name that the target asks for next" icon={<Add sx={{ fontSize: 18 }} />} onClick={add} />
+      <ToolButton label="Clip" name="Add clip" hint="A new clip, by the name that the target asks for next" icon={<Add sx={{ fontSize: 18 }} />} onClick={add} />
       <ToolButton label="Motions" hint="Put a motion from the shipped library on this skeleton" icon={<DirectionsWalk sx={{ fontSize: 18 }} />} onClick={() => setLibrary(true)} />
       <ToolButton
         label={playing ? 'Stop' : 'Play'}
@@ -45,7 +45,7 @@ export function MotionTools() {
         disabled={!clip}
         onClick={() => togglePlay('motion', session, ui, trial)}
       />
-      <ToolButton label="Key here" hint="Key the chosen parts at this time (K)" icon={<Key sx={{ fontSize: 16 }} />} disabled={!clip || selected === 0} onClick={() => keyHere(session, ui, run)} />
+      <ToolButton label="Key" hint="Key the chosen parts at this time (K)" icon={<Key sx={{ fontSize: 16 }} />} disabled={!clip || selected === 0} onClick={() => keyHere(session, ui, run)} />
       <Toggle on={capture} onChange={() => setMotion({ capture: !capture })} label="Capture" icon={<Edit sx={{ fontSize: 16 }} />} />
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
       <GizmoTools />

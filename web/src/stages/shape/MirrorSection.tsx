@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { callOf, mirrorParts, restWorlds, subtreeOf, twinName, type Axis, type Id, type Part } from '@itchkit/core';
+import { callOf, freeName, mirrorParts, restWorlds, subtreeOf, twinName, type Axis, type Id, type Part } from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { Fold, useCloseFold } from '../../frame/Fold';
@@ -33,7 +33,10 @@ function Mirror({ parts }: { parts: Part[] }) {
   const [at, setAt] = useState(0);
   const ids = parts.map((part) => part.id);
   const branch = new Set(ids.flatMap((id) => [...subtreeOf(kit, id)]));
-  const names: Record<Id, string> = Object.fromEntries([...branch].map((id) => [id, twinName(kit.parts[id].name, rulebook?.naming.sides)]));
+  const taken = new Set(Object.values(kit.parts).map(({ name }) => name));
+  const names: Record<Id, string> = {};
+  // What has no side of its own is counted on.
+  for (const id of branch) taken.add((names[id] = freeName(twinName(kit.parts[id].name, rulebook?.naming.sides), taken)));
   const call = callOf(mirrorParts, { parts: ids, axis, at, names });
   useProposal(call);
   const pivot = restWorlds(kit).get(ids[0])!;
