@@ -50,12 +50,18 @@ export function MotionFit({ source, fit, calls, tried, roles, rate, onFit, onSou
       throw error;
     }
   }, [calls, contactsWith, roles]);
+  /** The least spread, to a degree or two, at which no hand comes into a leg. */
   const spread = () => {
-    for (let armSpread = choices.armSpread + 2; armSpread <= WIDEST; armSpread += 2) {
-      const wider = { ...fit, choices: { ...choices, armSpread } };
-      if (contactsWith(callsFor(source, wider, roles, rate, tried, 'tried')).length === 0) return onFit(wider);
-    }
-    change({ armSpread: WIDEST });
+    const wider = (armSpread: number): Fit => ({ ...fit, choices: { ...choices, armSpread } });
+    const clear = (armSpread: number) => contactsWith(callsFor(source, wider(armSpread), roles, rate, tried, 'tried')).length === 0;
+    let [inside, out] = [choices.armSpread, WIDEST];
+    if (clear(WIDEST))
+      while (out - inside > 2) {
+        const middle = Math.round((inside + out) / 2);
+        if (clear(middle)) out = middle;
+        else inside = middle;
+      }
+    onFit(wider(out));
   };
   const travels = source.kind === 'taken' || source.motion.travel > 0;
   const nothing = source.kind === 'taken' && !hasMatch(source);
