@@ -13,7 +13,7 @@ const shared = {
 };
 
 export default {
-  testTimeout: 120_000,
+  testTimeout: 60_000,
   // One a core: of two, Jest would leave one idle.
   maxWorkers: '100%',
   projects: [

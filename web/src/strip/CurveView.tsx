@@ -8,7 +8,7 @@ import { Empty } from '../frame/Section';
 import { useKit, useOpenKit, useUi } from '../session/context';
 import { FONT } from '../theme/tokens';
 import { CurveKeys } from './CurveKeys';
-import { denseLines, extentOf, isDrawn, sampled, speeds, type Drawn } from './curve-lines';
+import { denseLines, extentOf, isDrawn, keyProperty, sampled, speeds, within, type Drawn } from './curve-lines';
 import { useTimeScale } from './time-scale';
 import { PROPERTY, trackColour, trackName } from './track-words';
 import { usePlayedValues } from './use-as-played';
@@ -27,12 +27,9 @@ export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | n
   const tracks = useMemo(() => curveTracks(clip, selection, property), [clip, selection, property]);
   const from = Math.max(0, scale.from);
   const to = Math.min(clip.lengthSeconds, scale.to);
-  const dense = useMemo(
-    () => denseLines(kit, denseTracks(clip, selection, property, tracks[0]?.property ?? null), from, to, PLACES, session.blobs),
-    [kit, clip, selection, property, tracks, from, to, session],
-  );
+  const dense = useMemo(() => denseLines(kit, denseTracks(clip, selection, property, tracks[0]?.property ?? null), session.blobs), [kit, clip, selection, property, tracks, session]);
   const lines = useMemo(
-    () => [...tracks.map((track) => ({ track, points: sampled(clip, track, from, to, PLACES) })), ...dense.map((line) => ({ track: line, points: line.points }))],
+    () => [...tracks.map((track) => ({ track, points: sampled(clip, track, from, to, PLACES) })), ...dense.map((line) => ({ track: line, points: within(line.points, from, to, PLACES) }))],
     [clip, tracks, dense, from, to],
   );
   // What a tool that is tried would make of them.
@@ -162,10 +159,9 @@ export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | n
 
 /** Dense tracks that share a scale with those: of the chosen parts, of one property. */
 function denseTracks(clip: Clip, selection: readonly string[], property: string, shown: string | null): SampleTrack[] {
-  const kindOf = (track: SampleTrack) => (track.property === 'rotation' ? 'turn' : track.property === 'weights' ? 'weight' : track.property);
   const there = clip.tracks.filter((track): track is SampleTrack => track.kind === 'samples' && selection.includes(track.part));
-  const wanted = property !== 'all' ? property : (shown ?? (there[0] ? kindOf(there[0]) : null));
-  return there.filter((track) => kindOf(track) === wanted).slice(0, 4);
+  const wanted = property !== 'all' ? property : (shown ?? (there[0] ? keyProperty(there[0]) : null));
+  return there.filter((track) => keyProperty(track) === wanted).slice(0, 4);
 }
 
 /** The same tracks after what is tried, where they would be others. */

@@ -29,19 +29,22 @@ export function valueAt(clip: Clip, track: Drawn): (time: number) => number {
   return (time) => formulaValue(formula, track.gain, restValue(track.property), time, clip.lengthSeconds);
 }
 
-/** One number of a dense track at its samples; of rotations the turn about an axis, which goes on past 180°. */
-export function denseValues(kit: Kit, { part, property, interpolation, times: timeArray, values: valueArray }: SampleTrack, axis: number, blobs: Blobs): [time: number, value: number][] {
+/** The numbers of a dense track at its samples; of rotations the turns about the axes, which go on past 180°. */
+export function denseRows(kit: Kit, { part, property, interpolation, times: timeArray, values: valueArray }: SampleTrack, blobs: Blobs): { times: Float32Array; rows: ArrayLike<number>[] } {
   const times = readArray<Float32Array>(blobs, timeArray);
   const values = readArray<Float32Array>(blobs, valueArray);
   const width = valueArray.size;
   const [stride, lead] = interpolation === 'curve' ? [3 * width, width] : [width, 0];
-  if (property !== 'rotation') return Array.from(times, (time, i) => [time, values[i * stride + lead + axis]]);
   let near: Vec3 = [0, 0, 0];
-  return Array.from(times, (time, i) => {
-    near = turnNearest(Array.from(values.subarray(i * stride + lead, i * stride + lead + 4)) as Quat, kit.parts[part].turnOrder, near);
-    return [time, near[axis]];
+  const rows = Array.from(times, (_, i) => {
+    const row = values.subarray(i * stride + lead, i * stride + lead + width);
+    return property === 'rotation' ? (near = turnNearest([...row] as Quat, kit.parts[part].turnOrder, near)) : row;
   });
+  return { times, rows };
 }
+
+/** What a dense track moves, as keys would say it. */
+export const keyProperty = ({ property }: SampleTrack): KeyProperty => (property === 'rotation' ? 'turn' : property === 'weights' ? 'weight' : property);
 
 /** One number of a dense track, as a line without keys. */
 export interface DenseLine {
@@ -52,16 +55,25 @@ export interface DenseLine {
   points: [time: number, value: number][];
 }
 
-/** The dense tracks of some parts by axis, within a stretch of time, in so many places at most. */
-export function denseLines(kit: Kit, tracks: readonly SampleTrack[], from: number, to: number, places: number, blobs: Blobs): DenseLine[] {
+/** Dense tracks, a line a number. */
+export function denseLines(kit: Kit, tracks: readonly SampleTrack[], blobs: Blobs): DenseLine[] {
   return tracks.flatMap((track) => {
-    const property: KeyProperty = track.property === 'rotation' ? 'turn' : track.property === 'weights' ? 'weight' : track.property;
-    return Array.from({ length: property === 'weight' ? track.values.size : 3 }, (_, axis): DenseLine => {
-      const points = denseValues(kit, track, axis, blobs).filter(([time]) => time >= from && time <= to);
-      const step = Math.max(1, Math.ceil(points.length / places));
-      return { id: `${track.id} ${axis}`, part: track.part, property, axis, points: points.filter((_, i) => i % step === 0 || i === points.length - 1) };
-    });
+    const { times, rows } = denseRows(kit, track, blobs);
+    return Array.from(rows[0] ?? [], (_, axis): DenseLine => ({
+      id: `${track.id} ${axis}`,
+      part: track.part,
+      property: keyProperty(track),
+      axis,
+      points: rows.map((row, i) => [times[i], row[axis]]),
+    }));
   });
+}
+
+/** The points within a stretch of time, in so many places at most. */
+export function within(points: readonly [number, number][], from: number, to: number, places: number): [time: number, value: number][] {
+  const inside = points.filter(([time]) => time >= from && time <= to);
+  const step = Math.max(1, Math.ceil(inside.length / places));
+  return inside.filter((_, i) => i % step === 0 || i === inside.length - 1);
 }
 
 /** Values of a track over a time, a place a pixel or two. */

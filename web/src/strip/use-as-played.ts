@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import { asPlayed, BlobsOver, type AsPlayed, type Blobs, type Clip, type Kit, type SampleTrack } from '@itchkit/core';
 import { useUi } from '../session/context';
 import { formatCount } from '../format';
-import { denseValues, type Drawn } from './curve-lines';
+import { denseRows, keyProperty, type Drawn } from './curve-lines';
 
 let last: { kit: Kit; clip: Clip; made: { played: AsPlayed; blobs: Blobs } } | null = null;
 
@@ -32,7 +32,9 @@ export function usePlayedValues(kit: Kit, clip: Clip, blobs: Blobs, tracks: read
 }
 
 function playedValues(kit: Kit, played: Clip, { part, property, axis }: Drawn, blobs: Blobs): [number, number][] {
-  const name = property === 'turn' ? 'rotation' : property === 'weight' ? 'weights' : property === 'shown' ? 'size' : property;
-  const track = played.tracks.find((one): one is SampleTrack => one.kind === 'samples' && one.part === part && one.property === name);
-  return track ? denseValues(kit, track, axis, blobs) : [];
+  const moved = property === 'shown' ? 'size' : property;
+  const track = played.tracks.find((one): one is SampleTrack => one.kind === 'samples' && one.part === part && keyProperty(one) === moved);
+  if (!track) return [];
+  const { times, rows } = denseRows(kit, track, blobs);
+  return rows.map((row, i) => [times[i], row[axis]]);
 }

@@ -1,14 +1,11 @@
 'use client';
-import MenuItem from '@mui/material/MenuItem';
-import Select from '@mui/material/Select';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import { useMemo } from 'react';
 import { partsInOrder, type Id, type Kit } from '@itchkit/core';
-import { useKit } from '../../session/context';
+import { PartChoice } from './PartChoice';
 
 interface Props {
   source: Kit;
@@ -19,8 +16,6 @@ interface Props {
 
 /** Which part of this kit takes the motion of which of another one. */
 export function ClipPairs({ source, pairs, onChange }: Props) {
-  const kit = useKit();
-  const parts = useMemo(() => partsInOrder(kit), [kit]);
   return (
     <Table size="small" aria-label="Parts of the file and of the kit">
       <TableHead>
@@ -36,22 +31,7 @@ export function ClipPairs({ source, pairs, onChange }: Props) {
             <TableRow key={part.id}>
               <TableCell>{part.name}</TableCell>
               <TableCell>
-                <Select
-                  variant="standard"
-                  size="small"
-                  displayEmpty
-                  value={pairs[part.id] ?? ''}
-                  onChange={(event) => onChange({ ...pairs, [part.id]: event.target.value === '' ? null : (event.target.value as Id) })}
-                  inputProps={{ 'aria-label': `Part of the kit for ${part.name}` }}
-                  sx={{ fontSize: 13, minWidth: 120 }}
-                >
-                  <MenuItem value="">none</MenuItem>
-                  {parts.map((one) => (
-                    <MenuItem key={one.id} value={one.id}>
-                      {one.name}
-                    </MenuItem>
-                  ))}
-                </Select>
+                <PartChoice of={part.name} value={pairs[part.id] ?? null} none="none" onChange={(chosen) => onChange({ ...pairs, [part.id]: chosen })} />
               </TableCell>
             </TableRow>
           ))}

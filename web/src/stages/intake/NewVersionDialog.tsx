@@ -76,7 +76,7 @@ function Compared({ brought: { fileName, next, base }, onClose }: { brought: Bro
             label={`Take the new clips too: ${newClips.map((clip) => clip.name).join(', ')}`}
           />
         )}
-        <VersionTable rows={onlyDifferent ? rows.filter((row) => row.state !== 'same' || row.renamed) : rows} kit={kit} onPair={pair} />
+        <VersionTable rows={onlyDifferent ? rows.filter((row) => row.state !== 'same' || row.renamed) : rows} onPair={pair} />
       </DialogContent>
       <DialogActions sx={{ px: 6, pb: 4 }}>
         <Button onClick={onClose}>Leave it</Button>

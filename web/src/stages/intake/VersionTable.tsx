@@ -1,26 +1,23 @@
 'use client';
 import Box from '@mui/material/Box';
-import MenuItem from '@mui/material/MenuItem';
-import Select from '@mui/material/Select';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import { count, partsInOrder, type Id, type Kit, type MatchReason, type VersionRow } from '@itchkit/core';
+import { count, type Id, type MatchReason, type VersionRow } from '@itchkit/core';
 import { formatCount, formatLength } from '../../format';
+import { PartChoice } from './PartChoice';
 
 const REASONS: Record<MatchReason, string> = { path: 'by its path', name: 'by its name', shape: 'by its shape', children: 'by what hangs below it' };
 
 interface Props {
   rows: VersionRow[];
-  kit: Kit;
   onPair: (next: Id, part: Id | null) => void;
 }
 
 /** Parts of the new file against those of the kit; a match can be put right. */
-export function VersionTable({ rows, kit, onPair }: Props) {
-  const parts = partsInOrder(kit);
+export function VersionTable({ rows, onPair }: Props) {
   if (rows.length === 0) return <Box sx={{ py: 4, fontSize: 13.5, color: 'text.secondary' }}>Every part is the same.</Box>;
   return (
     <Table size="small" stickyHeader aria-label="Parts of the new version">
@@ -43,28 +40,7 @@ export function VersionTable({ rows, kit, onPair }: Props) {
                 </Box>
               )}
             </TableCell>
-            <TableCell>
-              {row.next === null ? (
-                row.name
-              ) : (
-                <Select
-                  variant="standard"
-                  size="small"
-                  value={row.part ?? ''}
-                  displayEmpty
-                  onChange={(event) => onPair(row.next!, event.target.value === '' ? null : (event.target.value as Id))}
-                  inputProps={{ 'aria-label': `Part of the kit for ${row.nextName}` }}
-                  sx={{ fontSize: 13, minWidth: 130 }}
-                >
-                  <MenuItem value="">a new part</MenuItem>
-                  {parts.map((part) => (
-                    <MenuItem key={part.id} value={part.id}>
-                      {part.name}
-                    </MenuItem>
-                  ))}
-                </Select>
-              )}
-            </TableCell>
+            <TableCell>{row.next === null ? row.name : <PartChoice of={row.nextName ?? ''} value={row.part} none="a new part" onChange={(chosen) => onPair(row.next!, chosen)} />}</TableCell>
             <TableCell sx={{ color: row.state === 'gone' ? 'kit.warn' : undefined }}>{difference(row)}</TableCell>
             <TableCell align="right" className="figures">
               {change(row.triangles, formatCount)}
