@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { MemoryBlobs, type Kit, type Vec3 } from '../../document';
+import { emptyKit, MemoryBlobs, newPart, type Kit, type Vec3 } from '../../document';
 import { rotateVector } from '../../geometry';
 import { callOf } from '../../operations';
 import { body, placesOf } from '../../tests/body';
@@ -105,6 +105,49 @@ test('a foot that slides while it stands is found and pinned; the rest of the le
     expect(spread(places, span)).toBeLessThan(Math.max(0.004, spread(slid, span)));
   }
   expect(() => run(kit, new MemoryBlobs(), callOf(pinFeet, { clip: 'made', legs: [['thigh_l', 'foot_l', 'shin_l']] }))).toThrow(/no leg/);
+});
+
+/** Four legs below a trunk, the hind ones longer. */
+function fourLegged(size: number): Kit {
+  const kit = emptyKit('hound');
+  const add = (id: string, parent: string | null, at: Vec3) =>
+    (kit.parts[id] = newPart({ id, name: id, role: 'joint', parent, order: Object.keys(kit.parts).length, translation: at.map((value) => value * size) as Vec3 }));
+  add('hips', null, [0, 0.62, -0.35]);
+  add('spine', 'hips', [0, 0, 0.3]);
+  add('chest', 'spine', [0, -0.02, 0.35]);
+  add('head', 'chest', [0, 0.2, 0.25]);
+  for (const [side, s] of [
+    ['l', 1],
+    ['r', -1],
+  ] as const)
+    for (const [which, above, drop, lean] of [
+      ['fore', 'chest', 0.25, 0.01],
+      ['hind', 'hips', 0.27, 0.04],
+    ] as const) {
+      add(`${which}_upper_${side}`, above, [0.12 * s, -0.04, 0]);
+      add(`${which}_lower_${side}`, `${which}_upper_${side}`, [0, -drop, lean]);
+      add(`${which}_foot_${side}`, `${which}_lower_${side}`, [0, -drop, -lean]);
+    }
+  return kit;
+}
+
+test.each([0.6, 1])('four legs walk: each foot stands for a while within 1 cm, and leaves the ground (size %s)', (size) => {
+  const motion = LIBRARY.find(({ skeleton }) => skeleton === 'four-legged')!;
+  const hound = fourLegged(size);
+  expect(missingRoles(motion, rolesByName(hound)).filter((role) => /foot|upper|lower/.test(role))).toEqual([]);
+  const kit = put(hound, motion.id, { inPlace: false });
+  const count = 200;
+  const times = Array.from({ length: count + 1 }, (_, i) => (motion.seconds * i) / count);
+  for (const foot of ['fore_foot_l', 'fore_foot_r', 'hind_foot_l', 'hind_foot_r'] as const) {
+    const places = placesOf(kit, foot, times);
+    const planted = times.map((_, i) => motion.pose(i / count).feet[foot]!.planted);
+    // Well inside of a stand, a moment and the one ten samples later.
+    const pairs = times.map((_, i) => i).filter((i) => i + 12 <= count && planted.slice(Math.max(0, i - 2), i + 13).every(Boolean));
+    expect(pairs.length).toBeGreaterThan(20);
+    for (const i of pairs) expect(Math.hypot(...places[i].map((value, k) => value - places[i + 10][k]))).toBeLessThan(0.01);
+    const heights = places.map(([, y]) => y);
+    expect(Math.max(...heights) - Math.min(...heights)).toBeGreaterThan(0.02 * size);
+  }
 });
 
 test('segments: closed forms, and hands held against the thighs are found by frame', () => {
