@@ -5,7 +5,7 @@ import type { LibraryMotion } from './library-motion';
 /** Every motion that ships. */
 export const LIBRARY: LibraryMotion[] = [...BODY_MOTIONS, ...CREATURE_MOTIONS];
 export type { LibraryMotion, MotionSkeleton } from './library-motion';
-export { rolesByName, type MotionRole, type SidedRole } from './motion-role';
+export { rolesByName, twinsByName, type MotionRole, type SidedRole } from './motion-role';
 export { legsOf, type Leg } from './legs';
 export { adjustMotion, AS_IT_IS } from './adjust-motion';
 export * from './pin-feet';
