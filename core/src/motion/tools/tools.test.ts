@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import * as d3 from 'd3-ease';
-import { EASING_FAMILIES, EASING_WAYS, EASINGS, type Easing, type Id, type Key, type KeyTrack, type Kit, type Vec3 } from '../../document';
-import { flattenParts, invertMatrix, Poser, quatFromTurn, restWorlds, transformPoint } from '../../geometry';
+import { EASING_FAMILIES, EASING_WAYS, EASINGS, type Easing, type Id, type Key, type KeyTrack, type Kit } from '../../document';
 import { callOf } from '../../operations';
 import { chainKit, run, withMotion, worldVertices } from '../../tests/helpers';
+import { keysOf } from '../../tests/keys';
 import { joinClips } from '../clip-tools';
 import { easingShape, turnedEasing } from '../easing';
-import { compileClip, sampleClip, sampleKeys } from '../sampler';
+import { sampleKeys } from '../sampler';
 import { splitKeys } from '../split-keys';
 import {
   allKeys,
@@ -19,7 +19,6 @@ import {
   evenOut,
   flipKeys,
   followPath,
-  keysToTwin,
   mendSeam,
   repeatKeys,
   returnTrip,
@@ -40,16 +39,6 @@ import {
 fc.configureGlobal({ ...fc.readConfigureGlobal(), numRuns: 30 });
 
 const SMOOTH: Easing[] = EASINGS.filter((easing) => easing !== 'hold');
-
-/** Two to six keys on frames of a clip of two seconds, the first at its start and the last at its end. */
-const keysOf = (easings: readonly Easing[] = EASINGS) =>
-  fc
-    .array(fc.record({ at: fc.integer({ min: 1, max: 59 }), value: fc.double({ min: -50, max: 50, noNaN: true }), easing: fc.constantFrom(...easings) }), { minLength: 2, maxLength: 6 })
-    .map((list) => {
-      const sorted = [...new Map(list.map((one) => [one.at, one])).values()].sort((a, b) => a.at - b.at);
-      return sorted.map(({ at, value, easing }, i): Key => ({ time: i === 0 ? 0 : i === sorted.length - 1 ? 2 : at / 30, value, easing }));
-    })
-    .filter((keys) => keys.length > 1 && keys[keys.length - 1].time === 2);
 
 function kitWith(keys: Key[], property: KeyTrack['property'] = 'turn', axis = 1): { kit: Kit; blobs: ReturnType<typeof chainKit>['blobs'] } {
   const made = chainKit([{ id: 'a' }, { id: 'b', translation: [0, 1, 0] }, { id: 'c', translation: [1, 0, 0] }]);
@@ -338,58 +327,6 @@ test('sway is the same for the same seed, keeps within its strength, meets itsel
     }),
     { numRuns: 30 },
   );
-});
-
-describe('to the twin', () => {
-  /** A left and a right arm below a trunk, whose own axes lie any signed way that is the mirror of the other's. */
-  const arms = (turn: [number, number, number]) => {
-    const q = quatFromTurn(turn, 'xyz');
-    const mirrored: [number, number, number, number] = [q[0], -q[1], -q[2], q[3]];
-    const made = chainKit([{ id: 'trunk' }, { id: 'left', translation: [0.5, 1, 0], rotation: q }, { id: 'right', translation: [-0.5, 1, 0], rotation: mirrored }]);
-    const kit = structuredClone(withMotion(made.kit, made.blobs, 'left', 'turn', 1, [0, 1]));
-    kit.parts.right.parent = kit.parts.left.parent = 'trunk';
-    kit.clips.clip.tracks = [];
-    return { kit, blobs: made.blobs };
-  };
-  const quarter = fc.constantFrom(0, 90, 180, 270);
-
-  test('a twin does in the mirror what its part does, and twin of twin is the identity', () => {
-    fc.assert(
-      fc.property(fc.tuple(quarter, quarter, quarter), fc.constantFrom('turn' as const, 'offset' as const), fc.constantFrom(0, 1, 2), keysOf(['straight']), (turn, property, axis, keys) => {
-        const { kit, blobs } = arms(turn);
-        kit.clips.clip.tracks = [{ kind: 'keys', id: 'one', part: 'left', property, axis, keys: keys.map((key) => ({ ...key, value: key.value / 10 })) }];
-        const both = run(kit, blobs, callOf(keysToTwin, { ...chosen(kit), pairs: { left: 'right', right: 'left' }, axis: 0, bySeconds: 0 }));
-        const poser = new Poser(flattenParts(both));
-        for (const time of [0.2, 0.9, 1.7]) {
-          poser.reset();
-          sampleClip(compileClip(both.clips.clip, poser.flat, blobs), time, poser.pose);
-          poser.update();
-          const [left, right] = [poser.worldOf('left'), poser.worldOf('right')];
-          // A point of the left one, seen in the mirror, is the same point of the right one, whose own axes are those of the left one in the mirror.
-          const rests = restWorlds(both);
-          const point: Vec3 = [0.7, 1.3, -0.2];
-          const inLeft = transformPoint(invertMatrix(rests.get('left')!)!, point);
-          const inRight = transformPoint(invertMatrix(rests.get('right')!)!, [-point[0], point[1], point[2]]);
-          const [a, b] = [transformPoint(left, inLeft), transformPoint(right, inRight)];
-          b.forEach((value, i) => expect(value).toBeCloseTo(i === 0 ? -a[i] : a[i], 6));
-        }
-        const reversed = structuredClone(both);
-        reversed.clips.clip.tracks = reversed.clips.clip.tracks.filter((track) => track.part === 'right');
-        const again = run(reversed, blobs, callOf(keysToTwin, { ...chosen(reversed), pairs: { left: 'right', right: 'left' }, axis: 0, bySeconds: 0 }));
-        const back = again.clips.clip.tracks.find((track): track is KeyTrack => track.kind === 'keys' && track.part === 'left')!;
-        expect([back.property, back.axis]).toEqual([property, axis]);
-        back.keys.forEach((key, i) => expect(key.value).toBeCloseTo(keys[i].value / 10, 9));
-      }),
-    );
-  });
-
-  test('axes that are no mirror image are refused by name', () => {
-    const { kit, blobs } = arms([0, 0, 0]);
-    kit.parts.right.rotation = quatFromTurn([30, 20, 10], 'xyz');
-    kit.clips.clip.tracks = [{ kind: 'keys', id: 'one', part: 'left', property: 'turn', axis: 0, keys: [{ time: 0, value: 1, easing: 'hold' }] }];
-    expect(() => run(kit, blobs, callOf(keysToTwin, { ...chosen(kit), pairs: { left: 'right' }, axis: 0, bySeconds: 0 }))).toThrow(/mirror/);
-    expect(() => run(kit, blobs, callOf(keysToTwin, { ...chosen(kit), pairs: {}, axis: 0, bySeconds: 0 }))).toThrow(/no twin/);
-  });
 });
 
 test('a pose that becomes rest is rest, and nothing is anywhere else in any clip at any time', () => {
