@@ -183,9 +183,14 @@ const CALLS: Record<string, unknown> = {
   'motion.to-twin': { clip: 'clip', keys: every, pairs: { b: 'c' }, axis: 0, bySeconds: 0 },
   'motion.mend-seam': { clip: 'clip', by: 'fade', seconds: 0.5 },
   'motion.paste-keys': { clip: 'clip', time: 0.25, tracks: [{ part: 'b', property: 'offset', axis: 1, keys: [{ time: 0, value: 2, easing: 'hold' }] }], onto: 'c' },
-  'motion.put': { motion: 'glide', clip: 'made', name: 'glide', joints: { trunk: 'b' }, choices: { armSpread: 0, stride: 1, hipHeight: 0, mirrored: false, inPlace: true }, rate: 30 },
-  'motion.adjust': { clip: 'clip', choices: { armSpread: 0, stride: 1, hipHeight: 0, mirrored: true, inPlace: false }, pinned: false, planted: null },
-  'motion.pin-feet': { clip: 'standing', legs: [['leg1', 'leg2', 'leg3']] },
+  'motion.put': { motion: 'glide', clip: 'made', name: 'glide', rate: 30 },
+  'motion.say-roles': { roles: { upper_arm_l: 'leg1', hips: null } },
+  'motion.adjust': {
+    clip: 'standing',
+    choices: { armSpread: 20, stride: 1, hipHeight: 0, mirrored: false, inPlace: false },
+    pinned: true,
+    planted: null,
+  },
   'motion.remove-cues': { clip: 'second', cues: ['bell'] },
   'motion.remove-flags': { clip: 'second', flags: ['start'] },
   'motion.repeat': { clip: 'clip', keys: every, times: 2, gapSeconds: 0 },
@@ -269,6 +274,7 @@ function made() {
   for (const [i, id] of ['leg1', 'leg2', 'leg3'].entries())
     kit.parts[id] = newPart({ id, name: id, role: 'joint', parent: i === 0 ? 'a' : `leg${i}`, translation: [0, i === 0 ? 2 : -0.5, i === 1 ? 0.1 : 0] });
   const sliding = [0, 0.5, 0.51, 0.6, 1].map((time, i) => ({ time, value: [0, 0, 0.001, 2, 40][i], easing: 'straight' as const }));
+  kit.motionRoles = { trunk: 'b', thigh_l: 'leg1', shin_l: 'leg2', foot_l: 'leg3', upper_arm_l: 'leg1' };
   kit.clips.standing = { ...kit.clips.clip, id: 'standing', name: 'standing', order: 3, tracks: [{ kind: 'keys', id: 'leg_track', part: 'leg1', property: 'turn', axis: 0, keys: sliding }] };
   kit.clips.second.cues = [{ id: 'bell', time: 0, kind: 'sound', name: 'bell', part: null }];
   kit.clips.second.flags = [{ id: 'start', time: 0, name: 'start', colour: 'sea' }];

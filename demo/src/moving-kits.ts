@@ -6,10 +6,12 @@ import {
   callOf,
   dwell,
   echo,
+  AS_IT_IS,
+  fittedMotion,
   keysToTwin,
+  LIBRARY,
   mirrorParts,
   putMotion,
-  PLAIN_CHOICES,
   renameKit,
   repeatAlongLine,
   returnTrip,
@@ -80,7 +82,7 @@ export async function lanternRayMoving(rulebook: Rulebook, blobs: Blobs): Promis
   hands.do(callOf(addRestClip, { id: clipId('rest'), name: 'rest', rate }));
   const roles = rolesByName(hands.kit);
   const glide = clipId('glide');
-  hands.do(callOf(putMotion, { motion: 'glide', clip: glide, name: 'glide', joints: roles, choices: PLAIN_CHOICES, rate }));
+  hands.do(callOf(putMotion, { motion: 'glide', clip: glide, name: 'glide', rate }));
   straight(hands, glide);
   const flap = clip(hands, 'walk', 1.2, rate, 'loop');
   const side = (letter: 'l' | 'r') => ({ root: roles[`fin_root_${letter}`]!, mid: roles[`fin_mid_${letter}`]!, tip: roles[`fin_tip_${letter}`]! });
@@ -109,8 +111,10 @@ function straight(hands: Hands, id: Id): void {
 /** The keeper, standing, walking and running. */
 export async function nightWatchKeeperMoving(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
   const hands = new Hands(await nightWatchKeeper(rulebook, blobs), blobs);
-  const joints = rolesByName(hands.kit);
-  for (const motion of ['idle', 'walk', 'run']) hands.do(callOf(putMotion, { motion, clip: clipId(motion), name: motion, joints, choices: PLAIN_CHOICES, rate: rulebook.motion?.rate ?? 30 }));
+  for (const id of ['idle', 'walk', 'run']) {
+    const motion = LIBRARY.find((one) => one.id === id)!;
+    for (const call of fittedMotion(hands.kit, { motion, clip: clipId(id), name: id, choices: { ...AS_IT_IS, inPlace: true }, rate: rulebook.motion?.rate ?? 30 })) hands.do(call);
+  }
   return hands.kit;
 }
 

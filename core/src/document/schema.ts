@@ -268,6 +268,7 @@ const kitSchema = Joi.object({
   callouts: Joi.array().items(calloutSchema),
   bodies: Joi.array().items(body),
   couplings: Joi.array().items(couplingSchema),
+  motionRoles: Joi.object().pattern(Joi.string().max(64), Joi.string().allow(null)),
 }).required();
 
 export class KitFormatError extends KitError {

@@ -402,4 +402,6 @@ export interface Kit {
   /** Rigid assembly; both absent where the kit is none. */
   bodies?: Body[];
   couplings?: Coupling[];
+  /** Which joint is for what in a motion (`thigh_l`, `hips`) where its name does not say so, or says it wrongly; null for none. Those that are gone say nothing. */
+  motionRoles?: Record<string, Id | null>;
 }

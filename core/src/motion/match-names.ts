@@ -1,6 +1,6 @@
 import { partsInOrder, type Id, type Kit, type Part } from '../document';
 import { emptyBounds, growBounds, restWorlds, sizeOf } from '../geometry';
-import { rolesByName } from './library/motion-role';
+import { rolesOf } from './library/motion-role';
 import { plainName } from './plain-name';
 
 /** Which part of a kit each moving part of another one is, by name: exactly, else by its plain name, else by what a joint of that name is for; each part once. */
@@ -21,7 +21,7 @@ export function matchByNames(source: Kit, kit: Kit): Record<Id, Id | null> {
   };
   pass((part) => part.name);
   pass((part) => plainName(part.name));
-  const roles = new Map([source, kit].flatMap((one) => Object.entries(rolesByName(one)).map(([role, id]) => [id, role])));
+  const roles = new Map([source, kit].flatMap((one) => Object.entries(rolesOf(one)).map(([role, id]) => [id, role])));
   pass((part) => roles.get(part.id) ?? '');
   return result;
 }

@@ -27,6 +27,8 @@ const FIELDS = {
   clips: fields<Clip>({ id: 0, name: 1, order: 1, lengthSeconds: 1, rate: 1, loop: 1, tracks: 1, group: 1, overlay: 1, cues: 1, flags: 1, constants: 1 }),
   bindings: fields<Binding>({ id: 0, variable: 1, index: 1, part: 1, rows: 1, outside: 1 }),
 };
+/** What a kit has besides its tables, read as a whole. */
+const OTHERS = ['format', 'name', 'targets', 'source', 'parked', 'asides', 'bodies', 'couplings', 'motionRoles'] as const;
 type Table = keyof typeof FIELDS;
 const TABLES = Object.keys(FIELDS) as Table[];
 type Row = Record<string, unknown>;
@@ -62,7 +64,7 @@ export class KitReads {
         },
       });
     }
-    for (const other of ['format', 'name', 'targets', 'source', 'parked', 'asides', 'bodies', 'couplings'] as const) {
+    for (const other of OTHERS) {
       Object.defineProperty(view, other, {
         enumerable: true,
         get: () => {
@@ -78,7 +80,7 @@ export class KitReads {
   take(kit: Kit): Set<string> {
     const before = this.kit;
     const changed = new Set<string>();
-    for (const other of ['format', 'name', 'targets', 'source', 'parked', 'asides', 'bodies', 'couplings'] as const) if (before?.[other] !== kit[other]) changed.add(other);
+    for (const other of OTHERS) if (before?.[other] !== kit[other]) changed.add(other);
     for (const table of TABLES) if (before?.[table] !== kit[table]) this.takeTable(table, (before?.[table] ?? {}) as Row, kit[table] as unknown as Row, changed);
     this.kit = kit;
     return changed;

@@ -1,5 +1,5 @@
-import { emptyKit, MemoryBlobs, newPart, type Blobs, type Id, type Kit, type Vec3 } from '../document';
-import { flattenParts, Poser, quatFromTurn, rotateVector } from '../geometry';
+import { emptyKit, MemoryBlobs, newPart, type Blobs, type Id, type Kit, type Quat, type Vec3 } from '../document';
+import { conjugateQuat, decomposeMatrix, flattenParts, multiplyQuats, Poser, quatFromTurn, restWorlds, rotateVector, type Mat4 } from '../geometry';
 import { compileClip, sampleClip } from '../motion';
 
 /** A body of given proportions, in metres; its own axes lie this way and that, as fitted skeletons' do. */
@@ -40,13 +40,22 @@ export function body(size = 1, turned = false): Kit {
 
 /** Where a part is at the times of a kit's clip “made”. */
 export function placesOf(kit: Kit, part: Id, times: number[], blobs: Blobs = new MemoryBlobs()): Vec3[] {
+  return worldsOf(kit, part, times, blobs).map((world) => [world[12], world[13], world[14]]);
+}
+
+/** How a part is turned away from rest then, in the world. */
+export function turnsOf(kit: Kit, part: Id, times: number[], blobs: Blobs = new MemoryBlobs()): Quat[] {
+  const rest = decomposeMatrix(restWorlds(kit).get(part)!).rotation;
+  return worldsOf(kit, part, times, blobs).map((world) => multiplyQuats(decomposeMatrix(world).rotation, conjugateQuat(rest)));
+}
+
+function worldsOf(kit: Kit, part: Id, times: number[], blobs: Blobs): Mat4[] {
   const poser = new Poser(flattenParts(kit));
   const compiled = compileClip(kit.clips.made, poser.flat, blobs);
   return times.map((time) => {
     poser.reset();
     sampleClip(compiled, time, poser.pose);
     poser.update();
-    const world = poser.worldOf(part);
-    return [world[12], world[13], world[14]];
+    return poser.worldOf(part).slice() as unknown as Mat4;
   });
 }

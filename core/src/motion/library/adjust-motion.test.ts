@@ -1,14 +1,14 @@
-import { MemoryBlobs, type Id, type Kit, type Vec3 } from '../../document';
+import { MemoryBlobs, type Id, type Kit, type Quat, type Vec3 } from '../../document';
+import { angleBetweenQuats } from '../../geometry';
 import { callOf } from '../../operations';
-import { body, placesOf } from '../../tests/body';
+import { body, placesOf, turnsOf } from '../../tests/body';
 import { run } from '../../tests/helpers';
 import { takeClips } from '../take-clips';
 import { matchByNames } from '../match-names';
-import { adjustMotion, AS_IT_IS, PLAIN_CHOICES, plantedFeet, putMotion, type MotionChoices } from '.';
+import { adjustMotion, AS_IT_IS, plantedFeet, putMotion, rolesByName, rolesOf, twinsOf, type FitChoices } from '.';
 
-const put = (kit: Kit, motion: string, choices: Partial<MotionChoices> = {}) =>
-  run(kit, new MemoryBlobs(), callOf(putMotion, { motion, clip: 'made', name: motion, joints: null, choices: { ...PLAIN_CHOICES, inPlace: false, ...choices }, rate: 30 }));
-const adjust = (kit: Kit, choices: Partial<MotionChoices>, pinned = false) =>
+const put = (kit: Kit, motion: string) => run(kit, new MemoryBlobs(), callOf(putMotion, { motion, clip: 'made', name: motion, rate: 30 }));
+const adjust = (kit: Kit, choices: Partial<FitChoices>, pinned = false) =>
   run(kit, new MemoryBlobs(), callOf(adjustMotion, { clip: 'made', choices: { ...AS_IT_IS, ...choices }, pinned, planted: null }));
 const TIMES = Array.from({ length: 41 }, (_, i) => (1.1 * i) / 40);
 const apart = (a: Vec3, b: Vec3) => Math.hypot(...a.map((value, k) => value - b[k]));
@@ -19,17 +19,23 @@ test('nothing asked for changes nothing', () => {
   expect(adjust(kit, {}).clips.made.tracks).toEqual(kit.clips.made.tracks);
 });
 
-test.each([[false], [true]])('in the mirror is as if it had been made in the mirror, and twice is as it was (axes turned: %s)', (turned) => {
+test.each([[false], [true]])('in the mirror every part does what its twin did, seen in the mirror, and twice is as it was (axes turned: %s)', (turned) => {
   const kit = put(body(1, turned), 'wave');
   const once = adjust(kit, { mirrored: true });
-  const asMade = put(body(1, turned), 'wave', { mirrored: true });
   const twice = adjust(once, { mirrored: true });
-  for (const part of ['hips', 'head', 'hand_l', 'hand_r', 'foot_l'])
-    for (const [made, wanted] of [
-      [once, asMade],
-      [twice, kit],
-    ])
-      expect(furthest(placesOf(made, part, TIMES), placesOf(wanted, part, TIMES))).toBeLessThan(0.008);
+  const twin = (part: Id) => part.replace(/_([lr])$/, (_, side: string) => (side === 'l' ? '_r' : '_l'));
+  for (const part of ['hips', 'head', 'hand_l', 'hand_r', 'foot_l']) {
+    const wanted = turnsOf(kit, twin(part), TIMES).map(([x, y, z, w]): Quat => [x, -y, -z, w]);
+    turnsOf(once, part, TIMES).forEach((turn, i) => expect(angleBetweenQuats(turn, wanted[i])).toBeLessThan(1));
+    if (!turned)
+      expect(
+        furthest(
+          placesOf(once, part, TIMES),
+          placesOf(kit, twin(part), TIMES).map(([x, y, z]): Vec3 => [-x, y, z]),
+        ),
+      ).toBeLessThan(0.008);
+    expect(furthest(placesOf(twice, part, TIMES), placesOf(kit, part, TIMES))).toBeLessThan(0.008);
+  }
 });
 
 test('longer steps go further in the same time, and what stood stays on one place', () => {
@@ -105,10 +111,30 @@ test('a walk taken from another body keeps its planted feet within 1 cm when the
   for (const { foot, from, to, lift } of planted) if (to - from > 0.1) expect(Math.abs(placesOf(fitted, foot, [(from + to) / 2])[0][1] - ground - lift)).toBeLessThan(0.006);
 });
 
-test('what cannot be fitted says what is missing', () => {
+test('what cannot be fitted says what is missing, and can be told which joint is for what', () => {
   const kit = put(body(), 'walk');
   const nameless: Kit = structuredClone(kit);
   for (const part of Object.values(nameless.parts)) part.name = `x${part.order}`;
-  expect(() => adjust(nameless, { stride: 2 })).toThrow(/known by their names/);
+  expect(() => adjust(nameless, { stride: 2 })).toThrow(/Hips and legs/);
   expect(() => adjust(nameless, { armSpread: 10 })).toThrow(/upper arm/);
+  expect(() => adjust(nameless, { inPlace: true })).toThrow(/hips or the trunk/);
+  const told = adjust({ ...nameless, motionRoles: rolesByName(kit) as Record<string, Id> }, { stride: 1.2, armSpread: 10, mirrored: true, inPlace: true }, true);
+  const known = adjust(kit, { stride: 1.2, armSpread: 10, mirrored: true, inPlace: true }, true);
+  for (const part of ['hand_l', 'foot_r']) expect(furthest(placesOf(told, part, TIMES), placesOf(known, part, TIMES))).toBeLessThan(1e-6);
+  // What was said of a joint that is gone counts for nothing, and what is said goes before what a name says.
+  expect(rolesOf({ ...kit, motionRoles: { upper_arm_l: 'gone' } })).toEqual(rolesByName(kit));
+  expect(rolesOf({ ...kit, motionRoles: { thigh_l: 'shin_l', hips: null } })).toEqual({ ...rolesByName(kit), thigh_l: 'shin_l', shin_l: undefined, hips: undefined });
+  expect(twinsOf({ ...nameless, motionRoles: { fan_l: 'head', fan_r: 'hips' } })).toEqual(
+    new Map([
+      ['head', 'hips'],
+      ['hips', 'head'],
+    ]),
+  );
+});
+
+test('a motion that is pinned where nothing slides is left as it is', () => {
+  const kit = put(body(), 'idle');
+  const pinned = adjust(kit, {}, true);
+  for (const foot of ['foot_l', 'foot_r']) expect(furthest(placesOf(pinned, foot, TIMES), placesOf(kit, foot, TIMES))).toBeLessThan(0.002);
+  expect(placesOf(pinned, 'hips', TIMES)).toEqual(placesOf(kit, 'hips', TIMES));
 });

@@ -4,11 +4,13 @@ import type { LibraryMotion } from './library-motion';
 
 /** Every motion that ships. */
 export const LIBRARY: LibraryMotion[] = [...BODY_MOTIONS, ...CREATURE_MOTIONS];
-export type { LibraryMotion, MotionSkeleton } from './library-motion';
-export { rolesByName, twinsByName, type MotionRole, type SidedRole } from './motion-role';
+export { MOTION_SKELETONS, type LibraryMotion, type MotionSkeleton } from './library-motion';
+export { rolesByName, rolesOf, SIDED_ROLES, twinsOf, type JointRoles, type MotionRole, type SidedRole } from './motion-role';
+export { sayMotionRoles } from './say-roles';
 export { legsOf, type Leg } from './legs';
-export { adjustMotion, AS_IT_IS } from './adjust-motion';
-export * from './pin-feet';
+export { adjustMotion } from './adjust-motion';
+export { AS_IT_IS, isAsItIs, MotionFitError, type FitChoices } from './fit-choices';
 export { plantedFeet, plantedSpans, type Planted } from './planted-feet';
-export { missingRoles, MotionPutError, PLAIN_CHOICES, putMotion, type MotionChoices } from './put-motion';
+export { fittedMotion } from './fitted-motion';
+export { missingRoles, plantedIn, putMotion } from './put-motion';
 export * from './hand-contacts';

@@ -1,14 +1,14 @@
 import type { Id, Kit, Quat, Vec3 } from '../../document';
 import { conjugateQuat, multiplyQuats, rotateVector, type Poser } from '../../geometry';
 import { worldTurn } from '../world-turns';
-import { rolesByName, type SidedRole } from './motion-role';
+import { rolesOf, type JointRoles } from './motion-role';
 import { turnBetween, twoBone } from './two-bone';
 
 /** Upper, lower and foot; each hangs below the one before. */
 export type Leg = [Id, Id, Id];
 
 /** Legs by what their joints are for. */
-export function legsOf(kit: Kit, roles: Partial<Record<SidedRole, Id>> = rolesByName(kit)): Leg[] {
+export function legsOf(kit: Kit, roles: JointRoles = rolesOf(kit)): Leg[] {
   return (['l', 'r'] as const).flatMap((side) =>
     (
       [

@@ -4,11 +4,12 @@ import { rotateVector } from '../../geometry';
 import { callOf } from '../../operations';
 import { body, placesOf } from '../../tests/body';
 import { run } from '../../tests/helpers';
-import { handContacts, LIBRARY, missingRoles, pinFeet, PLAIN_CHOICES, plantedSpans, putMotion, rolesByName, segmentDistance, type MotionChoices } from '.';
+import { adjustMotion, AS_IT_IS, fittedMotion, handContacts, LIBRARY, missingRoles, plantedSpans, rolesByName, segmentDistance, type FitChoices } from '.';
 import { turnBetween, twoBone } from './two-bone';
 
-const put = (kit: Kit, motion: string, choices: Partial<MotionChoices> = {}) =>
-  run(kit, new MemoryBlobs(), callOf(putMotion, { motion, clip: 'made', name: motion, joints: null, choices: { ...PLAIN_CHOICES, ...choices }, rate: 30 }));
+const motionCalled = (id: string) => LIBRARY.find((one) => one.id === id)!;
+const put = (kit: Kit, id: string, choices: Partial<FitChoices> = {}) =>
+  run(kit, new MemoryBlobs(), ...fittedMotion(kit, { motion: motionCalled(id), clip: 'made', name: id, choices: { ...AS_IT_IS, inPlace: true, ...choices }, rate: 30 }));
 
 test('two bones reach a place within reach, keep their lengths, and bend towards the pole', () => {
   const number = fc.double({ min: -1, max: 1, noNaN: true });
@@ -37,7 +38,7 @@ test('a turn between two directions takes the one to the other, and its pole alo
 });
 
 test.each(LIBRARY.filter(({ skeleton }) => skeleton === 'body').map(({ id }) => [id] as const))('%s: planted feet stay within 1 cm, whatever the size of the body and however its axes lie', (id) => {
-  const motion = LIBRARY.find((one) => one.id === id)!;
+  const motion = motionCalled(id);
   expect(missingRoles(motion, rolesByName(body()))).toEqual([]);
   for (const [size, turned] of [
     [1, false],
@@ -93,7 +94,7 @@ test('a foot that slides while it stands is found and pinned; the rest of the le
       track.keys = track.keys.map((key, i) => ({ time: key.time, value: key.value + 0.006 * Math.sin(i), easing: 'curve' }));
   const times = Array.from({ length: 151 }, (_, i) => (1.1 * i) / 150);
   const slid = placesOf(kit, 'foot_l', times);
-  const pinned = run(kit, new MemoryBlobs(), callOf(pinFeet, { clip: 'made', legs: [['thigh_l', 'shin_l', 'foot_l']] }));
+  const pinned = run(kit, new MemoryBlobs(), callOf(adjustMotion, { clip: 'made', choices: AS_IT_IS, pinned: true, planted: null }));
   const places = placesOf(pinned, 'foot_l', times);
   const spans = plantedSpans(slid, times);
   expect(spans.length).toBeGreaterThan(0);
@@ -104,7 +105,8 @@ test('a foot that slides while it stands is found and pinned; the rest of the le
     expect(spread(places, span)).toBeLessThan(0.006);
     expect(spread(places, span)).toBeLessThan(Math.max(0.004, spread(slid, span)));
   }
-  expect(() => run(kit, new MemoryBlobs(), callOf(pinFeet, { clip: 'made', legs: [['thigh_l', 'foot_l', 'shin_l']] }))).toThrow(/no leg/);
+  const said = { ...kit, motionRoles: { thigh_r: null, shin_l: 'foot_l', foot_l: 'shin_l' } };
+  expect(() => run(said, new MemoryBlobs(), callOf(adjustMotion, { clip: 'made', choices: AS_IT_IS, pinned: true, planted: null }))).toThrow(/legs of three joints/);
 });
 
 /** Four legs below a trunk, the hind ones longer. */

@@ -55,6 +55,12 @@ export const PAIRED: ReadonlySet<MotionRole> = new Set<MotionRole>([
 /** A role with its side: `thigh_l`, `hips`. */
 export type SidedRole = MotionRole | `${MotionRole}_${'l' | 'r'}`;
 
+/** Which part is for what. */
+export type JointRoles = Partial<Record<SidedRole, Id>>;
+
+/** Every role with its sides. */
+export const SIDED_ROLES: readonly SidedRole[] = MOTION_ROLES.flatMap((role): SidedRole[] => (PAIRED.has(role) ? [`${role}_l`, `${role}_r`] : [role]));
+
 /** Other words by which skeletons of the trade call the same joint, as `plainName` gives them. */
 const WORDS: Record<MotionRole, string[]> = {
   hips: ['hips', 'hip', 'pelvis'],
@@ -85,14 +91,17 @@ const WORDS: Record<MotionRole, string[]> = {
   fan: ['fan', 'tailfan'],
 };
 
+/** What a motion's root is on a skeleton: its hips, or the trunk of what has none. */
+export const rootOf = (roles: JointRoles) => roles.hips ?? roles.trunk;
+
 /** Which part of a kit is for what, by its name; the first of each. */
-export function rolesByName(kit: Kit, parts: readonly Id[] = Object.keys(kit.parts)): Partial<Record<SidedRole, Id>> {
+export function rolesByName(kit: Kit, parts: readonly Id[] = Object.keys(kit.parts)): JointRoles {
   const byPlain = new Map<string, Id>();
   for (const id of parts) {
     const plain = plainName(kit.parts[id].name);
     if (!byPlain.has(plain)) byPlain.set(plain, id);
   }
-  const out: Partial<Record<SidedRole, Id>> = {};
+  const out: JointRoles = {};
   for (const role of MOTION_ROLES) {
     for (const [side, sign] of PAIRED.has(role)
       ? ([
@@ -117,14 +126,29 @@ export function rolesByName(kit: Kit, parts: readonly Id[] = Object.keys(kit.par
   return out;
 }
 
-/** The part on the other side of each, by their names; of parts without a side nothing. */
-export function twinsByName(kit: Kit): Map<Id, Id> {
+/** Which part of a kit is for what in motions: as was said of it, and elsewhere by its name. */
+export function rolesOf(kit: Kit): JointRoles {
+  const said = new Map(Object.entries(kit.motionRoles ?? {}).filter(([, id]) => id === null || kit.parts[id])) as Map<SidedRole, Id | null>;
+  const elsewhere = new Set(said.values());
+  const named = (Object.entries(rolesByName(kit)) as [SidedRole, Id][]).filter(([role, id]) => !said.has(role) && !elsewhere.has(id));
+  return Object.fromEntries([...named, ...said].filter(([, id]) => id !== null)) as JointRoles;
+}
+
+/** The part on the other side of each, by what they are for or else by their names; of parts without a side nothing. */
+export function twinsOf(kit: Kit): Map<Id, Id> {
+  const out = new Map<Id, Id>();
   const plain = new Map(Object.values(kit.parts).map(({ id, name }) => [id, plainName(name)]));
   const byPlain = new Map([...plain].reverse().map(([id, name]) => [name, id]));
-  const out = new Map<Id, Id>();
   for (const [id, name] of plain) {
     const other = byPlain.get(name.replace(/^[<>]/, (side) => (side === '<' ? '>' : '<')));
     if (/^[<>]/.test(name) && other !== undefined && byPlain.get(name) === id) out.set(id, other);
   }
+  const roles = rolesOf(kit);
+  for (const [role, id] of Object.entries(roles) as [SidedRole, Id][]) {
+    const other = roles[otherSide(role)];
+    if (other !== undefined && otherSide(role) !== role) out.set(id, other);
+  }
   return out;
 }
+
+const otherSide = (role: SidedRole) => role.replace(/_([lr])$/, (_, side: string) => `_${side === 'l' ? 'r' : 'l'}`) as SidedRole;

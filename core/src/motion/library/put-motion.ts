@@ -1,42 +1,15 @@
 import Joi from 'joi';
-import { defineOperation, idSchema, KitError, newId, partsInOrder, type Blobs, type Id, type Kit, type KeyTrack, type Quat, type Vec3 } from '../../document';
+import { defineOperation, idSchema, newId, partsInOrder, type Blobs, type Id, type Kit, type KeyTrack, type Quat, type Vec3 } from '../../document';
 import { conjugateQuat, decomposeMatrix, multiplyQuats, quatFromTurn, reachOf, restWorlds, rotateVector, turnNearest, type Mat4 } from '../../geometry';
 import { allowance } from '../tools/thin-tracks';
 import { curveKeys } from '../tools/fit-keys';
 import { BODY_MOTIONS } from './body-motions';
 import { CREATURE_MOTIONS } from './creature-motions';
+import { MotionFitError } from './fit-choices';
 import type { LibraryMotion, MotionPose } from './library-motion';
-import { rolesByName, type SidedRole } from './motion-role';
+import { rolesOf, rootOf, type JointRoles, type SidedRole } from './motion-role';
+import type { Planted } from './planted-feet';
 import { turnBetween, twoBone } from './two-bone';
-
-export class MotionPutError extends KitError {
-  constructor(message: string) {
-    super('put-motion', message);
-  }
-}
-
-export interface MotionChoices {
-  /** Arms further out from the body, degrees. */
-  armSpread: number;
-  /** Factor of the steps. */
-  stride: number;
-  /** How much lower or higher the hips are, in their own height. */
-  hipHeight: number;
-  /** Left for right. */
-  mirrored: boolean;
-  /** Whether the root stays where it is, or travels. */
-  inPlace: boolean;
-}
-
-export const PLAIN_CHOICES: MotionChoices = { armSpread: 0, stride: 1, hipHeight: 0, mirrored: false, inPlace: true };
-
-export const choicesSchema = Joi.object({
-  armSpread: Joi.number().min(-60).max(90).required(),
-  stride: Joi.number().greater(0).max(3).required(),
-  hipHeight: Joi.number().min(-0.6).max(0.3).required(),
-  mirrored: Joi.boolean().required(),
-  inPlace: Joi.boolean().required(),
-});
 
 /** Legs by their three joints, upper, lower and foot, and which way the knee bends. */
 const LEGS: { foot: keyof MotionPose['feet']; joints: [SidedRole, SidedRole, SidedRole]; bends: 1 | -1 }[] = (['l', 'r'] as const).flatMap((side) => [
@@ -47,11 +20,8 @@ const LEGS: { foot: keyof MotionPose['feet']; joints: [SidedRole, SidedRole, Sid
 
 const libraryMotion = (id: string): LibraryMotion | undefined => [...BODY_MOTIONS, ...CREATURE_MOTIONS].find((motion) => motion.id === id);
 
-/** What a motion's root is on a skeleton: its hips, or the trunk of what has none. */
-const rootOf = (roles: Partial<Record<SidedRole, Id>>) => roles.hips ?? roles.trunk;
-
 /** Roles that a motion moves and a kit does not have. */
-export function missingRoles(motion: LibraryMotion, roles: Partial<Record<SidedRole, Id>>): SidedRole[] {
+export function missingRoles(motion: LibraryMotion, roles: JointRoles): SidedRole[] {
   const pose = motion.pose(0.3);
   const wanted = new Set<SidedRole>([...(Object.keys(pose.turns) as SidedRole[]), ...LEGS.filter(({ foot }) => pose.feet[foot]).flatMap(({ joints }) => joints)]);
   return [...wanted].filter((role) => roles[role] === undefined);
@@ -61,36 +31,54 @@ export function missingRoles(motion: LibraryMotion, roles: Partial<Record<SidedR
  * Puts a motion of the library on a kit's skeleton, as a new clip of plain keys: turns relative to rest in the world, each on top of its parent's;
  * the root's moves in heights of its hips; and legs solved as two bones, so that a planted foot stays on its place (to the tolerance of the keys).
  */
-export const putMotion = defineOperation<{ motion: string; clip: Id; name: string; joints: Partial<Record<SidedRole, Id>> | null; choices: MotionChoices; rate: number }>({
+export const putMotion = defineOperation<{ motion: string; clip: Id; name: string; rate: number }>({
   id: 'motion.put',
   title: (_, { motion, name }) => `Put “${libraryMotion(motion)?.title ?? motion}” on the skeleton as “${name}”`,
   args: Joi.object({
     motion: Joi.string().required(),
     clip: idSchema.required(),
     name: Joi.string().min(1).max(200).required(),
-    joints: Joi.object().pattern(Joi.string(), idSchema).allow(null).required(),
-    choices: choicesSchema.required(),
     rate: Joi.number().min(1).max(240).required(),
   }),
-  change(kit, { motion: id, clip, name, joints, choices, rate }, blobs) {
+  change(kit, { motion: id, clip, name, rate }, blobs) {
     const motion = libraryMotion(id);
-    if (!motion) throw new MotionPutError(`There is no motion “${id}” in the library. Choose another one.`);
-    const roles = joints ?? rolesByName(kit);
-    for (const joint of Object.values(roles)) if (joint !== undefined && !kit.parts[joint]) throw new MotionPutError('A joint that was chosen is no longer in the kit. Look at the list again.');
-    if (rootOf(roles) === undefined) throw new MotionPutError(`No joint of this kit is known to be the ${motion.skeleton === 'fins' ? 'trunk' : 'hips'}. Name one so, or fit a skeleton first.`);
+    if (!motion) throw new MotionFitError(`There is no motion “${id}” in the library. Choose another one.`);
+    const roles = rolesOf(kit);
+    if (rootOf(roles) === undefined)
+      throw new MotionFitError(`No joint of this kit is known to be the ${motion.skeleton === 'fins' ? 'trunk' : 'hips'}. Say which one is, or name it so, or fit a skeleton first.`);
     const order = Math.max(-1, ...Object.values(kit.clips).map((one) => one.order)) + 1;
-    kit.clips[clip] = { id: clip, name, order, lengthSeconds: motion.seconds, rate, loop: motion.loop, tracks: motionTracks(kit, motion, roles, choices, blobs) };
+    kit.clips[clip] = { id: clip, name, order, lengthSeconds: motion.seconds, rate, loop: motion.loop, tracks: motionTracks(kit, motion, roles, blobs) };
   },
 });
+
+/** When and how high the feet of a motion stand on a body, as it says itself. */
+export function plantedIn(motion: LibraryMotion, kit: Kit): Planted[] {
+  const solver = new MotionSolver(kit, rolesOf(kit), motion);
+  const count = sampleCount(motion);
+  return solver.legs.flatMap(({ foot, ids }) => {
+    const out: Planted[] = [];
+    let open: Planted | null = null;
+    for (let i = 0; i <= count; i++) {
+      const pose = motion.pose(i / count).feet[foot];
+      const time = (motion.seconds * i) / count;
+      if (!pose?.planted) open = null;
+      else if (open) open.to = time;
+      else out.push((open = { foot: ids[2], from: time, to: time, lift: pose.at[1] * solver.hipHeight }));
+    }
+    return out.filter(({ from, to }) => to > from);
+  });
+}
 
 /** Samples a second. */
 const SAMPLES = 120;
 /** Moments of a cycle at which the reach of legs is looked at. */
 const PHASES = 90;
 
-function motionTracks(kit: Kit, motion: LibraryMotion, roles: Partial<Record<SidedRole, Id>>, choices: MotionChoices, blobs: Blobs): KeyTrack[] {
-  const solver = new MotionSolver(kit, roles, motion, choices);
-  const count = Math.max(30, Math.round(SAMPLES * motion.seconds));
+const sampleCount = ({ seconds }: LibraryMotion) => Math.max(30, Math.round(SAMPLES * seconds));
+
+function motionTracks(kit: Kit, motion: LibraryMotion, roles: JointRoles, blobs: Blobs): KeyTrack[] {
+  const solver = new MotionSolver(kit, roles, motion);
+  const count = sampleCount(motion);
   const times = Array.from({ length: count + 1 }, (_, i) => (motion.seconds * i) / count);
   const frames = times.map((_, i) => solver.at(i / count));
   const root = rootOf(roles)!;
@@ -135,13 +123,12 @@ class MotionSolver {
   private readonly rest: Map<Id, Quat>;
   private readonly byJoint: Map<Id, SidedRole>;
   private readonly root: Id;
-  private readonly legs: { foot: keyof MotionPose['feet']; ids: [Id, Id, Id]; bends: number }[];
+  readonly legs: { foot: keyof MotionPose['feet']; ids: [Id, Id, Id]; bends: number }[];
 
   constructor(
     private readonly kit: Kit,
-    private readonly roles: Partial<Record<SidedRole, Id>>,
+    private readonly roles: JointRoles,
     private readonly motion: LibraryMotion,
-    private readonly choices: MotionChoices,
   ) {
     this.order = partsInOrder(kit).map(({ id }) => id);
     this.worlds = restWorlds(kit);
@@ -165,7 +152,7 @@ class MotionSolver {
 
   /** How much lower the root would have to be at a phase, metres. */
   private outOfReach(u: number): number {
-    const pose = this.choices.mirrored ? mirrored(this.motion.pose(u)) : this.motion.pose(u);
+    const pose = this.motion.pose(u);
     const h = this.hipHeight;
     return Math.max(
       0,
@@ -175,8 +162,8 @@ class MotionSolver {
         const [hip, knee, ankle] = ids.map((id) => this.placeOf(id));
         const length = 0.998 * (Math.hypot(...knee.map((value, k) => value - hip[k])) + Math.hypot(...ankle.map((value, k) => value - knee[k])));
         const x = ankle[0] + one.at[0] * h - hip[0] - pose.root[0] * h;
-        const z = ankle[2] + one.at[2] * h * this.choices.stride - hip[2] - pose.root[2] * h;
-        const tall = hip[1] + (pose.root[1] + this.choices.hipHeight) * h - ankle[1] - one.at[1] * h;
+        const z = ankle[2] + one.at[2] * h - hip[2] - pose.root[2] * h;
+        const tall = hip[1] + pose.root[1] * h - ankle[1] - one.at[1] * h;
         return tall - Math.sqrt(Math.max(0, length * length - x * x - z * z));
       }),
     );
@@ -189,11 +176,11 @@ class MotionSolver {
 
   /** Turns after rest of every moved joint, and the root's offset in its parent's axes, at a phase. */
   at(u: number): { spins: Map<Id, Quat>; offset: Vec3 } {
-    const { kit, motion, choices, root } = this;
-    const pose = this.choices.mirrored ? mirrored(motion.pose(u)) : motion.pose(u);
+    const { kit, motion, root } = this;
+    const pose = motion.pose(u);
     const h = this.hipHeight;
-    const travel = motion.travel * choices.stride * u;
-    const move: Vec3 = [pose.root[0] * h, (pose.root[1] + choices.hipHeight) * h - this.sink, pose.root[2] * h];
+    const travel = motion.travel * u;
+    const move: Vec3 = [pose.root[0] * h, pose.root[1] * h - this.sink, pose.root[2] * h];
     // Worlds of this moment: where each part is, and how it is turned.
     const turns = new Map<Id, Quat>();
     const places = new Map<Id, Vec3>();
@@ -226,17 +213,15 @@ class MotionSolver {
     }
     const parent = kit.parts[root].parent;
     const into = parent === null ? ([0, 0, 0, 1] as Quat) : conjugateQuat(this.rest.get(parent)!);
-    const shift: Vec3 = choices.inPlace ? move : [move[0], move[1], move[2] + travel * h];
-    return { spins, offset: rotateVector(into, shift) };
+    return { spins, offset: rotateVector(into, [move[0], move[1], move[2] + travel * h]) };
   }
 
   private ownTurn(pose: MotionPose, role: SidedRole): Quat {
     const [x, y, z] = pose.turns[role] ?? [0, 0, 0];
     const arm = /^(upper_arm|forearm|hand)_([lr])$/.exec(role);
     if (!arm) return quatFromTurn([x, y, z], 'yxz');
-    const side = arm[2] === 'l' ? 1 : -1;
     const hang = quatFromTurn([0, 0, -this.restAngle(arm[2] as 'l' | 'r')], 'xyz');
-    if (arm[1] === 'upper_arm') return multiplyQuats(quatFromTurn([x, y, z + side * this.choices.armSpread], 'yxz'), hang);
+    if (arm[1] === 'upper_arm') return multiplyQuats(quatFromTurn([x, y, z], 'yxz'), hang);
     // What the arm carries was taken down with it.
     return multiplyQuats(conjugateQuat(hang), multiplyQuats(quatFromTurn([x, y, z], 'yxz'), hang));
   }
@@ -260,8 +245,8 @@ class MotionSolver {
     const { at, pitch } = pose.feet[foot]!;
     const h = this.hipHeight;
     const rest = [upper, lower, end].map((id) => this.placeOf(id));
-    // In place the ground goes by underneath: the step counts from the root.
-    const target = rest[2].map((value, k) => value + at[k] * h * (k === 2 ? this.choices.stride : 1)) as Vec3;
+    // The ground goes by underneath: the step counts from the root, which travels.
+    const target = rest[2].map((value, k) => value + at[k] * h) as Vec3;
     const direction = (a: Vec3, b: Vec3) => b.map((value, k) => value - a[k]) as Vec3;
     const lengths = [Math.hypot(...direction(rest[0], rest[1])), Math.hypot(...direction(rest[1], rest[2]))];
     const forward: Vec3 = [0, 0, bends];
@@ -271,14 +256,4 @@ class MotionSolver {
     out.set(lower, turnBetween(direction(rest[1], rest[2]), forward, direction(middle, reached), pole));
     out.set(end, quatFromTurn([-pitch, 0, 0], 'xyz'));
   }
-}
-
-/** The same pose with left and right exchanged. */
-function mirrored({ turns, root, feet }: MotionPose): MotionPose {
-  const other = (role: string) => role.replace(/_([lr])$/, (_, side: string) => `_${side === 'l' ? 'r' : 'l'}`);
-  return {
-    root: [-root[0], root[1], root[2]],
-    turns: Object.fromEntries(Object.entries(turns).map(([role, [x, y, z]]) => [other(role), [x, -y, -z]])),
-    feet: Object.fromEntries(Object.entries(feet).map(([foot, one]) => [other(foot), { ...one, at: [-one.at[0], one.at[1], one.at[2]] as Vec3 }])),
-  };
 }

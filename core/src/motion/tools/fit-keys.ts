@@ -32,8 +32,10 @@ export function straightKeys(times: ArrayLike<number>, values: ArrayLike<number>
 /**
  * Curves through samples: one cubic Hermite with the best tangents over the whole stretch, halved where it is furthest off until none is further
  * off than the tolerance (after Schneider 1990, "An algorithm for automatically fitting digitized curves", for functions of time).
+ *
+ * @param every Keys stand on every so manieth sample wherever there is one.
  */
-export function curveKeys(times: ArrayLike<number>, values: ArrayLike<number>, tolerance: number): Key[] {
+export function curveKeys(times: ArrayLike<number>, values: ArrayLike<number>, tolerance: number, every = 1): Key[] {
   const keys: Key[] = [{ time: times[0], value: values[0], easing: 'curve' }];
   const fit = (from: number, to: number): void => {
     const span = times[to] - times[from];
@@ -48,8 +50,10 @@ export function curveKeys(times: ArrayLike<number>, values: ArrayLike<number>, t
       keys.push({ time: times[to], value: values[to], easing: 'curve', slopeIn: into, slopeOut: 0 });
       return;
     }
-    fit(from, worst);
-    fit(worst, to);
+    const near = every * Math.min(Math.ceil(to / every) - 1, Math.max(Math.floor(from / every) + 1, Math.round(worst / every)));
+    const at = near > from && near < to ? near : worst;
+    fit(from, at);
+    fit(at, to);
   };
   if (times.length > 1) fit(0, times.length - 1);
   return keys;

@@ -2,14 +2,14 @@ import type { Easing, Key, KeyTrack, TurnOrder, Quat, Vec3 } from '../../documen
 import { conjugateQuat, multiplyQuats, quatFromTurn, rotateVector, turnNearest } from '../../geometry';
 import { easingShape } from '../easing';
 import { frames } from '../frames';
-import { SAME_TIME, tidyTime } from '../same-time';
+import { SAME_TIME } from '../same-time';
 import { sampleKeys } from '../sampler';
 import { curveKeys } from './fit-keys';
 
-/** Samples a second, and how many between two keys at least. */
-const SAMPLES = 120;
+/** Samples a second at least, and between two keys. */
+const SAMPLES = 240;
 const FEWEST = 8;
-/** A value that jumps at a key does so in this time, seconds. */
+/** A value that jumps at a key does so in this time at most, seconds. */
 const JUMP = 1e-4;
 
 /** Three values at a time, in seconds: degrees or metres. */
@@ -56,16 +56,21 @@ export function tripleOf(tracks: readonly (Pick<KeyTrack, 'keys'> | undefined)[]
  * Keys of three axes for what moves as a function of time that comes from keys: one at every time of those, with their easing wherever it gives the
  * same motion, and otherwise with curves in between that do.
  *
- * @param from The keys that it comes from. @param within What a value may be off by.
+ * @param from The keys that it comes from. @param rate Frames a second: keys in between stand on frames. @param within What a value may be off by.
  */
-export function keysAfter(values: Triple, from: readonly Pick<KeyTrack, 'keys'>[], within: number): [Key[], Key[], Key[]] {
-  const times = [...new Set(from.flatMap(({ keys }) => keys.map(({ time }) => tidyTime(time))))].sort((a, b) => a - b);
+export function keysAfter(values: Triple, from: readonly Pick<KeyTrack, 'keys'>[], rate: number, within: number): [Key[], Key[], Key[]] {
+  const all = from.flatMap(({ keys }) => keys.map(({ time }) => time)).sort((a, b) => a - b);
+  // Of times that are the same the last: every key there counts by then.
+  const times = all.filter((time, i) => i + 1 === all.length || all[i + 1] - time > SAME_TIME);
   const first = values(times[0]);
   const out = first.map((value): Key[] => [{ time: times[0], value, easing: 'hold' }]) as [Key[], Key[], Key[]];
   for (let i = 0; i + 1 < times.length; i++) {
     const [start, end] = [times[i], times[i + 1]];
-    const last = end - JUMP;
-    const grid = frames(start, last, Math.min(1 / SAMPLES, (last - start) / FEWEST));
+    const count = Math.max(1, Math.round((end - start) * rate));
+    const every = Math.ceil(Math.max(SAMPLES / rate, FEWEST / count));
+    const step = (end - start) / (count * every);
+    const even = frames(start, end, step);
+    const grid = [...even.slice(0, -1), end - Math.min(JUMP, step / 2)];
     const rows = grid.map(values);
     const after = values(end);
     const easing = sameEasing(easingsOver(from, start, end), grid, rows, { end, after }, within);
@@ -76,9 +81,9 @@ export function keysAfter(values: Triple, from: readonly Pick<KeyTrack, 'keys'>[
         keys.push({ time: end, value, easing: 'hold' });
         return;
       }
-      const jumps = Math.abs(rows[rows.length - 1][axis] - value) > 4 * within;
-      const column = [...rows.map((row) => row[axis]), ...(jumps ? [] : [value])];
-      const [head, ...rest] = curveKeys(jumps ? grid : [...grid, end], column, within);
+      const jumps = Math.abs(rows[rows.length - 1][axis] - value) > within;
+      const column = rows.map((row) => row[axis]);
+      const [head, ...rest] = jumps ? curveKeys(grid, column, within, every) : curveKeys(even, [...column.slice(0, -1), value], within, every);
       Object.assign(keys[keys.length - 1], { easing: 'curve', slopeOut: head.slopeOut ?? 0 });
       keys.push(...rest);
       if (jumps) {

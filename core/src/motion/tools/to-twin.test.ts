@@ -89,8 +89,8 @@ test('whatever way the axes of either lie, the turn is the one in the mirror at 
         // A value that jumps at a key jumps within a tenth of a millisecond.
         if (keyTracks(kit).some(({ keys }) => keys.some((key) => time > key.time - 2e-4 && time < key.time))) continue;
         const [left, right] = turnsAt(both, blobs, time);
-        expect(angleBetweenQuats(inMirror(left), right)).toBeLessThan(0.1);
-        expect(angleBetweenQuats(turnsAt(again, blobs, time)[0], left)).toBeLessThan(0.2);
+        expect(angleBetweenQuats(inMirror(left), right)).toBeLessThan(0.2);
+        expect(angleBetweenQuats(turnsAt(again, blobs, time)[0], left)).toBeLessThan(0.4);
       }
     }),
     { numRuns: 40 },

@@ -13,7 +13,7 @@ import { allowance } from './thin-tracks';
 /** Entries of a turned mirror that are this near to 0 or ±1 are that. */
 const NEAR = 1e-3;
 /** What a vertex, and what a turn may be off by where keys had to be made anew. */
-const WITHIN = { metres: 0.0002, degrees: 0.02 };
+const WITHIN = { metres: 0.0005, degrees: 0.05 };
 
 interface Mirror {
   /** Where each axis goes, and whether it is turned over. */
@@ -159,7 +159,7 @@ class LookingGlass {
     const within = allowance(property, reachOf(kit, this.blobs, twin), WITHIN);
     // Keys of axes that were not chosen are told by what they do in that time.
     const told = own.flatMap((track) => (track ? [{ keys: track.keys.filter(({ time }) => time > first - SAME_TIME && time < last + SAME_TIME) }] : []));
-    const made = keysAfter(values, told, within).map((keys, k) => ({ axis: k, keys }));
+    const made = keysAfter(values, told, clip.rate, within).map((keys, k) => ({ axis: k, keys }));
     // What stays at rest needs no track of its own; one is kept, so that there is something to see.
     const needed = made.filter((copy) => !isAtRest(copy.keys) || findTrack(kit, clip.id, twin, property, copy.axis));
     return needed.length > 0 ? needed : made.slice(0, 1);

@@ -4,12 +4,13 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useMemo, type ReactNode } from 'react';
-import { BlobsOver, handContacts, KitError, legsOf, missingRoles, runCall, type Call, type Id, type MotionChoices, type SidedRole } from '@itchkit/core';
+import { BlobsOver, handContacts, KitError, legsOf, missingRoles, runCall, type Call, type FitChoices, type Id, type JointRoles } from '@itchkit/core';
 import { NumberField } from '../../card/NumberField';
 import { Fold } from '../../frame/Fold';
 import { useKit, useOpenKit } from '../../session/context';
 import { ClipPairs } from '../intake/ClipPairs';
 import { callsFor, hasMatch, type Fit, type MotionSource } from './motion-source';
+import { roleTitle } from './role-titles';
 
 /** Arms are spread no further than this to be clear of the legs, degrees. */
 const WIDEST = 60;
@@ -20,7 +21,7 @@ interface Props {
   /** What puts it on as it is fitted now, into the clip `tried`. */
   calls: Call[];
   tried: Id;
-  roles: Partial<Record<SidedRole, Id>>;
+  roles: JointRoles;
   rate: number;
   onFit: (fit: Fit) => void;
   onSource: (source: MotionSource) => void;
@@ -31,7 +32,7 @@ export function MotionFit({ source, fit, calls, tried, roles, rate, onFit, onSou
   const kit = useKit();
   const { session } = useOpenKit();
   const { choices } = fit;
-  const change = (fields: Partial<MotionChoices>) => onFit({ ...fit, choices: { ...choices, ...fields } });
+  const change = (fields: Partial<FitChoices>) => onFit({ ...fit, choices: { ...choices, ...fields } });
   const hasLegs = useMemo(() => legsOf(kit, roles).length > 0, [kit, roles]);
   const hasArms = roles.upper_arm_l !== undefined || roles.upper_arm_r !== undefined;
   const contactsWith = useMemo(() => {
@@ -53,7 +54,7 @@ export function MotionFit({ source, fit, calls, tried, roles, rate, onFit, onSou
   /** The least spread, to a degree or two, at which no hand comes into a leg. */
   const spread = () => {
     const wider = (armSpread: number): Fit => ({ ...fit, choices: { ...choices, armSpread } });
-    const clear = (armSpread: number) => contactsWith(callsFor(source, wider(armSpread), roles, rate, tried, 'tried')).length === 0;
+    const clear = (armSpread: number) => contactsWith(callsFor(kit, source, wider(armSpread), rate, tried, 'tried')).length === 0;
     let [inside, out] = [choices.armSpread, WIDEST];
     if (clear(WIDEST))
       while (out - inside > 2) {
@@ -104,7 +105,7 @@ export function MotionFit({ source, fit, calls, tried, roles, rate, onFit, onSou
         {travels && hasLegs && <Check label="Goes along" on={!choices.inPlace} onChange={(along) => change({ inPlace: !along })} />}
         {source.kind === 'taken' && hasLegs && source.planted.length > 0 && <Check label="Feet pinned where they stand" on={fit.pinned} onChange={(pinned) => onFit({ ...fit, pinned })} />}
       </Box>
-      {missing.length > 0 && <Small>Not on this skeleton, and left out: {missing.map((role) => role.replace(/_/g, ' ')).join(', ')}.</Small>}
+      {missing.length > 0 && <Small>Not on this skeleton, and left out: {missing.map(roleTitle).join(', ')}.</Small>}
       {contacts && (
         <Box role="status" data-testid="contacts" sx={{ fontSize: 12.5, color: contacts.length > 0 ? 'kit.warn' : 'text.secondary' }}>
           {contacts.length === 0

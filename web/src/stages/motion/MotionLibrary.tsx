@@ -5,15 +5,17 @@ import Drawer from '@mui/material/Drawer';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
-import { AS_IT_IS, freeName, newId, PLAIN_CHOICES, rolesByName, type Call } from '@itchkit/core';
+import { AS_IT_IS, freeName, newId, rolesOf, type Call } from '@itchkit/core';
 import { Buttons } from '../../frame/Fold';
 import { useKit, useOpenKit, useRulebook, useRun, useSetUi } from '../../session/context';
 import { endPreview, startPreview } from '../../strip/playing';
 import { callsFor, hasMatch, titleOf, type Fit, type MotionSource } from './motion-source';
 import { MotionFit } from './MotionFit';
+import { MotionRoles } from './MotionRoles';
 import { MotionSources } from './MotionSources';
 
 const TRIED = 'tried-motion';
+const IN_PLACE: Fit = { choices: { ...AS_IT_IS, inPlace: true }, pinned: false };
 
 /** What is chosen below a long list is scrolled to. */
 const intoView = (own: HTMLElement | null) => own?.scrollIntoView({ block: 'nearest' });
@@ -25,13 +27,13 @@ export function MotionLibrary({ onClose }: { onClose: () => void }) {
   const run = useRun();
   const setUi = useSetUi();
   const rulebook = useRulebook();
-  const roles = useMemo(() => rolesByName(kit), [kit]);
+  const roles = useMemo(() => rolesOf(kit), [kit]);
   const [chosen, setChosen] = useState<MotionSource | null>(null);
-  const [fit, setFit] = useState<Fit>({ choices: PLAIN_CHOICES, pinned: false });
+  const [fit, setFit] = useState<Fit>(IN_PLACE);
   const [name, setName] = useState('');
   const taken = useMemo(() => new Set(Object.values(kit.clips).map((clip) => clip.name)), [kit]);
   const rate = rulebook?.motion?.rate ?? 30;
-  const calls = useMemo((): Call[] | null => chosen && callsFor(chosen, fit, roles, rate, TRIED, 'tried'), [chosen, fit, roles, rate]);
+  const calls = useMemo((): Call[] | null => chosen && callsFor(kit, chosen, fit, rate, TRIED, 'tried'), [chosen, fit, kit, rate]);
   // It plays on the bench while it is chosen.
   useEffect(() => {
     if (!calls) return;
@@ -43,7 +45,7 @@ export function MotionLibrary({ onClose }: { onClose: () => void }) {
     };
   }, [calls, ui]);
   const choose = (source: MotionSource) => {
-    if (source.kind !== chosen?.kind) setFit(source.kind === 'library' ? { choices: PLAIN_CHOICES, pinned: false } : { choices: AS_IT_IS, pinned: source.planted.length > 0 });
+    if (source.kind !== chosen?.kind) setFit(source.kind === 'library' ? IN_PLACE : { choices: AS_IT_IS, pinned: source.planted.length > 0 });
     setChosen(source);
     setName(freeName(source.kind === 'library' ? source.motion.id : source.clip.name, taken));
   };
@@ -52,7 +54,7 @@ export function MotionLibrary({ onClose }: { onClose: () => void }) {
     const clip = newId();
     const wanted = name.trim() || freeName(titleOf(chosen), taken);
     const step = chosen.kind === 'taken' ? `Put “${chosen.clip.name}” of “${chosen.from}” on the skeleton as “${wanted}”` : undefined;
-    if (!run(callsFor(chosen, fit, roles, rate, clip, wanted), step)) return;
+    if (!run(callsFor(kit, chosen, fit, rate, clip, wanted), step)) return;
     onClose();
     setTimeout(() => setUi({ clip, time: 0, playing: false, keys: [] }));
   };
@@ -73,6 +75,7 @@ export function MotionLibrary({ onClose }: { onClose: () => void }) {
           Close
         </Button>
       </Box>
+      <MotionRoles roles={roles} />
       <MotionSources roles={roles} chosen={chosen} onChoose={choose} />
       {chosen && calls && (
         <Box ref={intoView} sx={{ display: 'grid', gap: 2.5, borderTop: 1, borderColor: 'kit.line', pt: 3 }}>

@@ -6,17 +6,16 @@ import LinearProgress from '@mui/material/LinearProgress';
 import { useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { clipsInOrder, inSpaceOf, type Kit, type SidedRole, type Id } from '@itchkit/core';
+import { clipsInOrder, inSpaceOf, MOTION_SKELETONS, type JointRoles, type Kit } from '@itchkit/core';
 import { api } from '../../api';
 import { Choice } from '../../card/Choice';
 import { useKit, useOpenKit } from '../../session/context';
 import { useReading } from '../intake/use-reading';
+import { SKELETON_TITLES } from './role-titles';
 import { fitsOn, libraryOf, takenFrom, type MotionSource } from './motion-source';
 
-const KIND = { body: 'Bodies', 'four-legged': 'Four-legged', fins: 'Fins and wings' } as const;
-
 interface Props {
-  roles: Partial<Record<SidedRole, Id>>;
+  roles: JointRoles;
   chosen: MotionSource | null;
   onChoose: (source: MotionSource) => void;
 }
@@ -25,17 +24,17 @@ interface Props {
 export function MotionSources({ roles, chosen, onChoose }: Props) {
   return (
     <>
-      {(Object.keys(KIND) as (keyof typeof KIND)[]).map((kind) => {
+      {MOTION_SKELETONS.map((kind) => {
         const motions = libraryOf(kind).filter((motion) => fitsOn(motion, roles));
         if (motions.length === 0)
           return (
             <Heading key={kind}>
-              {KIND[kind]}: this kit’s joints are named for none of the {libraryOf(kind).length}
+              {SKELETON_TITLES[kind]}: joints for none of the {libraryOf(kind).length} are known
             </Heading>
           );
         return (
           <Box key={kind}>
-            <Heading>{KIND[kind]}</Heading>
+            <Heading>{SKELETON_TITLES[kind]}</Heading>
             {motions.map((motion) => (
               <Row
                 key={motion.id}

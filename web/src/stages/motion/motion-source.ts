@@ -1,12 +1,12 @@
 import {
   adjustMotion,
-  AS_IT_IS,
   callOf,
+  fittedMotion,
+  isAsItIs,
   guessClipScale,
   LIBRARY,
   matchByNames,
   plantedFeet,
-  putMotion,
   takeClips,
   type Blobs,
   type Call,
@@ -14,12 +14,10 @@ import {
   type Id,
   type Kit,
   type LibraryMotion,
-  type MotionChoices,
+  type FitChoices,
   type Planted,
-  type SidedRole,
+  type JointRoles,
 } from '@itchkit/core';
-
-type Roles = Partial<Record<SidedRole, Id>>;
 
 /** A motion that can be put on the kit: one that ships, or a clip of another kit or of a file. */
 export type MotionSource =
@@ -38,13 +36,13 @@ export type MotionSource =
     };
 
 export interface Fit {
-  choices: MotionChoices;
-  /** Whether planted feet are kept on their places; library motions do so anyway. */
+  choices: FitChoices;
+  /** Whether planted feet of a taken clip are kept on their places; those of the library are. */
   pinned: boolean;
 }
 
-/** Whether the kit's joints are named for a motion of the library. */
-export const fitsOn = ({ skeleton }: LibraryMotion, roles: Roles): boolean =>
+/** Whether the joints that a motion of the library needs are known. */
+export const fitsOn = ({ skeleton }: LibraryMotion, roles: JointRoles): boolean =>
   (skeleton === 'fins' ? roles.fin_root_l : skeleton === 'body' ? (roles.hips ?? roles.chest) && roles.thigh_l : roles.hind_upper_l) !== undefined;
 
 export const libraryOf = (skeleton: LibraryMotion['skeleton']) => LIBRARY.filter((motion) => motion.skeleton === skeleton);
@@ -62,12 +60,11 @@ export const hasMatch = (source: MotionSource) => source.kind === 'library' || O
 export const titleOf = (source: MotionSource) => (source.kind === 'library' ? source.motion.title : source.clip.name);
 
 /** The calls that put a motion on the kit as a clip of its own. */
-export function callsFor(source: MotionSource, { choices, pinned }: Fit, roles: Roles, rate: number, id: Id, name: string): Call[] {
-  if (source.kind === 'library') return [callOf(putMotion, { motion: source.motion.id, clip: id, name, joints: roles, choices, rate })];
+export function callsFor(kit: Kit, source: MotionSource, { choices, pinned }: Fit, rate: number, id: Id, name: string): Call[] {
+  if (source.kind === 'library') return fittedMotion(kit, { motion: source.motion, clip: id, name, choices, rate });
   const { pairs, scale, clip } = source;
   const take = callOf(takeClips, { source: source.source, clips: [clip.id], pairs, scale, as: { [clip.id]: { id, name } } });
-  const plain = (Object.keys(AS_IT_IS) as (keyof MotionChoices)[]).every((field) => choices[field] === AS_IT_IS[field]);
-  if (plain && !pinned) return [take];
+  if (isAsItIs(choices) && !pinned) return [take];
   const planted = source.planted.flatMap((one) => {
     const foot = pairs[one.foot];
     return foot ? [{ ...one, foot, lift: scale * one.lift }] : [];

@@ -1,5 +1,6 @@
 import {
   adjustMotion,
+  AS_IT_IS,
   bakePose,
   boundsByPart,
   callOf,
@@ -9,7 +10,6 @@ import {
   keysToTwin,
   legsOf,
   newId,
-  pinFeet,
   restWorlds,
   showParts,
   subtreeOf,
@@ -75,17 +75,18 @@ export const PART_TOOLS: MotionTool[] = [
     id: 'feet',
     title: 'Pin feet',
     group: 'Across parts',
-    about: 'Each foot stays on its place while it stands, by bending its leg; found by the names of thighs, shins and feet. For motion that was taken from elsewhere.',
+    about: 'Each foot stays on its place while it stands, by bending its leg; For motion that was taken from elsewhere.',
     verb: 'Pin them',
     fields: [],
-    blocked: ({ kit, clip }) => (legsOf(kit).length === 0 ? 'No leg of three joints is named in this kit' : clip.tracks.length === 0 ? 'There is no motion yet' : null),
-    calls: ({ kit, clip }) => callOf(pinFeet, { clip: clip.id, legs: legsOf(kit) }),
+    blocked: ({ kit, clip }) =>
+      legsOf(kit).length === 0 ? 'No leg of three joints is known in this kit: say so under Put a motion on …, Joints' : clip.tracks.length === 0 ? 'There is no motion yet' : null,
+    calls: ({ clip }) => callOf(adjustMotion, { clip: clip.id, choices: AS_IT_IS, pinned: true, planted: null }),
   },
   {
     id: 'fit',
     title: 'Fit to the body',
     group: 'Across parts',
-    about: 'The whole clip with its arms further out, longer steps, lower hips, or left for right; feet stay where they stand. Joints are known by their names.',
+    about: 'The whole clip with its arms further out, longer steps, lower hips, or left for right; feet stay where they stand.',
     verb: 'Fit it',
     fields: [
       { kind: 'number', id: 'arms', label: 'Arms out', unit: '°', step: 2, min: -60, max: 90, begin: () => 0 },
@@ -112,7 +113,8 @@ export const PART_TOOLS: MotionTool[] = [
         ],
       },
     ],
-    blocked: ({ kit, clip }) => (legsOf(kit).length === 0 ? 'No leg of three joints is named in this kit' : clip.tracks.length === 0 ? 'There is no motion yet' : null),
+    blocked: ({ kit, clip }) =>
+      legsOf(kit).length === 0 ? 'No leg of three joints is known in this kit: say so under Put a motion on …, Joints' : clip.tracks.length === 0 ? 'There is no motion yet' : null,
     calls: ({ clip }, values) =>
       callOf(adjustMotion, {
         clip: clip.id,
