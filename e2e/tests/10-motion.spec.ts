@@ -1,5 +1,23 @@
 import { expect, test, type Page } from '@playwright/test';
-import { clipsInOrder, headOf, restWorlds, type Clip, type Kit, type KeyTrack } from '@itchkit/core';
+import {
+  angleBetweenQuats,
+  clipsInOrder,
+  compileClip,
+  conjugateQuat,
+  decomposeMatrix,
+  flattenParts,
+  headOf,
+  MemoryBlobs,
+  multiplyQuats,
+  Poser,
+  quatFromTurn,
+  restWorlds,
+  sampleClip,
+  type Clip,
+  type Kit,
+  type KeyTrack,
+  type Quat,
+} from '@itchkit/core';
 import { card, checked, choose, choosePart, clickBench, find, finding, goToStage, kitOf, onBench, openDemo, setNumber, unfold } from '../steps';
 import { useApplication } from '../application';
 import { look } from '../look';
@@ -10,6 +28,16 @@ const clipNamed = (kit: Kit, name: string): Clip => clipsInOrder(kit).find((clip
 const partNamed = (kit: Kit, name: string): string => Object.values(kit.parts).find((part) => part.name === name)!.id;
 const trackOf = (kit: Kit, clip: string, part: string, property: string, axis = 0): KeyTrack | undefined =>
   clipNamed(kit, clip).tracks.find((track): track is KeyTrack => track.kind === 'keys' && track.part === partNamed(kit, part) && track.property === property && track.axis === axis);
+
+/** How a part of a clip is turned away from rest, in the world. */
+function worldTurnOf(kit: Kit, clip: string, part: string, time: number): Quat {
+  const poser = new Poser(flattenParts(kit));
+  const id = partNamed(kit, part);
+  const rest = decomposeMatrix(poser.worldOf(id)).rotation;
+  sampleClip(compileClip(clipNamed(kit, clip), poser.flat, new MemoryBlobs()), time, poser.pose);
+  poser.update();
+  return multiplyQuats(decomposeMatrix(poser.worldOf(id)).rotation, conjugateQuat(rest));
+}
 
 async function openMotion(page: Page, kit: string, clip?: string): Promise<void> {
   await openDemo(page, kit);
@@ -276,6 +304,45 @@ test('the keeper: a motion of the library tried on its skeleton, adjusted and pu
   await page.waitForTimeout(400);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await look(page, 'motion');
+});
+
+test('the keeper again: a joint is told what it is for, and a hand is copied to a twin whose axes lie askew', async ({ page }) => {
+  await openDemo(page, 'Night-watch keeper');
+  // Axes of the right hand, which no clip turns, are laid along it.
+  await goToStage(page, 'Rig');
+  await choosePart(page, 'hand_r');
+  await unfold(page, 'Own axes');
+  await page.getByRole('button', { name: 'Lay the axes so' }).click();
+  await goToStage(page, 'Motion');
+  await page.getByRole('button', { name: 'Add clip', exact: true }).click();
+  const made = Object.values((await kitOf(page)).clips).find(({ tracks }) => tracks.length === 0)!.name;
+  await choosePart(page, 'hand_l');
+  await setNumber(page, 'Turn x', 0);
+  await goTo(page, 1);
+  await setNumber(page, 'Turn x', 50);
+  await useTool(page, 'To the twin', 'Copy to the twin');
+  let kit = await kitOf(page);
+  const twins = clipNamed(kit, made).tracks.filter(({ part }) => part === partNamed(kit, 'hand_r'));
+  expect(twins.length).toBeGreaterThan(1);
+  // In the mirror of x a turn about x is the same one.
+  const [left, right] = ['hand_l', 'hand_r'].map((name) => worldTurnOf(kit, made, name, 1));
+  expect(angleBetweenQuats(left, quatFromTurn([50, 0, 0], 'xyz'))).toBeLessThan(0.1);
+  expect(angleBetweenQuats(right, left)).toBeLessThan(0.1);
+
+  await page.getByRole('button', { name: 'Motions' }).click();
+  const drawer = page.getByRole('dialog', { name: 'Motions' });
+  await drawer.getByRole('button', { name: /^Joints/ }).click();
+  await drawer.getByRole('button', { name: 'The chosen part is the head' }).click();
+  await expect(drawer.getByRole('combobox', { name: 'Part of the kit for head' })).toHaveText('hand_l');
+  await expect(drawer.getByRole('combobox', { name: 'Part of the kit for left hand' })).toHaveText('none');
+  await look(page, null);
+  await choose(page, 'Part of the kit for right foot', 'none');
+  await drawer.getByRole('button', { name: /^Wave/ }).click();
+  await expect(drawer.getByText(/Not on this skeleton, and left out:.*right foot/)).toBeVisible();
+  await drawer.getByRole('button', { name: 'By their names again' }).click();
+  await expect(drawer.getByRole('combobox', { name: 'Part of the kit for head' })).toHaveText('head');
+  kit = await kitOf(page);
+  expect(kit.motionRoles).toBeUndefined();
 });
 
 test('the brass diver: the walk of another kit, matched by what its parts are for, tried, put on, and fitted further', async ({ page }) => {

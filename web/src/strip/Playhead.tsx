@@ -12,9 +12,12 @@ export function Playhead() {
   const scale = useTimeScale();
   useEffect(() => {
     const place = () => {
-      const { clip: id, time } = ui.getState();
+      const { clip: id, time, preview } = ui.getState();
       const clip = id === null ? undefined : session.shown.clips[id];
-      if (clip && line.current) line.current.style.transform = `translateX(${scale.x(clipTime(clip.loop, clip.lengthSeconds, time) ?? clip.lengthSeconds)}px)`;
+      if (!clip || !line.current) return;
+      // While another clip is tried, time is that one's.
+      line.current.style.visibility = preview !== null && preview !== id ? 'hidden' : 'visible';
+      line.current.style.transform = `translateX(${scale.x(clipTime(clip.loop, clip.lengthSeconds, time) ?? clip.lengthSeconds)}px)`;
     };
     place();
     return ui.subscribe(place);

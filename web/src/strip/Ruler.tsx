@@ -13,6 +13,8 @@ export function Ruler({ clip, zoom, onZoom }: { clip: Clip; zoom: number; onZoom
   const { session, ui } = useOpenKit();
   const scale = useTimeScale();
   const time = useUi((state) => (state.playing ? null : state.time));
+  const elsewhere = useUi((state) => state.preview !== null && state.preview !== state.clip);
+  const range = useUi((state) => state.motion.range);
   const at = whereInClip(session, ui)?.time ?? 0;
   const step = niceStep(clip.lengthSeconds, Math.max(2, (clip.lengthSeconds * scale.pixelsPerSecond) / 64));
   const ticks = Array.from({ length: Math.floor(clip.lengthSeconds / step + 1e-9) + 1 }, (_, i) => i * step);
@@ -26,7 +28,7 @@ export function Ruler({ clip, zoom, onZoom }: { clip: Clip; zoom: number; onZoom
     <Box sx={{ height: 34, position: 'sticky', top: 0, zIndex: 3, bgcolor: 'kit.sheet', borderBottom: 1, borderColor: 'divider', display: 'flex' }}>
       <Box sx={{ width: scale.labels, flex: 'none', position: 'sticky', left: 0, zIndex: 1, bgcolor: 'kit.sheet', px: 3, display: 'flex', alignItems: 'center', gap: 1 }}>
         <Box component="output" aria-label="Time in the clip" className="figures" sx={{ flex: 1 }}>
-          {time === null ? 'playing' : `${at.toFixed(2)} s · ${Math.round(at * clip.rate)}`}
+          {elsewhere ? 'another clip' : time === null ? 'playing' : `${at.toFixed(2)} s · ${Math.round(at * clip.rate)}`}
         </Box>
         <Box component="button" aria-label="Show less time, larger" title="Larger" onClick={() => onZoom(Math.min(20, zoom * 1.5))} sx={zoomButton}>
           +
@@ -52,6 +54,9 @@ export function Ruler({ clip, zoom, onZoom }: { clip: Clip; zoom: number; onZoom
         }}
         sx={{ flex: 1, position: 'relative', cursor: 'ew-resize', touchAction: 'none' }}
       >
+        {range && (
+          <Box data-testid="range" sx={{ position: 'absolute', left: scale.x(range[0]) - scale.labels, width: scale.x(range[1]) - scale.x(range[0]), bottom: 0, height: 4, bgcolor: 'kit.signal' }} />
+        )}
         {frames.map((second) => (
           <Box key={`f${second}`} sx={{ position: 'absolute', left: scale.x(second) - scale.labels, bottom: 0, height: 5, width: '1px', bgcolor: 'kit.line' }} />
         ))}

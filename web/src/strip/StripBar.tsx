@@ -17,7 +17,7 @@ const ROWS: [MotionState['rows'], string][] = [
 ];
 const SPEEDS = [0.1, 0.25, 0.5, 0.75, 1, 1.5, 2];
 
-const field = { height: 24, fontSize: 12, color: 'text.primary', bgcolor: 'kit.card', border: 1, borderColor: 'divider', borderRadius: 1, px: 0.25, maxWidth: 92 } as const;
+const field = { height: 24, fontSize: 12, color: 'text.primary', bgcolor: 'kit.card', border: 1, borderColor: 'divider', borderRadius: 1, px: 0.25, maxWidth: 82 } as const;
 
 /** What of the clip is listed, how fast it plays and which stretch of it, and whether rows or curves are shown. */
 export function StripBar({ clip }: { clip: Clip }) {
@@ -113,11 +113,11 @@ export function StripBar({ clip }: { clip: Clip }) {
         <Box
           component="button"
           aria-label="Play all of the clip again"
-          title="Only this stretch is played; click to play all"
+          title={`Only ${range[0].toFixed(2)} to ${range[1].toFixed(2)} s is played; click to play all`}
           onClick={() => setMotion({ range: null })}
-          sx={{ ...field, cursor: 'pointer', borderColor: 'kit.signal' }}
+          sx={{ ...field, cursor: 'pointer', borderColor: 'kit.signal', width: 20 }}
         >
-          {range[0].toFixed(1)}–{range[1].toFixed(1)} s ×
+          ×
         </Box>
       )}
       <Box sx={{ flex: 1 }} />

@@ -5,7 +5,7 @@ import type { LibraryMotion } from './library-motion';
 /** Every motion that ships. */
 export const LIBRARY: LibraryMotion[] = [...BODY_MOTIONS, ...CREATURE_MOTIONS];
 export { MOTION_SKELETONS, type LibraryMotion, type MotionSkeleton } from './library-motion';
-export { rolesByName, rolesOf, SIDED_ROLES, twinsOf, type JointRoles, type MotionRole, type SidedRole } from './motion-role';
+export { otherSide, rolesByName, rolesOf, SIDED_ROLES, twinsOf, type JointRoles, type MotionRole, type SidedRole } from './motion-role';
 export { sayMotionRoles } from './say-roles';
 export { legsOf, type Leg } from './legs';
 export { adjustMotion } from './adjust-motion';

@@ -151,4 +151,5 @@ export function twinsOf(kit: Kit): Map<Id, Id> {
   return out;
 }
 
-const otherSide = (role: SidedRole) => role.replace(/_([lr])$/, (_, side: string) => `_${side === 'l' ? 'r' : 'l'}`) as SidedRole;
+/** `thigh_r` for `thigh_l`; itself where there are no sides. */
+export const otherSide = (role: SidedRole) => role.replace(/_([lr])$/, (_, side: string) => `_${side === 'l' ? 'r' : 'l'}`) as SidedRole;

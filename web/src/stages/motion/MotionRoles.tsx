@@ -40,7 +40,7 @@ export function MotionRoles({ roles }: { roles: JointRoles }) {
   return (
     <Fold title="Joints" aside={<span className="figures">{`${known}/${wanted.length}`}</span>}>
       <Choice label="Skeleton" value={kind} options={KINDS} onChange={setKind} />
-      <Table size="small" aria-label="What joints are for">
+      <Table size="small" padding="none" aria-label="What joints are for">
         <TableHead>
           <TableRow>
             <TableCell>For</TableCell>

@@ -1,4 +1,4 @@
-import { LIBRARY, missingRoles, SIDED_ROLES, type MotionSkeleton, type SidedRole } from '@itchkit/core';
+import { LIBRARY, missingRoles, otherSide, SIDED_ROLES, type MotionSkeleton, type SidedRole } from '@itchkit/core';
 
 export const SKELETON_TITLES: Record<MotionSkeleton, string> = { body: 'Bodies', 'four-legged': 'Four-legged', fins: 'Fins and wings' };
 
@@ -12,5 +12,6 @@ export function roleTitle(role: SidedRole): string {
 /** What motions of a kind of skeleton move. */
 export function rolesFor(skeleton: MotionSkeleton): SidedRole[] {
   const wanted = new Set<SidedRole>([skeleton === 'fins' ? 'trunk' : 'hips', ...LIBRARY.filter((motion) => motion.skeleton === skeleton).flatMap((motion) => missingRoles(motion, {}))]);
-  return SIDED_ROLES.filter((role) => wanted.has(role));
+  // A motion that moves one side alone may be wanted for the other one.
+  return SIDED_ROLES.filter((role) => wanted.has(role) || wanted.has(otherSide(role)));
 }
