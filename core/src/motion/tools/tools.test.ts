@@ -18,7 +18,6 @@ import {
   echo,
   evenOut,
   flipKeys,
-  followPath,
   mendSeam,
   repeatKeys,
   returnTrip,
@@ -378,24 +377,6 @@ test('thinned within a tolerance: no vertex is further off, by dense sampling of
     }),
     { numRuns: 8 },
   );
-});
-
-test('a part goes along a path through its points in its time, evenly, looking ahead', () => {
-  const { kit, blobs } = kitWith([{ time: 0, value: 0, easing: 'hold' }]);
-  const circle = Array.from({ length: 12 }, (_, i) => [3 * Math.sin((i / 12) * 2 * Math.PI), 1, 3 * Math.cos((i / 12) * 2 * Math.PI)] as [number, number, number]);
-  const next = run(
-    kit,
-    blobs,
-    callOf(followPath, { clip: 'clip', part: 'b', points: circle, closed: true, from: 0, to: 2, profile: 'even', facing: true, bankDegrees: 0, metres: 0.001, degrees: 0.5 }),
-  );
-  const of = (property: string, axis: number, time: number) =>
-    at((next.clips.clip.tracks.find((track) => track.part === 'b' && track.property === property && 'axis' in track && track.axis === axis) as KeyTrack).keys, time);
-  for (const time of [0, 0.3, 0.77, 1.5, 2]) {
-    const angle = Math.PI * time;
-    expect(of('offset', 0, time)).toBeCloseTo(3 * Math.sin(angle), 1);
-    expect(of('offset', 2, time)).toBeCloseTo(3 * Math.cos(angle), 1);
-    expect(Math.abs(of('turn', 1, time) - (90 + (angle * 180) / Math.PI))).toBeLessThan(4);
-  }
 });
 
 test('a recording is written within the tolerance of what was recorded', () => {
