@@ -18,6 +18,13 @@ export class PartMissingError extends KitError {
   }
 }
 
+/** Something new was to get an id that something else has. */
+export class IdTakenError extends KitError {
+  constructor(id: string) {
+    super('id-taken', 'What was to be made is there already. Try once more.', id);
+  }
+}
+
 export class ArgumentsError extends KitError {
   constructor(operation: string, detail: string) {
     super('arguments', `“${operation}” was asked for with values it can't use: ${detail}.`, operation);

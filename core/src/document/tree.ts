@@ -1,4 +1,4 @@
-import { PartMissingError } from './errors';
+import { IdTakenError, PartMissingError } from './errors';
 import type { FormulaTrack, Key, KeyTrack, Id, Kit, Part, Vec3 } from './types';
 
 /** @throws {PartMissingError} */
@@ -6,6 +6,12 @@ export function partOf(kit: Kit, id: Id): Part {
   const part = kit.parts[id];
   if (!part) throw new PartMissingError(id);
   return part;
+}
+
+/** Puts a new part into the kit. Writes to the draft. @throws {IdTakenError} */
+export function putNewPart(kit: Kit, part: Part): void {
+  if (Object.hasOwn(kit.parts, part.id)) throw new IdTakenError(part.id);
+  kit.parts[part.id] = part;
 }
 
 function byOrder(a: Part, b: Part): number {

@@ -1,9 +1,26 @@
 import Joi from 'joi';
-import { childrenOf, defineOperation, idSchema, idsSchema, KitError, nameList, newPart, nextOrder, partOf, vec3Schema, type Axis, type Blobs, type Id, type Kit, type Vec3 } from '../document';
+import {
+  childrenOf,
+  defineOperation,
+  idSchema,
+  idsSchema,
+  KitError,
+  nameList,
+  newPart,
+  nextOrder,
+  partOf,
+  putNewPart,
+  vec3Schema,
+  type Axis,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Vec3,
+} from '../document';
 import { conjugateQuat, decomposeMatrix, invertMatrix, multiplyMatrices, quatBetween, readBindMatrices, restWorlds, rotateVector, transformPoint, writeBindMatrices } from '../geometry';
 import { removeParts, turnOwnAxes } from '../shape';
 import { headOf, jointsInOrder, placeHead, tailOf, tidy } from './rig-tree';
-import { keepBound, skinField, writeField } from './skin-field';
+import { bindPart, keepBound, skinField, writeField } from './skin-field';
 
 const AXES = [0, 1, 2] as const;
 
@@ -15,7 +32,7 @@ function inParent(kit: Kit, parent: Id | null, at: Vec3): Vec3 {
 
 function addOne(kit: Kit, { id, name, parent, at, tail }: { id: Id; name: string; parent: Id | null; at: Vec3; tail?: Vec3 | null }): void {
   if (parent !== null) partOf(kit, parent);
-  kit.parts[id] = newPart({ id, name, role: 'joint', parent, order: nextOrder(kit, parent), translation: inParent(kit, parent, at) });
+  putNewPart(kit, newPart({ id, name, role: 'joint', parent, order: nextOrder(kit, parent), translation: inParent(kit, parent, at) }));
   // Joints of one skeleton have their axes as the world has them, whatever carries it.
   if (parent !== null) {
     const { rotation } = decomposeMatrix(restWorlds(kit).get(parent)!);
@@ -116,19 +133,20 @@ export const dissolveJoints = defineOperation<{ joints: Id[] }>({
 
 /** Lets one joint hold all that another one held, and takes that one out of the skins. */
 function giveWeights(kit: Kit, from: Id, to: Id, blobs: Blobs): void {
-  const fields = Object.values(kit.parts)
-    .filter((part) => part.skin !== null && part.mesh !== null && kit.skins[part.skin].joints.includes(from))
-    .map((part) => {
-      const field = skinField(kit, [part.id], blobs, [to]);
-      const width = field.joints.length;
-      const [a, b] = [field.joints.indexOf(from), field.joints.indexOf(to)];
-      const rows = new Float32Array((field.rows.length / width) * (width - 1));
-      for (let p = 0; p < field.rows.length / width; p++) {
-        field.rows[p * width + b] += field.rows[p * width + a];
-        for (let j = 0, k = 0; j < width; j++) if (j !== a) rows[p * (width - 1) + k++] = field.rows[p * width + j];
-      }
-      return { ...field, rows, joints: field.joints.filter((joint) => joint !== from) };
-    });
+  const held = Object.values(kit.parts).filter((part) => part.skin !== null && part.mesh !== null && kit.skins[part.skin].joints.includes(from));
+  // While vertices still name joints by their places: what takes over comes into every skin first.
+  for (const { id } of held) bindPart(kit, id, [to], blobs);
+  const fields = held.map((part) => {
+    const field = skinField(kit, [part.id], blobs, [to]);
+    const width = field.joints.length;
+    const [a, b] = [field.joints.indexOf(from), field.joints.indexOf(to)];
+    const rows = new Float32Array((field.rows.length / width) * (width - 1));
+    for (let p = 0; p < field.rows.length / width; p++) {
+      field.rows[p * width + b] += field.rows[p * width + a];
+      for (let j = 0, k = 0; j < width; j++) if (j !== a) rows[p * (width - 1) + k++] = field.rows[p * width + j];
+    }
+    return { ...field, rows, joints: field.joints.filter((joint) => joint !== from) };
+  });
   // Vertices name joints by their place in the skin: all are written anew once it has left.
   for (const skin of Object.values(kit.skins)) {
     const at = skin.joints.indexOf(from);

@@ -167,12 +167,12 @@ export function writeWeights(kit: Kit, spans: readonly Span[], joints: readonly 
 }
 
 /** Sees to it that a part has a skin with all those joints, and stands at rest as it stood. */
-function bindPart(kit: Kit, id: Id, joints: readonly Id[], blobs: Blobs): Skin {
+export function bindPart(kit: Kit, id: Id, joints: readonly Id[], blobs: Blobs): Skin {
   const part = partOf(kit, id);
   const worlds = restWorlds(kit);
   const old = part.skin === null ? null : kit.skins[part.skin];
-  if (old && joints.every((joint) => old.joints.includes(joint))) return old;
   const stands = old ? commonPlace(kit, old, blobs, worlds) : worlds.get(id)!;
+  if (old && stands && joints.every((joint) => old.joints.includes(joint))) return old;
   if (old && !stands) bakeRest(kit, id, blobs, worlds);
   const place = stands ?? identity();
   const all = [...(old?.joints ?? []), ...joints.filter((joint) => !old?.joints.includes(joint))];

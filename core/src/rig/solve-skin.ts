@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { defineOperation, idSchema, idsSchema, nameList, putArray, readArray, type Accessor, type Blobs, type Id, type Kit } from '../document';
+import { defineOperation, idSchema, idsSchema, nameList, partOf, putArray, readArray, type Accessor, type Blobs, type Id, type Kit } from '../document';
 import { NoJointError } from './rig-errors';
 import { jointLines, jointsInOrder, placingJoints } from './rig-tree';
 import { surfaceOf, writeWeights, type Span } from './skin-field';
@@ -21,6 +21,7 @@ export interface SkinTask {
  * @throws {NoJointError} {@link NoSkinMeshError}
  */
 export function skinTask(kit: Kit, parts: readonly Id[], blobs: Blobs, joints: readonly Id[] = jointsInOrder(kit), off: ReadonlySet<Id> = placingJoints(kit, joints)): SkinTask {
+  for (const id of joints) partOf(kit, id);
   if (joints.length === 0 || joints.every((id) => off.has(id))) throw new NoJointError();
   return { joints: [...joints], lines: jointLines(kit, joints, off), ...surfaceOf(kit, parts, blobs) };
 }

@@ -125,6 +125,7 @@ export const mirrorWeights = defineOperation<{ parts: Id[]; from: 'left' | 'righ
   args: Joi.object({ parts: idsSchema.required(), from: Joi.valid('left', 'right').required(), at: Joi.number() }),
   change(kit, { parts, from, at = 0 }, blobs) {
     const held = skinField(kit, holdable(kit, parts), blobs);
+    if (!held.rows.some((weight) => weight > 0)) throw new NothingHeldError(kit.parts[parts[0]].name);
     const tolerance = 5e-3 * extentOf(held);
     // A twin that holds nothing yet has no column: all joints that stand beside one get theirs.
     const all = [...new Set([...held.joints, ...Object.values(kit.parts).flatMap((part) => (part.role === 'joint' ? part.id : []))])];
@@ -262,6 +263,8 @@ export const setVertexWeights = defineOperation<{ part: Id; vertices: number[]; 
       blobs,
       Object.keys(weights).map((id) => jointOf(kit, id)),
     );
+    // What is held by nothing yet would be held by nothing but for these.
+    if (!field.rows.some((weight) => weight > 0)) throw new NothingHeldError(kit.parts[part].name);
     const width = field.joints.length;
     const fixed = Uint8Array.from(field.joints, (joint) => (joint in weights || locked.includes(joint) ? 1 : 0));
     const wanted = Object.values(weights).reduce((sum, weight) => sum + weight, 0);

@@ -54,7 +54,7 @@ export class CheckRunner {
       rest: () => once('rest', () => new Poser(flattenParts(kit))),
       bounds: () => once('bounds', (): Map<Id, Bounds> => boundsByPart(kit, blobs)),
       swept: () => once('swept', () => sweptBounds(kit, blobs)),
-      once,
+      once: (key, compute) => once(key, () => compute(this.context)),
     };
   }
 

@@ -238,8 +238,8 @@ export interface CheckContext {
   bounds(): Map<Id, Bounds>;
   /** World bounds of each part over all frames of all clips, metres; where a part goes furthest and when is for messages. */
   swept(): Map<Id, Bounds>;
-  /** Worked out once for all checks of a run, and again only when what it read has changed. It must keep no records of the kit. */
-  once<T>(key: string, compute: () => T): T;
+  /** Worked out once for all checks of a run, and again only when what it read has changed: of what it is given, not of what was read before. It must keep no records of the kit. */
+  once<T>(key: string, compute: (context: CheckContext) => T): T;
 }
 
 /** What is owed to one target, by stage. */

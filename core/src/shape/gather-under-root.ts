@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { childrenOf, defineOperation, idSchema, newId, newPart, type Id } from '../document';
+import { childrenOf, defineOperation, idSchema, newId, newPart, putNewPart, type Id } from '../document';
 
 /** One new root at the origin, straight and unscaled, with all that was at the top below it. Nothing moves. */
 export const gatherUnderRoot = defineOperation<{ id?: Id; name: string }>({
@@ -9,7 +9,7 @@ export const gatherUnderRoot = defineOperation<{ id?: Id; name: string }>({
   change(kit, { id, name }) {
     const root = newPart({ id: id ?? newId(), name, role: 'base' });
     const top = childrenOf(kit, null);
-    kit.parts[root.id] = root;
+    putNewPart(kit, root);
     for (const part of top) part.parent = root.id;
   },
 });

@@ -1,5 +1,22 @@
 import Joi from 'joi';
-import { defineOperation, freeName, idSchema, idsSchema, newId, nextOrder, partOf, partsInOrder, subtreeOf, type Axis, type Blobs, type Id, type Kit, type Quat, type Vec3 } from '../document';
+import {
+  defineOperation,
+  freeName,
+  idSchema,
+  idsSchema,
+  newId,
+  nextOrder,
+  partOf,
+  putNewPart,
+  partsInOrder,
+  subtreeOf,
+  type Axis,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Quat,
+  type Vec3,
+} from '../document';
 import { affineMatrix, conformQuat, decomposeMatrix, invertMatrix, multiplyMatrices, restWorlds, transformMesh, transformPoint, type Mat3, type Mat4 } from '../geometry';
 import { movePivotBy } from './move-pivot';
 import { topmost } from './repeat';
@@ -70,7 +87,7 @@ function mirrorBranch({ kit, blobs, axis, at, names, worlds, taken, meshes }: Mi
       }
       twin.mesh = mesh;
     }
-    kit.parts[twin.id] = twin;
+    putNewPart(kit, twin);
   }
 }
 

@@ -1,5 +1,23 @@
 import Joi from 'joi';
-import { childrenOf, defineOperation, dropWhatIsOn, freeName, idSchema, idsSchema, jointsOf, KitError, newId, newPart, nextOrder, partOf, vec3Schema, type Id, type Kit, type Vec3 } from '../document';
+import {
+  childrenOf,
+  defineOperation,
+  dropWhatIsOn,
+  freeName,
+  idSchema,
+  idsSchema,
+  jointsOf,
+  KitError,
+  newId,
+  newPart,
+  nextOrder,
+  partOf,
+  putNewPart,
+  vec3Schema,
+  type Id,
+  type Kit,
+  type Vec3,
+} from '../document';
 import { invertMatrix, restWorlds, transformPoint } from '../geometry';
 import { hangBelow } from './reparent';
 import { ShearError } from './shape-errors';
@@ -22,7 +40,7 @@ export const insertParent = defineOperation<{ id?: Id; parts: Id[]; name: string
     if (parent !== null && !inverse) throw new ShearError([kit.parts[parent].name], 'Inserting a parent there');
     const taken = new Set(Object.values(kit.parts).map((part) => part.name));
     const order = first.parent === parent ? first.order : nextOrder(kit, parent);
-    kit.parts[id] = newPart({ id, name: freeName(name, taken), parent, order, translation: inverse ? transformPoint(inverse, at) : at });
+    putNewPart(kit, newPart({ id, name: freeName(name, taken), parent, order, translation: inverse ? transformPoint(inverse, at) : at }));
     hangBelow(kit, parts, id, 'world');
   },
 });

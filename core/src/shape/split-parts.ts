@@ -1,5 +1,23 @@
 import Joi from 'joi';
-import { defineOperation, freeName, idSchema, KitError, newId, newPart, nextOrder, partOf, putArray, readArray, type Blobs, type Id, type Kit, type Mesh, type Part, type Vec3 } from '../document';
+import {
+  defineOperation,
+  freeName,
+  idSchema,
+  KitError,
+  newId,
+  newPart,
+  nextOrder,
+  partOf,
+  putNewPart,
+  putArray,
+  readArray,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Mesh,
+  type Part,
+  type Vec3,
+} from '../document';
 import { cutMesh, dropUnused, loosePieces, markRuns, meshPlaces, wholeMesh, type Runs } from '../geometry';
 import { boundsAnchor, movePivotBy } from './move-pivot';
 
@@ -170,7 +188,7 @@ function splitOff(kit: Kit, id: Id, pieces: NewPiece[], { place, pivot }: SplitC
     throw new NotSplitError(part.name, 'it moves by itself, and what stands beside it with another pivot would move otherwise. Keep the pivot, or hang the new part below');
   for (const { id: fresh, name, faces } of pieces) {
     const made = newPart({ ...copyOfPlace(part, place), id: fresh, name, role: null, order: place === 'below' ? nextOrder(kit, id) : nextOrder(kit, part.parent) });
-    kit.parts[fresh] = made;
+    putNewPart(kit, made);
     const meshId = newId();
     kit.meshes[meshId] = { ...facesOf({ ...mesh, strokes: undefined }, faces!, blobs), id: meshId, name };
     made.mesh = meshId;

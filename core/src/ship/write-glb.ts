@@ -124,6 +124,12 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
       if (baked.moves.rotation) add(baked.part, 'rotation', times, baked.rotation, 4);
       if (baked.moves.scale) add(baked.part, 'scale', times, baked.scale, 3);
     }
+    // glTF knows no clip without a channel: where nothing moves, the first node stays where it is for its length.
+    const still = parts.find((part) => part.skin === null);
+    if (animation.listChannels().length === 0 && still) {
+      const times = document.createAccessor().setType('SCALAR').setArray(Float32Array.of(0, clip.lengthSeconds)).setBuffer(buffer);
+      add(still.id, 'translation', times, Float64Array.from([...still.translation, ...still.translation]), 3);
+    }
     if (animation.listChannels().length === 0) animation.dispose();
   }
   const bytes = await new WebIO().registerExtensions(KHRONOS_EXTENSIONS).writeBinary(document);

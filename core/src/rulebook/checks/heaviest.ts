@@ -3,8 +3,8 @@ import { meshCounts, type Counts } from '../../geometry';
 import type { CheckContext } from '../types';
 
 /** How many triangles or vertices all parts draw, and the three that draw most. */
-export function heaviest({ kit, parts, once }: CheckContext, what: keyof Counts): { total: number; top: Part[] } {
-  const { total, top } = once(`heaviest ${what}`, () => {
+export function heaviest({ kit, once }: CheckContext, what: keyof Counts): { total: number; top: Part[] } {
+  const { total, top } = once(`heaviest ${what}`, ({ kit, parts }) => {
     let sum = 0;
     const most: { id: Id; figure: number }[] = [];
     for (const part of parts) {

@@ -3,12 +3,11 @@ import type { CheckContext } from '../types';
 import { shownMaterials } from './shown-materials';
 
 /** Images that are shown, with the parts that show them. */
-export function shownImages(context: CheckContext): Map<Id, Set<Id>> {
-  const { kit, once } = context;
-  return once('shown images', () => {
+export function shownImages({ once }: CheckContext): Map<Id, Set<Id>> {
+  return once('shown images', (context) => {
     const users = new Map<Id, Set<Id>>();
     for (const [material, parts] of shownMaterials(context)) {
-      for (const { image } of slotsOf(kit.materials[material])) users.set(image, new Set([...(users.get(image) ?? []), ...parts]));
+      for (const { image } of slotsOf(context.kit.materials[material])) users.set(image, new Set([...(users.get(image) ?? []), ...parts]));
     }
     return users;
   });
