@@ -11,6 +11,7 @@ import { OwedMatrix } from '../../ledger/OwedMatrix';
 import { newestOf } from '../../rulebooks';
 import { useKit, useOpenKit, useRun, useSession } from '../../session/context';
 import { leftOut } from './left-out';
+import { PathText } from './PathText';
 import { useDryPackage } from './use-dry-package';
 
 /** What goes into the package and what does not. */
@@ -95,8 +96,8 @@ function GoesIn({ manifest, total }: { manifest: Manifest; total: number }) {
         <tbody>
           {manifest.files.map((file) => (
             <tr key={file.path}>
-              <td style={{ overflowWrap: 'anywhere' }}>
-                <span className="figures">{file.path}</span>
+              <td>
+                <PathText path={file.path} />
               </td>
               <Box component="td" className="figures" sx={{ textAlign: 'right', whiteSpace: 'nowrap', color: 'text.secondary', pl: 2 }}>
                 {formatBytes(file.bytes)}
