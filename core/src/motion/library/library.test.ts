@@ -75,6 +75,14 @@ test.each(LIBRARY.filter(({ skeleton, loop }) => skeleton === 'body' && loop ===
   }
 });
 
+test.each(LIBRARY.filter(({ skeleton }) => skeleton === 'body').map(({ id }) => [id] as const))('%s: keys are fewer than frames, and stand on them unless the motion is too quick for that', (id) => {
+  const kit = put(body(), id, { stride: 1.2 });
+  const { tracks, lengthSeconds } = kit.clips.made;
+  const keys = tracks.flatMap((track) => (track.kind === 'keys' ? track.keys : []));
+  expect(keys.filter(({ time }) => Math.abs(time * 30 - Math.round(time * 30)) < 1e-6).length).toBeGreaterThan(0.8 * keys.length);
+  expect(keys.length).toBeLessThan(0.5 * tracks.length * 30 * lengthSeconds);
+});
+
 test('mirrored, the left does what the right did; arms spread further out; hips go lower', () => {
   const [plain, other] = [put(body(), 'wave'), put(body(), 'wave', { mirrored: true })];
   for (const time of [0.5, 1.3]) {

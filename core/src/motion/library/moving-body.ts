@@ -1,14 +1,17 @@
 import type { Blobs, Clip, Id, Kit, Quat, Vec3 } from '../../document';
-import { conjugateQuat, flattenParts, invertMatrix, multiplyQuats, Poser, quatFromTurn, rotateVector, type FlatParts, type Mat4 } from '../../geometry';
-import { frames } from '../frames';
+import { conjugateQuat, flattenParts, invertMatrix, multiplyQuats, Poser, quatFromTurn, reachOf, rotateVector, type FlatParts, type Mat4 } from '../../geometry';
+import { fineFrames, type Samples } from '../frames';
 import { compileClip, sampleClip } from '../sampler';
+import { allowance } from '../tools/thin-tracks';
 import { worldTurns } from '../world-turns';
 import { MotionFitError, type FitChoices } from './fit-choices';
 import { legsOf, looksAt, placeIn, stepTo, type Leg } from './legs';
 import { rolesOf, rootOf, type JointRoles } from './motion-role';
-import { middleOf, shiftsOnto, type Planted } from './planted-feet';
+import { LOOKS, middleOf, shiftsOnto, type Planted } from './planted-feet';
 import { writeOffsets, writeTurns } from './write-samples';
 
+/** What a vertex, and what a turn may be off by. */
+const WITHIN = { metres: 0.0015, degrees: 0.2 };
 /** Legs whose feet are where they are to be within this are left as they are, metres. */
 const UNMOVED = 1e-4;
 
@@ -18,6 +21,7 @@ export class MovingBody {
   private readonly roles: JointRoles;
   private readonly flat: FlatParts;
   private readonly poser: Poser;
+  private readonly samples: Samples;
   private readonly times: number[];
   private readonly spins: Quat[][];
   private readonly offsets: Vec3[][];
@@ -38,7 +42,8 @@ export class MovingBody {
     this.poser = new Poser(this.flat);
     this.restTurns = worldTurns(this.poser);
     this.restPlaces = new Map(this.flat.ids.map((id) => [id, placeIn(this.poser, id)]));
-    this.times = frames(0, clip.lengthSeconds, 1 / Math.max(60, clip.rate));
+    this.samples = fineFrames(0, clip.lengthSeconds, clip.rate, { perSecond: LOOKS });
+    this.times = this.samples.times;
     const compiled = compileClip(clip, this.flat, blobs);
     const { poser, flat } = this;
     const moments = this.times.map((time) => {
@@ -192,26 +197,9 @@ export class MovingBody {
   }
 
   write(clip: Clip, blobs: Blobs): void {
-    for (const part of this.turned) {
-      const p = this.flat.indexOf.get(part)!;
-      writeTurns(
-        this.kit,
-        clip,
-        part,
-        this.times,
-        this.spins.map((row) => row[p]),
-        blobs,
-      );
-    }
-    for (const part of this.moved) {
-      const p = this.flat.indexOf.get(part)!;
-      writeOffsets(
-        clip,
-        part,
-        this.times,
-        this.offsets.map((row) => row[p]),
-      );
-    }
+    const rowsOf = <T>(rows: readonly T[][], part: Id): T[] => rows.map((row) => row[this.flat.indexOf.get(part)!]);
+    for (const part of this.turned) writeTurns(this.kit, clip, part, this.samples, rowsOf(this.spins, part), allowance('turn', reachOf(this.kit, blobs, part), WITHIN));
+    for (const part of this.moved) writeOffsets(clip, part, this.samples, rowsOf(this.offsets, part), WITHIN.metres / 2);
   }
 
   /** Moves a part, and what is below it, at every moment by so much; metres in the world. */

@@ -1,12 +1,15 @@
 import type { Blobs, Clip, Id, Kit, Vec3 } from '../../document';
 import { flattenParts, Poser, restWorlds } from '../../geometry';
-import { frames } from '../frames';
+import { fineFrames } from '../frames';
 import { compileClip, sampleClip } from '../sampler';
 import { legsOf, placeIn, type Leg } from './legs';
 
 /** A foot stands while it goes slower than so much of its fastest, within so many metres of its lowest. */
 const SLOW = 0.05;
 const NEAR = 0.02;
+/** A clip is looked at so often a second at least. */
+export const LOOKS = 60;
+
 /** Stretches of samples during which a foot stands. */
 export function plantedSpans(places: readonly Vec3[], times: readonly number[]): [from: number, to: number][] {
   const speed = places.map((_, i) => {
@@ -38,7 +41,7 @@ export function plantedFeet(kit: Kit, clip: Clip, blobs: Blobs, legs: readonly L
   const poser = new Poser(flattenParts(kit));
   const rest = restWorlds(kit);
   const compiled = compileClip(clip, poser.flat, blobs);
-  const times = frames(0, clip.lengthSeconds, 1 / Math.max(60, clip.rate));
+  const { times } = fineFrames(0, clip.lengthSeconds, clip.rate, { perSecond: LOOKS });
   const places = new Map<Id, Vec3[]>(legs.map(([, , foot]) => [foot, []]));
   for (const time of times) {
     poser.reset();

@@ -3,7 +3,7 @@ import { defineOperation, idSchema, newId, partOf, vec3Schema, type Id, type Vec
 import { conjugateQuat, reachOf, rotateVector } from '../../geometry';
 import { clipOf } from '../clip-operations';
 import { easingShape } from '../easing';
-import { frames } from '../frames';
+import { fineFrames } from '../frames';
 import { ToolError, trackFor } from './chosen';
 import { curveKeys } from './fit-keys';
 import { courseOf, pathThrough } from './path-course';
@@ -54,8 +54,7 @@ export const followPath = defineOperation<PathArgs>({
     const course = courseOf(path, closed);
     if (course.whole < 1e-9) throw new ToolError(`All points of the path of “${part.name}” are at one place. Put them apart.`, partId);
     const shape = profile === 'even' ? (u: number) => u : easingShape(`sine-${profile.slice(5) as 'in' | 'out' | 'both'}`);
-    const count = Math.max(1, Math.round((to - from) * clip.rate));
-    const times = frames(from, to, (to - from) / (count * Math.ceil(FEWEST / count)));
+    const { times } = fineFrames(from, to, clip.rate, { fewest: FEWEST });
     const ways = times.map((_, i) => Math.min(1, shape(i / (times.length - 1))) * course.whole);
     const reach = reachOf(kit, blobs, partId);
     const write = (property: 'offset' | 'turn', axis: number, values: number[]) => {

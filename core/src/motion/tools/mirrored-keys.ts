@@ -1,7 +1,7 @@
 import type { Easing, Key, KeyTrack, TurnOrder, Quat, Vec3 } from '../../document';
 import { conjugateQuat, multiplyQuats, quatFromTurn, rotateVector, turnNearest } from '../../geometry';
 import { easingShape } from '../easing';
-import { frames } from '../frames';
+import { fineFrames } from '../frames';
 import { SAME_TIME } from '../same-time';
 import { sampleKeys } from '../sampler';
 import { curveKeys } from './fit-keys';
@@ -66,11 +66,8 @@ export function keysAfter(values: Triple, from: readonly Pick<KeyTrack, 'keys'>[
   const out = first.map((value): Key[] => [{ time: times[0], value, easing: 'hold' }]) as [Key[], Key[], Key[]];
   for (let i = 0; i + 1 < times.length; i++) {
     const [start, end] = [times[i], times[i + 1]];
-    const count = Math.max(1, Math.round((end - start) * rate));
-    const every = Math.ceil(Math.max(SAMPLES / rate, FEWEST / count));
-    const step = (end - start) / (count * every);
-    const even = frames(start, end, step);
-    const grid = [...even.slice(0, -1), end - Math.min(JUMP, step / 2)];
+    const { times: even, every } = fineFrames(start, end, rate, { perSecond: SAMPLES, fewest: FEWEST });
+    const grid = [...even.slice(0, -1), end - Math.min(JUMP, (even[1] - start) / 2)];
     const rows = grid.map(values);
     const after = values(end);
     const easing = sameEasing(easingsOver(from, start, end), grid, rows, { end, after }, within);
