@@ -579,3 +579,26 @@ test('an anchor that follows a variable, or hangs below what moves, is found and
   const mended = run(kit, blobs, ...found.map(({ mend }) => mend!.call));
   expect(runChecks({ kit: mended, rulebook, blobs })).toEqual([]);
 });
+
+test('a rest clip by nearly its name is named so, and not made a second time', () => {
+  const { kit, blobs } = SOUND.clashmere();
+  kit.clips.Rest.name = 'rest';
+  const found = check(kit, blobs, 'clashmere').find(({ rule }) => rule === 'rest-first')!;
+  expect(found.mend!.title).toBe('Name it “Rest”');
+  const { kit: next } = mendAllSafe(kit, SHIPPED.clashmere, blobs);
+  expect(next.clips.Rest.name).toBe('Rest');
+  expect(Object.keys(next.clips)).toHaveLength(Object.keys(kit.clips).length);
+  expect(check(next, blobs, 'clashmere')).toEqual([]);
+});
+
+test('a loop that is no whole frames long is stretched to them, and still meets at its seam', () => {
+  const { kit, blobs } = SOUND.plotwick();
+  kit.clips.round.loop = 'loop';
+  stretch(kit, 'round', 2 + 0.4 / 24);
+  const found = check(kit, blobs, 'plotwick').find(({ rule }) => rule === 'clip-frames')!;
+  const next = run(kit, blobs, found.mend!.call);
+  expect(next.clips.round.lengthSeconds).toBe(2);
+  expect(check(next, blobs, 'plotwick').map(({ rule }) => rule)).toEqual(check(SOUND.plotwick().kit, blobs, 'plotwick').map(({ rule }) => rule));
+  const keys = next.clips.round.tracks.flatMap((track) => (track.kind === 'keys' ? track.keys : []));
+  expect(Math.max(...keys.map(({ time }) => time))).toBeCloseTo(2, 9);
+});

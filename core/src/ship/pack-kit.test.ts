@@ -3,7 +3,7 @@ import validator from 'gltf-validator';
 import brinework from '../../../rulebooks/brinework.rulebook.json';
 import { MemoryBlobs, partsInOrder, putArray, type Kit, type Vec3 } from '../document';
 import { angleBetweenQuats, applyMat3, CANONICAL, changeOfSpace, flattenParts, kitCounts, Poser, posedVertices, quatFromTurn, restBounds } from '../geometry';
-import { compileClip, sampleClip } from '../motion';
+import { addRestClip, compileClip, sampleClip } from '../motion';
 import { callOf } from '../operations';
 import { checkRulebook } from '../rulebook';
 import { chainKit, extentOf, greatestDifference, run, withMotion, worldVertices } from '../tests/helpers';
@@ -95,6 +95,20 @@ test('clips move the same in the package: every vertex within a millimetre, 540Â
     const b = partsInOrder(there).flatMap((part) => [...posedVertices(there, store, part, (id) => theirs.worldOf(id), theirs.weightsOf(part.id))]);
     expect(greatestDifference(b, place(a))).toBeLessThan(0.0015);
   }
+});
+
+test('a clip that moves nothing is in the model, for as long as it lasts, and is sound glTF', async () => {
+  const { kit, blobs } = machine();
+  const still = run(kit, blobs, callOf(addRestClip, { id: 'rest', name: 'rest', rate: 20 }));
+  const { bytes } = await packKit(still, rulebook, blobs, []);
+  const glb = unzipFiles(bytes)['model/test.glb'];
+  const { issues } = await validator.validateBytes(glb);
+  expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+  const animation = (await new WebIO().readBinary(glb)).getRoot().listAnimations()[0];
+  expect(animation.getName()).toBe('rest');
+  expect(animation.listSamplers()[0].getInput()!.getMax([])[0]).toBeCloseTo(0.05, 6);
+  const { kit: there } = await readPackage(bytes, new MemoryBlobs());
+  expect(Object.values(there.clips).map(({ name }) => name)).toEqual(['rest', 'clip']);
 });
 
 test('baked turns never go further than 90Â° from key to key', () => {

@@ -25,6 +25,18 @@ export const clipsRestFirst: Check = {
         },
       ];
     }
+    const alike = own ? undefined : Object.values(kit.clips).find((clip) => clip.name.toLowerCase() === rest.toLowerCase());
+    if (alike)
+      return [
+        {
+          title: 'The rest clip is written otherwise',
+          message: `“${alike.name}” is not “${rest}”, by which the platform finds the rest pose.`,
+          measured: alike.name,
+          limit: rest,
+          parts: [],
+          mend: { title: `Name it “${rest}”`, safe: true, call: { operation: 'motion.set-clip', args: { clip: alike.id, name: rest } } },
+        },
+      ];
     return [
       {
         title: 'The rest clip is not first',

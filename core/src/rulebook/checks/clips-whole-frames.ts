@@ -15,6 +15,9 @@ export const clipsWholeFrames: Check = {
       const whole = Math.max(1, Math.round(frames));
       if (Math.abs(frames - whole) < 1e-4) return [];
       const seconds = Number((whole / rate).toPrecision(12));
+      // The end of a loop has to meet its start: it is stretched; of others a bit of stillness comes or goes.
+      const stretched = clip.loop === 'loop' && clip.tracks.every(({ kind }) => kind !== 'formula');
+      const change = `${clip.name}: ${figure(clip.lengthSeconds, 4)} s → ${figure(seconds, 4)} s; ${stretched ? 'all of it goes along' : 'no key moves'}`;
       return [
         {
           key: clip.id,
@@ -26,8 +29,8 @@ export const clipsWholeFrames: Check = {
           mend: {
             title: `Make it ${whole} frames`,
             safe: false,
-            call: { operation: 'motion.set-clip', args: { clip: clip.id, lengthSeconds: seconds } },
-            changes: [`${clip.name}: ${figure(clip.lengthSeconds, 4)} s → ${figure(seconds, 4)} s; no key moves`],
+            call: { operation: stretched ? 'motion.stretch-clip' : 'motion.set-clip', args: { clip: clip.id, lengthSeconds: seconds } },
+            changes: [change],
           },
         },
       ];
