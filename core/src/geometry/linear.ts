@@ -94,8 +94,6 @@ export function angleBetweenQuats(a: Quat, b: Quat): number {
   return (2 * Math.acos(dot)) / RADIANS;
 }
 
-const AXIS_OF = { x: 0, y: 1, z: 2 } as const;
-
 /** Shortest-path spherical interpolation (Shoemake 1985). */
 export function slerpQuats(a: Quat, b: Quat, u: number): Quat {
   let dot = a[0] * b[0] + a[1] * b[1] + a[2] * b[2] + a[3] * b[3];
@@ -108,8 +106,10 @@ export function slerpQuats(a: Quat, b: Quat, u: number): Quat {
   return a.map((value, c) => from * value + to * b[c]) as Quat;
 }
 
-export function turnAxes(order: TurnOrder): [Axis, Axis, Axis] {
-  return [...order].map((letter) => AXIS_OF[letter as 'x']) as [Axis, Axis, Axis];
+const AXES_OF_ORDER: Record<TurnOrder, readonly [Axis, Axis, Axis]> = { xyz: [0, 1, 2], xzy: [0, 2, 1], yxz: [1, 0, 2], yzx: [1, 2, 0], zxy: [2, 0, 1], zyx: [2, 1, 0] };
+
+export function turnAxes(order: TurnOrder): readonly [Axis, Axis, Axis] {
+  return AXES_OF_ORDER[order];
 }
 
 /**
@@ -158,9 +158,14 @@ export function turnNearest(q: Quat, order: TurnOrder, near: Vec3): Vec3 {
   flipped[i] = first[i] + 180;
   flipped[j] = 180 - first[j];
   flipped[k] = first[k] + 180;
-  const candidates = [first, flipped].map((turn) => turn.map((value, axis) => value + 360 * Math.round((near[axis] - value) / 360)) as Vec3);
-  const distance = (turn: Vec3) => turn.reduce((sum, value, axis) => sum + Math.abs(value - near[axis]), 0);
-  return distance(candidates[0]) <= distance(candidates[1]) + 1e-9 ? candidates[0] : candidates[1];
+  // Called for every sample of long clips: no lists are made on the way.
+  let further = 0;
+  for (let axis = 0; axis < 3; axis++) {
+    first[axis] += 360 * Math.round((near[axis] - first[axis]) / 360);
+    flipped[axis] += 360 * Math.round((near[axis] - flipped[axis]) / 360);
+    further += Math.abs(first[axis] - near[axis]) - Math.abs(flipped[axis] - near[axis]);
+  }
+  return further <= 1e-9 ? first : flipped;
 }
 
 /** Splits a matrix without shear into translation, unit quaternion and scale (x negated where it mirrors). */

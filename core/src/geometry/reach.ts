@@ -1,10 +1,10 @@
 import { partOf, subtreeOf, type Blobs, type Id, type Kit } from '../document';
+import type { Mat4 } from './linear';
 import { restWorlds } from './pose';
 import { posedVertices } from './vertices';
 
 /** Distance from a part's pivot to the furthest vertex at or below it at rest. */
-export function reachOf(kit: Kit, blobs: Blobs, id: Id): number {
-  const worlds = restWorlds(kit);
+export function reachOf(kit: Kit, blobs: Blobs, id: Id, worlds: ReadonlyMap<Id, Mat4> = restWorlds(kit)): number {
   const pivot = worlds.get(id)!;
   let furthest = 0;
   for (const below of subtreeOf(kit, id)) {

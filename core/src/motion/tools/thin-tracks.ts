@@ -18,7 +18,7 @@ import {
   type Track,
   type Vec3,
 } from '../../document';
-import { reachOf, turnNearest } from '../../geometry';
+import { reachOf, restWorlds, turnNearest } from '../../geometry';
 import { clipOf } from '../clip-operations';
 import { rowOf } from '../cut-clip';
 import { easingCorners } from '../easing';
@@ -88,8 +88,13 @@ function denseSamples(kit: Kit, track: SampleTrack, blobs: Blobs): Samples[] {
   const times = curve ? [...new Set([...own, ...frames(own[0], own[own.length - 1], 1 / DENSE)])].sort((a, b) => a - b) : own;
   const width = track.values.size;
   const all = readArray<Float32Array>(blobs, track.values);
-  const row = (time: number, i: number) => (curve ? rowOf(track, time, blobs).subarray(width, 2 * width) : all.subarray(i * width, (i + 1) * width));
-  const rows = times.map((time, i) => [...row(time, i)]);
+  const rows = times.map((time, i) => {
+    const from = curve ? rowOf(track, time, blobs) : all;
+    const at = curve ? width : i * width;
+    const row: number[] = [];
+    for (let k = 0; k < width; k++) row.push(from[at + k]);
+    return row;
+  });
   if (track.property === 'rotation') {
     const { turnOrder } = partOf(kit, track.part);
     let near: Vec3 = [0, 0, 0];
@@ -131,13 +136,14 @@ export const thinTracks = defineOperation<{ clip: Id; tracks: Id[]; fit: 'straig
     const clip = clipOf(kit, id);
     const chosen = new Set(tracks);
     const reaches = new Map<Id, number>();
+    const worlds = restWorlds(kit);
     const made: Track[] = [];
     for (const track of clip.tracks) {
       if (!chosen.has(track.id) || (track.kind !== 'formula' && trackLength(track) === 0)) {
         made.push(track);
         continue;
       }
-      const reach = reaches.get(track.part) ?? reachOf(kit, blobs, track.part);
+      const reach = reaches.get(track.part) ?? reachOf(kit, blobs, track.part, worlds);
       reaches.set(track.part, reach);
       const samples = samplesOf(kit, clip, track, blobs);
       const moving = samples.filter(({ values }) => values.some((value) => Math.abs(value - values[0]) > 1e-9)).length;
