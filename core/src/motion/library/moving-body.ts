@@ -2,6 +2,7 @@ import type { Blobs, Clip, Id, Kit, Quat, Vec3 } from '../../document';
 import { conjugateQuat, flattenParts, invertMatrix, multiplyQuats, Poser, quatFromTurn, reachOf, rotateVector, type FlatParts, type Mat4 } from '../../geometry';
 import { fineFrames, type Samples } from '../frames';
 import { compileClip, sampleClip } from '../sampler';
+import { quatInMirror } from '../tools/mirrored-keys';
 import { allowance } from '../tools/thin-tracks';
 import { worldTurns } from '../world-turns';
 import { MotionFitError, type FitChoices } from './fit-choices';
@@ -67,7 +68,6 @@ export class MovingBody {
     const twin = flat.ids.map((id) => flat.indexOf.get(twins.get(id) ?? id)!);
     const tracked = (properties: readonly string[]) => new Set(this.clip.tracks.filter(({ property }) => properties.includes(property)).map(({ part }) => flat.indexOf.get(part)));
     const [turning, moving] = [tracked(['turn', 'rotation']), tracked(['offset'])];
-    const flip = ([x, y, z, w]: Quat): Quat => [x, -y, -z, w];
     const restAbove = (p: number): Quat => (flat.parent[p] < 0 ? [0, 0, 0, 1] : restTurns[flat.parent[p]]);
     this.times.forEach((_, i) => {
       this.load(i);
@@ -79,7 +79,7 @@ export class MovingBody {
         const rest = quatAt(flat.rotation, p);
         const q = twin[p];
         const free = turning.has(q);
-        after[p] = free ? multiplyQuats(flip(multiplyQuats(before[q], conjugateQuat(restTurns[q]))), restTurns[p]) : multiplyQuats(above, rest);
+        after[p] = free ? multiplyQuats(quatInMirror(multiplyQuats(before[q], conjugateQuat(restTurns[q])), 0), restTurns[p]) : multiplyQuats(above, rest);
         if (free || turning.has(p)) {
           spins[p] = multiplyQuats(conjugateQuat(rest), multiplyQuats(conjugateQuat(above), after[p]));
           this.turned.add(id);

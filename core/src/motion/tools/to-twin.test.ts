@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { newPart, type Blobs, type Kit, type KeyTrack, type Quat, type Vec3 } from '../../document';
+import { newPart, type Blobs, type Easing, type Kit, type KeyTrack, type Quat, type Vec3 } from '../../document';
 import { angleBetweenQuats, conjugateQuat, decomposeMatrix, flattenParts, invertMatrix, multiplyQuats, Poser, quatFromTurn, restWorlds, transformPoint } from '../../geometry';
 import { callOf } from '../../operations';
 import { chainKit, run, withMotion } from '../../tests/helpers';
@@ -8,6 +8,15 @@ import { compileClip, sampleClip } from '../sampler';
 import { allKeys, keysToTwin } from '.';
 
 const chosen = (kit: Kit) => ({ clip: 'clip', keys: allKeys(kit.clips.clip.tracks) });
+/** From rest to a value about or along the first axis. */
+const ramp = (property: KeyTrack['property'], time: number, value: number, easing: Easing, last: Easing) => ({
+  property,
+  axis: 0,
+  keys: [
+    { time: 0, value: 0, easing },
+    { time, value, easing: last },
+  ],
+});
 const keyTracks = (kit: Kit) => kit.clips.clip.tracks.filter((track): track is KeyTrack => track.kind === 'keys');
 
 /** A left and a right arm below a trunk, whose own axes lie any signed way that is the mirror of the other's. */
@@ -103,16 +112,7 @@ test('a turn about a slanted axis keeps its keys and their easing where one axis
       [0, 0, 0],
       [35, 0, 0],
     ],
-    [
-      {
-        property: 'turn',
-        axis: 0,
-        keys: [
-          { time: 0, value: 0, easing: 'bounce' },
-          { time: 1, value: 40, easing: 'hold' },
-        ],
-      },
-    ],
+    [ramp('turn', 1, 40, 'bounce', 'hold')],
   );
   const made = keyTracks(toTwin(kit, blobs)).filter(({ part }) => part === 'right');
   expect(made.map(({ axis, keys }) => [axis, keys.map(({ time, value, easing }) => [time, Number(value.toFixed(6)), easing])])).toEqual([
@@ -132,16 +132,7 @@ test('offsets go by the axes of what the twins hang on, and come back by them', 
       [0, 0, 0],
       [10, 20, 30],
     ],
-    [
-      {
-        property: 'offset',
-        axis: 0,
-        keys: [
-          { time: 0, value: 0, easing: 'straight' },
-          { time: 2, value: 1, easing: 'straight' },
-        ],
-      },
-    ],
+    [ramp('offset', 2, 1, 'straight', 'straight')],
   );
   kit.parts.hinge = newPart({ id: 'hinge', name: 'hinge', parent: 'trunk', order: 9, rotation: quatFromTurn([20, 50, -10], 'xyz') });
   kit.parts.right.parent = 'hinge';
