@@ -117,7 +117,7 @@ export interface UiState {
 }
 
 export function createUiStore(): StoreApi<UiState> {
-  return createStore(() => ({
+  const store = createStore<UiState>(() => ({
     selection: [],
     clip: null,
     time: 0,
@@ -161,4 +161,9 @@ export function createUiStore(): StoreApi<UiState> {
     },
     frameRequest: { parts: [], nonce: 0 },
   }));
+  // A stretch is one of the clip in which it was set.
+  store.subscribe(({ clip, motion }, before) => {
+    if (clip !== before.clip && motion.range) store.setState({ motion: { ...motion, range: null } });
+  });
+  return store;
 }
