@@ -6,17 +6,33 @@ module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
     { name: 'core-alone', severity: 'error', from: { path: '^core/' }, to: { path: '^(web|cli|demo|e2e|rulebooks)/' } },
-    { name: 'core-has-no-interface', severity: 'error', from: { path: '^core/' }, to: { path: 'node_modules/(react|react-dom|next|three|@mui|pg|drizzle-orm)/' } },
+    {
+      name: 'core-has-no-interface',
+      severity: 'error',
+      from: { path: '^core/' },
+      to: { path: 'node_modules/(react|react-dom|next|three|@mui|pg|drizzle-orm)/' },
+    },
     { name: 'document-below-all', severity: 'error', from: { path: inside('document') }, to: { path: '^core/src/(?!document/)' } },
-    { name: 'geometry-on-document', severity: 'error', from: { path: inside('geometry') }, to: { path: '^core/src/(?!geometry/|document/)' } },
+    {
+      name: 'geometry-on-document',
+      severity: 'error',
+      from: { path: inside('geometry') },
+      to: { path: '^core/src/(?!geometry/|document/)' },
+    },
     {
       name: 'stages-apart',
-      comment: 'A stage folder uses document and geometry alone; wiring may use motion, and rig shape: it turns axes and takes parts out as Shape does.',
+      comment:
+        'A stage folder uses document and geometry alone; wiring may use motion, and rig shape: it turns axes and takes parts out as Shape does.',
       severity: 'error',
       from: { path: stage, pathNot: ['\\.test\\.ts$', '^core/src/rig/'] },
       to: { path: '^core/src/(?!document/|geometry/)', pathNot: '^core/src/$1/' },
     },
-    { name: 'rig-on-shape', severity: 'error', from: { path: inside('rig'), pathNot: '\\.test\\.ts$' }, to: { path: '^core/src/(?!document/|geometry/|shape/|rig/)' } },
+    {
+      name: 'rig-on-shape',
+      severity: 'error',
+      from: { path: inside('rig'), pathNot: '\\.test\\.ts$' },
+      to: { path: '^core/src/(?!document/|geometry/|shape/|rig/)' },
+    },
     {
       name: 'through-the-door',
       comment: "Nothing reaches into another subject's inside: use its index.ts.",
@@ -24,12 +40,37 @@ module.exports = {
       from: { path: '^core/src/([^/]+)/', pathNot: '\\.test\\.ts$' },
       to: { path: '^core/src/([^/]+)/.+', pathNot: ['^core/src/$1/', '^core/src/[^/]+/index\\.ts$'] },
     },
-    { name: 'core-by-its-index', severity: 'error', from: { path: '^(web|demo|cli)/' }, to: { path: '^core/src/', pathNot: ['^core/src/index\\.ts$', '^core/src/[^/]+/index\\.ts$'] } },
-    { name: 'node-parts-for-node', comment: 'What needs Node stays out of what runs in the page.', severity: 'error', from: { path: '^(core/src|web/src/(?!server/)|demo)/' }, to: { path: '^core/node/' } },
+    {
+      name: 'core-by-its-index',
+      severity: 'error',
+      from: { path: '^(web|demo|cli)/' },
+      to: { path: '^core/src/', pathNot: ['^core/src/index\\.ts$', '^core/src/[^/]+/index\\.ts$'] },
+    },
+    {
+      name: 'node-parts-for-node',
+      comment: 'What needs Node stays out of what runs in the page.',
+      severity: 'error',
+      from: { path: '^(core/src|web/src/(?!server/)|demo)/' },
+      to: { path: '^core/node/' },
+    },
     { name: 'routes-are-thin', severity: 'error', from: { path: '^web/src/(?!app/)' }, to: { path: '^web/src/app/' } },
-    { name: 'server-stays-on-the-server', severity: 'error', from: { path: '^web/src/(?!app/api|server/)', pathNot: '\\.test\\.ts$' }, to: { path: '^web/src/server/' } },
+    {
+      name: 'server-stays-on-the-server',
+      severity: 'error',
+      from: { path: '^web/src/(?!app/api|server/)', pathNot: '\\.test\\.ts$' },
+      to: { path: '^web/src/server/' },
+    },
   ],
-  options: { doNotFollow: { path: 'node_modules' },
+  options: {
+    doNotFollow: { path: 'node_modules' },
     // Tests go in by every door.
-    exclude: { path: '\\.test\\.ts$|^core/src/tests/' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.base.json' }, enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types', 'default'], extensions: ['.ts', '.tsx', '.js', '.mjs', '.json'] } },
+    exclude: { path: '\\.test\\.ts$|^core/src/tests/' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.base.json' },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'types', 'default'],
+      extensions: ['.ts', '.tsx', '.js', '.mjs', '.json'],
+    },
+  },
 };

@@ -3,11 +3,37 @@ import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['cli/dist/**', 'web/.worker/**', '**/node_modules/**', '**/.next/**', '.data/**', '**/next-env.d.ts', 'test-results/**', 'playwright-report/**'] },
+  {
+    ignores: [
+      'cli/dist/**',
+      'web/.worker/**',
+      '**/node_modules/**',
+      '**/.next/**',
+      '.data/**',
+      '**/next-env.d.ts',
+      'test-results/**',
+      'playwright-report/**',
+    ],
+  },
   js.configs.recommended,
   ...tseslint.configs.recommended,
-  { files: ['**/*.{ts,tsx}'], languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } }, rules: { '@typescript-eslint/no-floating-promises': 'error', '@typescript-eslint/consistent-type-imports': 'error' } },
+  {
+    files: ['**/*.{ts,tsx}'],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: { '@typescript-eslint/no-floating-promises': 'error', '@typescript-eslint/consistent-type-imports': 'error' },
+  },
   { files: ['web/src/**/*.{ts,tsx}'], ...hooks.configs.flat['recommended-latest'] },
-  { files: ['**/*.{mjs,cjs}'], languageOptions: { globals: { process: 'readonly', console: 'readonly', fetch: 'readonly', setTimeout: 'readonly', module: 'readonly' } } },
-  { rules: { 'no-console': 'error', eqeqeq: 'error', '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }] } },
+  {
+    files: ['**/*.{mjs,cjs}'],
+    languageOptions: {
+      globals: { process: 'readonly', console: 'readonly', fetch: 'readonly', setTimeout: 'readonly', module: 'readonly' },
+    },
+  },
+  {
+    rules: {
+      'no-console': 'error',
+      eqeqeq: 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+    },
+  },
 );

@@ -1,10 +1,32 @@
 import { fileURLToPath, URL } from 'node:url';
 
 const transform = {
-  '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } }, module: { type: 'commonjs' } }],
+  '^.+\\.(t|j|mj)sx?$': [
+    '@swc/jest',
+    {
+      jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } },
+      module: { type: 'commonjs' },
+    },
+  ],
 };
 // These packages ship as ES modules alone.
-const esm = ['nanoid', '@noble', '@gltf-transform', 'd3-ease', 'fast-png', 'iobuffer', 'immer', 'property-graph', 'ktx-parse', 'fflate', 'gl-matrix', 'jpeg-js', '@itchkit', 'meshoptimizer', 'three'];
+const esm = [
+  'nanoid',
+  '@noble',
+  '@gltf-transform',
+  'd3-ease',
+  'fast-png',
+  'iobuffer',
+  'immer',
+  'property-graph',
+  'ktx-parse',
+  'fflate',
+  'gl-matrix',
+  'jpeg-js',
+  '@itchkit',
+  'meshoptimizer',
+  'three',
+];
 const shared = {
   transform,
   transformIgnorePatterns: [`/node_modules/(?!(${esm.join('|')}))`],

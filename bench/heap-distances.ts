@@ -5,7 +5,9 @@ export function heapDistances(positions: Float32Array, indices: Uint32Array, joi
   const { origin, cell, size, kind } = voxelSolid(positions, indices, resolution);
   const distance = new Float64Array(kind.length);
   const steps: [number, number][] = [];
-  for (let z = -1; z <= 1; z++) for (let y = -1; y <= 1; y++) for (let x = -1; x <= 1; x++) if (x !== 0 || y !== 0 || z !== 0) steps.push([x + size[0] * (y + size[1] * z), Math.hypot(x, y, z)]);
+  for (let z = -1; z <= 1; z++)
+    for (let y = -1; y <= 1; y++)
+      for (let x = -1; x <= 1; x++) if (x !== 0 || y !== 0 || z !== 0) steps.push([x + size[0] * (y + size[1] * z), Math.hypot(x, y, z)]);
   let sum = 0;
   for (const { lines } of joints) {
     distance.fill(Infinity);

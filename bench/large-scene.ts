@@ -11,7 +11,11 @@ const PAIRS = 5;
 
 /** Puts the quay on the shelf; gives the address of its workspace. */
 async function takeIn(url: string): Promise<string> {
-  const response = await fetch(`${url}/api/kits`, { method: 'POST', headers: { 'x-file-name': 'quay.glb' }, body: (await quayGlb(PARTS)) as Uint8Array<ArrayBuffer> });
+  const response = await fetch(`${url}/api/kits`, {
+    method: 'POST',
+    headers: { 'x-file-name': 'quay.glb' },
+    body: (await quayGlb(PARTS)) as Uint8Array<ArrayBuffer>,
+  });
   const { id } = (await response.json()) as { id: string };
   return `${url}/kits/${id}/shape`;
 }
@@ -31,13 +35,23 @@ async function withPage<T>(address: string, use: (page: Page) => Promise<T>): Pr
 function openOurs(address: string): Promise<number> {
   return withPage(address, async (page) => {
     await page.waitForFunction(() => performance.getEntriesByName('itchkit:first-frame').length > 0, undefined, { timeout: 60_000 });
-    return page.evaluate(() => performance.getEntriesByName('itchkit:first-frame')[0].startTime - performance.getEntriesByName('itchkit:document')[0].startTime);
+    return page.evaluate(
+      () =>
+        performance.getEntriesByName('itchkit:first-frame')[0].startTime - performance.getEntriesByName('itchkit:document')[0].startTime,
+    );
   });
 }
 
 /** The same GLB through three.js's own loader on an empty page, from its bytes to the first frame. */
 async function peerScript(): Promise<string> {
-  const { outputFiles } = await build({ entryPoints: [join(import.meta.dirname, 'peer-page.ts')], bundle: true, write: false, format: 'iife', target: 'es2022', minify: true });
+  const { outputFiles } = await build({
+    entryPoints: [join(import.meta.dirname, 'peer-page.ts')],
+    bundle: true,
+    write: false,
+    format: 'iife',
+    target: 'es2022',
+    minify: true,
+  });
   return outputFiles[0].text;
 }
 

@@ -43,7 +43,13 @@ function moving(joints: number, keys: number): { kit: Kit; blobs: MemoryBlobs; c
     1,
   );
   for (let j = 0; j < joints; j++) {
-    kit.parts[id(j)] = newPart({ id: id(j), name: id(j), role: 'joint', parent: j === 0 ? null : id((j - 1) >> 1), translation: [0.1, 0.2, 0] });
+    kit.parts[id(j)] = newPart({
+      id: id(j),
+      name: id(j),
+      role: 'joint',
+      parent: j === 0 ? null : id((j - 1) >> 1),
+      translation: [0.1, 0.2, 0],
+    });
     const turns = Float32Array.from({ length: 4 * keys }, (_, i) => {
       const half = 0.4 * Math.sin(((i >> 2) / keys) * 6.28 * (1 + (j % 3)) + j);
       return [Math.sin(half), 0, 0, Math.cos(half)][i % 4];
@@ -191,7 +197,13 @@ function plainDistances({ frames, width, rows }: PoseRows): Float32Array {
 /** Two thousand frames of sixty joints. */
 function longRows(): PoseRows {
   const { kit, blobs, clip } = moving(60, 240);
-  return poseRows(kit, { ...clip, lengthSeconds: SECONDS }, blobs, { from: 0, to: SECONDS, rate: 1999 / SECONDS, parts: Object.keys(kit.parts), root: null });
+  return poseRows(kit, { ...clip, lengthSeconds: SECONDS }, blobs, {
+    from: 0,
+    to: SECONDS,
+    rate: 1999 / SECONDS,
+    parts: Object.keys(kit.parts),
+    root: null,
+  });
 }
 
 export const loopFind: Benchmark = {
@@ -235,7 +247,10 @@ export const thinning: Benchmark = {
     const compiled = compileClip(clip, poser.flat, blobs);
     const [ours, peer] = await paired(
       3,
-      () => milliseconds(() => Promise.resolve(runCall(kit, callOf(thinTracks, { clip: 'clip', tracks, fit: 'curve', metres: 0.001, degrees: 0.25 }), blobs))),
+      () =>
+        milliseconds(() =>
+          Promise.resolve(runCall(kit, callOf(thinTracks, { clip: 'clip', tracks, fit: 'curve', metres: 0.001, degrees: 0.25 }), blobs)),
+        ),
       () =>
         milliseconds(() => {
           for (let i = 0; i < 2000; i++) {

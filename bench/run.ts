@@ -36,10 +36,20 @@ const number = (value: number) => value.toLocaleString('en', { maximumSignifican
 function table(rows: Row[]): string {
   const lines = [
     ['row', 'ours', 'peer', 'unit', 'ratio', 'limit', 'holds'],
-    ...rows.map((row) => [row.row, number(row.ours), number(row.peer), row.unit, number(row.ratio), number(row.limit), row.holds ? 'yes' : 'NO']),
+    ...rows.map((row) => [
+      row.row,
+      number(row.ours),
+      number(row.peer),
+      row.unit,
+      number(row.ratio),
+      number(row.limit),
+      row.holds ? 'yes' : 'NO',
+    ]),
   ];
   const widths = lines[0].map((_, column) => Math.max(...lines.map((line) => line[column].length)));
-  return lines.map((line) => line.map((cell, column) => (column === 0 ? cell.padEnd(widths[column]) : cell.padStart(widths[column]))).join('  ')).join('\n');
+  return lines
+    .map((line) => line.map((cell, column) => (column === 0 ? cell.padEnd(widths[column]) : cell.padStart(widths[column]))).join('  '))
+    .join('\n');
 }
 
 async function main(args: string[]): Promise<void> {

@@ -28,7 +28,8 @@ export async function seaGlb(columns: number, rows: number): Promise<Uint8Array>
   }
   const document = new Document();
   const buffer = document.createBuffer();
-  const accessor = (type: 'SCALAR' | 'VEC2' | 'VEC3', array: Float32Array<ArrayBuffer> | Uint32Array<ArrayBuffer>) => document.createAccessor().setType(type).setArray(array).setBuffer(buffer);
+  const accessor = (type: 'SCALAR' | 'VEC2' | 'VEC3', array: Float32Array<ArrayBuffer> | Uint32Array<ArrayBuffer>) =>
+    document.createAccessor().setType(type).setArray(array).setBuffer(buffer);
   const primitive = document
     .createPrimitive()
     .setAttribute('POSITION', accessor('VEC3', positions))
@@ -66,7 +67,11 @@ export async function quayGlb(parts: number, detail = 1): Promise<Uint8Array> {
 }
 
 /** A box of side 1 from the origin on, each side a grid with its own normals. */
-function boxSides(detail: number): { positions: Float32Array<ArrayBuffer>; normals: Float32Array<ArrayBuffer>; indices: Uint16Array<ArrayBuffer> } {
+function boxSides(detail: number): {
+  positions: Float32Array<ArrayBuffer>;
+  normals: Float32Array<ArrayBuffer>;
+  indices: Uint16Array<ArrayBuffer>;
+} {
   const [positions, normals, indices]: [number[], number[], number[]] = [[], [], []];
   for (let axis = 0; axis < 3; axis++) {
     for (const side of [0, 1]) {

@@ -1,6 +1,18 @@
 import { MeshoptSimplifier } from 'meshoptimizer/simplifier';
 import * as THREE from 'three';
-import { loadSimplifier, loosePieces, MemoryBlobs, meshPlaces, putArray, readArray, readFile, runCall, simplifyMeshes, type Kit, type Mesh } from '@itchkit/core';
+import {
+  loadSimplifier,
+  loosePieces,
+  MemoryBlobs,
+  meshPlaces,
+  putArray,
+  readArray,
+  readFile,
+  runCall,
+  simplifyMeshes,
+  type Kit,
+  type Mesh,
+} from '@itchkit/core';
 import { equipNode } from '@itchkit/core/node';
 import { nearestHit } from '../web/src/bench/ray-pick';
 import { median, milliseconds, paired, rowOf, type Benchmark } from './row';
@@ -24,8 +36,19 @@ export const simplify: Benchmark = {
     const list = readArray<Uint32Array>(blobs, indices);
     const [ours, peer] = await paired(
       5,
-      () => milliseconds(() => Promise.resolve(simplifyMeshes([mesh], [1], [1], { triangles: 20_000 }, { keepBorders: true, showsPicture: () => false }, blobs))),
-      () => milliseconds(() => Promise.resolve(MeshoptSimplifier.simplifyWithAttributes(list, positions, 3, normals, 3, [0.35, 0.35, 0.35], null, 60_000, 1, ['LockBorder', 'Permissive']))),
+      () =>
+        milliseconds(() =>
+          Promise.resolve(simplifyMeshes([mesh], [1], [1], { triangles: 20_000 }, { keepBorders: true, showsPicture: () => false }, blobs)),
+        ),
+      () =>
+        milliseconds(() =>
+          Promise.resolve(
+            MeshoptSimplifier.simplifyWithAttributes(list, positions, 3, normals, 3, [0.35, 0.35, 0.35], null, 60_000, 1, [
+              'LockBorder',
+              'Permissive',
+            ]),
+          ),
+        ),
     );
     return rowOf('simplify', 'ms', ours, peer, 1.3);
   },
@@ -40,14 +63,20 @@ export const rayPick: Benchmark = {
   async run() {
     const { mesh, blobs } = await sea(1000, 500);
     const { attributes, indices } = mesh.primitives[0];
-    const geometry = new THREE.BufferGeometry().setAttribute('position', new THREE.BufferAttribute(readArray<Float32Array>(blobs, attributes.POSITION), 3));
+    const geometry = new THREE.BufferGeometry().setAttribute(
+      'position',
+      new THREE.BufferAttribute(readArray<Float32Array>(blobs, attributes.POSITION), 3),
+    );
     geometry.setIndex(new THREE.BufferAttribute(readArray<Uint32Array>(blobs, indices), 1));
     const object = new THREE.Mesh(geometry, new THREE.MeshBasicMaterial());
     object.updateMatrixWorld();
     let n = 0;
     const caster = () => {
       n++;
-      return new THREE.Raycaster(new THREE.Vector3(50 + 40 * Math.sin(n), 8, 25 + 20 * Math.cos(2 * n)), new THREE.Vector3(0.2 * Math.sin(3 * n), -1, 0.1).normalize());
+      return new THREE.Raycaster(
+        new THREE.Vector3(50 + 40 * Math.sin(n), 8, 25 + 20 * Math.cos(2 * n)),
+        new THREE.Vector3(0.2 * Math.sin(3 * n), -1, 0.1).normalize(),
+      );
     };
     nearestHit(caster(), [object]);
     const [ours, peer] = await paired(
@@ -76,9 +105,14 @@ export const splitLoose: Benchmark = {
   async run() {
     const [large, small] = [await strips(500, 520, 20), await strips(160, 170, 20)];
     const call = (one: typeof large) => () =>
-      milliseconds(() => Promise.resolve(runCall(one.kit, { operation: 'shape.split-loose', args: { part: one.part, place: 'below', pivot: 'keep' } }, one.blobs)));
+      milliseconds(() =>
+        Promise.resolve(
+          runCall(one.kit, { operation: 'shape.split-loose', args: { part: one.part, place: 'below', pivot: 'keep' } }, one.blobs),
+        ),
+      );
     const [ours, peer] = await paired(7, call(large), call(small));
-    if (loosePieces(meshPlaces(Object.values(large.kit.meshes)[0], large.blobs)).pieces !== 20) throw new Error('The sea does not lie in 20 strips');
+    if (loosePieces(meshPlaces(Object.values(large.kit.meshes)[0], large.blobs)).pieces !== 20)
+      throw new Error('The sea does not lie in 20 strips');
     return rowOf('split-loose', 'ms', ours, peer, 14);
   },
 };

@@ -1,5 +1,19 @@
 import * as THREE from 'three';
-import { emptyKit, flattenParts, MemoryBlobs, newPart, Poser, posedVertices, putArray, runCall, setWeights, SOLVE_DEFAULTS, solveWeights, type JointLines, type Kit } from '@itchkit/core';
+import {
+  emptyKit,
+  flattenParts,
+  MemoryBlobs,
+  newPart,
+  Poser,
+  posedVertices,
+  putArray,
+  runCall,
+  setWeights,
+  SOLVE_DEFAULTS,
+  solveWeights,
+  type JointLines,
+  type Kit,
+} from '@itchkit/core';
 import { equipNode } from '@itchkit/core/node';
 import { together, tube, type Surface } from '../core/src/tests/bodies';
 import { heapDistances } from './heap-distances';
@@ -10,17 +24,33 @@ function figure(vertices: number): Surface {
   const around = Math.round(Math.sqrt(vertices / 5 / 3));
   const rings = 3 * around;
   const limb = (radius: number, bottom: number, top: number, x: number) => tube(radius, bottom, top, rings, around, [x, 0]);
-  return together(limb(0.15, 0.85, 1.75, 0), limb(0.05, 0.75, 1.45, 0.19), limb(0.05, 0.75, 1.45, -0.19), limb(0.08, 0, 0.9, 0.08), limb(0.08, 0, 0.9, -0.08));
+  return together(
+    limb(0.15, 0.85, 1.75, 0),
+    limb(0.05, 0.75, 1.45, 0.19),
+    limb(0.05, 0.75, 1.45, -0.19),
+    limb(0.08, 0, 0.9, 0.08),
+    limb(0.08, 0, 0.9, -0.08),
+  );
 }
 
 /** Twenty joints along the five tubes, four in each. */
 function lines(): JointLines[] {
   const chain = (x: number, from: number, to: number, first: number): JointLines[] =>
-    [0, 1, 2, 3].map((i) => ({ parent: i === 0 ? (first === 0 ? -1 : 0) : first + i - 1, lines: [x, from + ((to - from) * i) / 4, 0, x, from + ((to - from) * (i + 1)) / 4, 0] }));
-  return [...chain(0, 0.9, 1.7, 0), ...chain(0.19, 1.42, 0.78, 4), ...chain(-0.19, 1.42, 0.78, 8), ...chain(0.08, 0.88, 0.03, 12), ...chain(-0.08, 0.88, 0.03, 16)];
+    [0, 1, 2, 3].map((i) => ({
+      parent: i === 0 ? (first === 0 ? -1 : 0) : first + i - 1,
+      lines: [x, from + ((to - from) * i) / 4, 0, x, from + ((to - from) * (i + 1)) / 4, 0],
+    }));
+  return [
+    ...chain(0, 0.9, 1.7, 0),
+    ...chain(0.19, 1.42, 0.78, 4),
+    ...chain(-0.19, 1.42, 0.78, 8),
+    ...chain(0.08, 0.88, 0.03, 12),
+    ...chain(-0.08, 0.88, 0.03, 16),
+  ];
 }
 
-const solve = (surface: Surface) => solveWeights(Float32Array.from(surface.positions), Uint32Array.from(surface.indices), lines(), SOLVE_DEFAULTS);
+const solve = (surface: Surface) =>
+  solveWeights(Float32Array.from(surface.positions), Uint32Array.from(surface.indices), lines(), SOLVE_DEFAULTS);
 
 export const solveRow: Benchmark = {
   row: 'solve-weights',
@@ -61,19 +91,35 @@ function skinnedKit(): { kit: Kit; blobs: MemoryBlobs; joints: string[] } {
   kit.meshes.mesh = {
     id: 'mesh',
     name: 'mesh',
-    primitives: [{ material: null, attributes: { POSITION: putArray(blobs, Float32Array.from(body.positions), 3) }, indices: putArray(blobs, Uint32Array.from(body.indices), 1) }],
+    primitives: [
+      {
+        material: null,
+        attributes: { POSITION: putArray(blobs, Float32Array.from(body.positions), 3) },
+        indices: putArray(blobs, Uint32Array.from(body.indices), 1),
+      },
+    ],
   };
   kit.parts.skin = newPart({ id: 'skin', name: 'skin', mesh: 'mesh' });
   const joints = lines().map((_, j) => `joint${j}`);
   lines().forEach(({ lines: [x, y, z], parent }, j) => {
     const above = parent < 0 ? [0, 0, 0] : lines()[parent].lines;
-    kit.parts[joints[j]] = newPart({ id: joints[j], name: joints[j], role: 'joint', parent: parent < 0 ? null : joints[parent], translation: [x - above[0], y - above[1], z - above[2]] });
+    kit.parts[joints[j]] = newPart({
+      id: joints[j],
+      name: joints[j],
+      role: 'joint',
+      parent: parent < 0 ? null : joints[parent],
+      translation: [x - above[0], y - above[1], z - above[2]],
+    });
   });
   const { joints: held, weights } = solve(body);
   const count = body.positions.length / 3;
   const call = {
     operation: setWeights.id,
-    args: { joints, spans: [{ part: 'skin', primitive: 0, start: 0, count }], held: { joints: putArray(blobs, held, 4), weights: putArray(blobs, weights, 4) } },
+    args: {
+      joints,
+      spans: [{ part: 'skin', primitive: 0, start: 0, count }],
+      held: { joints: putArray(blobs, held, 4), weights: putArray(blobs, weights, 4) },
+    },
   };
   return { kit: runCall(kit, call, blobs).kit, blobs, joints };
 }

@@ -13,9 +13,16 @@ const NAMES = 'globalThis.__name = (made) => made';
 
 /** A kit of fifty parts with a clip of five thousand keys; gives the address of Motion. */
 async function takeIn(url: string): Promise<string> {
-  const response = await fetch(`${url}/api/kits`, { method: 'POST', headers: { 'x-file-name': 'quay.glb' }, body: (await quayGlb(PARTS)) as Uint8Array<ArrayBuffer> });
+  const response = await fetch(`${url}/api/kits`, {
+    method: 'POST',
+    headers: { 'x-file-name': 'quay.glb' },
+    body: (await quayGlb(PARTS)) as Uint8Array<ArrayBuffer>,
+  });
   const { id } = (await response.json()) as { id: string };
-  const { document, revision } = (await (await fetch(`${url}/api/kits/${id}`)).json()) as { document: ReturnType<typeof emptyKit>; revision: number };
+  const { document, revision } = (await (await fetch(`${url}/api/kits/${id}`)).json()) as {
+    document: ReturnType<typeof emptyKit>;
+    revision: number;
+  };
   const parts = Object.keys(document.parts).slice(0, PARTS);
   const each = KEYS / PARTS;
   const tracks = parts.map((part, p): KeyTrack => ({

@@ -30,6 +30,11 @@ window.posedByThree = async (base64, poses) => {
 
 /** A script for the page that reads and poses with three.js, without anything of ours. */
 export async function threeReader(): Promise<string> {
-  const { outputFiles } = await build({ stdin: { contents: READER, resolveDir: join(import.meta.dirname, '..') }, bundle: true, write: false, format: 'iife' });
+  const { outputFiles } = await build({
+    stdin: { contents: READER, resolveDir: join(import.meta.dirname, '..') },
+    bundle: true,
+    write: false,
+    format: 'iife',
+  });
   return outputFiles[0].text;
 }

@@ -21,11 +21,17 @@ function portIsFree(port) {
 
 await main(async () => {
   const port = Number(process.env.PORT ?? 3210);
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Plain(`PORT is “${process.env.PORT}”; it has to be a number from 1 to 65535.`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new Plain(`PORT is “${process.env.PORT}”; it has to be a number from 1 to 65535.`);
   const other = await earlierRun();
-  if (other) throw new Plain(`Itch Kit already runs from this folder, at http://127.0.0.1:${other.port} (process ${other.starter}). Stop it there with Ctrl-C first.`);
+  if (other)
+    throw new Plain(
+      `Itch Kit already runs from this folder, at http://127.0.0.1:${other.port} (process ${other.starter}). Stop it there with Ctrl-C first.`,
+    );
   if (!(await portIsFree(port)))
-    throw new Plain(`Port ${port} is taken by another program. Stop that, or choose another port: PORT=${port === 65535 ? 3210 : port + 1} npm run ${dev ? 'dev' : 'demo'}`);
+    throw new Plain(
+      `Port ${port} is taken by another program. Stop that, or choose another port: PORT=${port === 65535 ? 3210 : port + 1} npm run ${dev ? 'dev' : 'demo'}`,
+    );
 
   setUp({ database: !process.env.DATABASE_URL });
   if (!dev) await ensureBuild();
@@ -45,7 +51,10 @@ await main(async () => {
   process.on('SIGINT', () => void stop(0));
   process.on('SIGTERM', () => void stop(0));
   try {
-    run(process.execPath, ['--import', 'tsx', join(ROOT, 'web/src/server/prepare.ts')], { env: { ...process.env, DATABASE_URL: database.url }, what: 'preparing the database' });
+    run(process.execPath, ['--import', 'tsx', join(ROOT, 'web/src/server/prepare.ts')], {
+      env: { ...process.env, DATABASE_URL: database.url },
+      what: 'preparing the database',
+    });
     application = await startNext({ port, databaseUrl: database.url, dev });
   } catch (error) {
     await database.stop();

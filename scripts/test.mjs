@@ -17,7 +17,18 @@ const STEPS = [
   ['types of e2e', [bin('typescript/bin/tsc'), '-p', 'e2e']],
   ['types of bench', [bin('typescript/bin/tsc'), '-p', 'bench']],
   ['ESLint', [bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0']],
-  ['dependency rules', [bin('dependency-cruiser/bin/dependency-cruise.mjs'), '--config', '.dependency-cruiser.cjs', 'core/src', 'cli/src', 'web/src', 'demo/src']],
+  [
+    'dependency rules',
+    [
+      bin('dependency-cruiser/bin/dependency-cruise.mjs'),
+      '--config',
+      '.dependency-cruiser.cjs',
+      'core/src',
+      'cli/src',
+      'web/src',
+      'demo/src',
+    ],
+  ],
 ];
 /** These want the machine to themselves. */
 const TESTS = [
@@ -57,7 +68,10 @@ async function checkAll() {
 await main(async () => {
   setUp();
   if (!process.env.CHROMIUM && !existsSync('/usr/bin/chromium')) installPackages(['chromium'], 'the Chromium browser');
-  const build = ['the production build', ['-e', `import(${JSON.stringify(pathToFileURL(join(ROOT, 'scripts/lib/build.mjs')).href)}).then((build) => build.ensureBuild())`]];
+  const build = [
+    'the production build',
+    ['-e', `import(${JSON.stringify(pathToFileURL(join(ROOT, 'scripts/lib/build.mjs')).href)}).then((build) => build.ensureBuild())`],
+  ];
   // The build writes types of its own, which those of web are checked with: they come first.
   step(WEB_TYPES);
   const results = await Promise.allSettled([beside(build), checkAll()]);

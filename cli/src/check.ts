@@ -44,7 +44,8 @@ export function checkKitAgainst(file: string, kit: Kit, rulebook: Rulebook, blob
 /** The same in words. */
 export function describeChecked({ file, target, counts, findings }: Checked): string {
   const lines = findings.map(
-    (finding) => `  ${finding.grade.padEnd(4)} ${finding.stage}: ${finding.message} (${finding.measured} / ${finding.limit})${finding.mend === 'safe' ? ' [mends itself]' : ''}`,
+    (finding) =>
+      `  ${finding.grade.padEnd(4)} ${finding.stage}: ${finding.message} (${finding.measured} / ${finding.limit})${finding.mend === 'safe' ? ' [mends itself]' : ''}`,
   );
   return `${[`${file}  for ${target.id} ${target.version}: ${counts.stop} stop, ${counts.warn} warn, ${counts.note} note`, ...lines].join('\n')}\n`;
 }

@@ -10,7 +10,8 @@ const PROGRAM = join(__dirname, '../itchkit.mjs');
 let folder = '';
 
 const run = (...args: string[]) => runWith({}, ...args);
-const runWith = (env: Record<string, string>, ...args: string[]) => spawnSync(process.execPath, [PROGRAM, ...args], { cwd: folder, encoding: 'utf8', env: { ...process.env, ...env } });
+const runWith = (env: Record<string, string>, ...args: string[]) =>
+  spawnSync(process.execPath, [PROGRAM, ...args], { cwd: folder, encoding: 'utf8', env: { ...process.env, ...env } });
 
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'itchkit-'));
@@ -51,7 +52,13 @@ test('inspect as JSON says what the file holds', () => {
 test('several files are a list; a refused one has its code, and the exit code says so', () => {
   const { stdout, status } = run('inspect', '--json', 'walker.bvh', 'letter.txt', 'nowhere.glb', 'sail');
   expect(status).toBe(2);
-  const [walker, letter, nowhere, sail] = JSON.parse(stdout) as { ok: boolean; format?: string; joints?: number; morphTargets?: number; error?: { code: string } }[];
+  const [walker, letter, nowhere, sail] = JSON.parse(stdout) as {
+    ok: boolean;
+    format?: string;
+    joints?: number;
+    morphTargets?: number;
+    error?: { code: string };
+  }[];
   expect(walker).toMatchObject({ ok: true, format: 'bvh', joints: 3, parts: 5 });
   expect(letter).toMatchObject({ ok: false, error: { code: 'not-known' } });
   expect(nowhere).toMatchObject({ ok: false, error: { code: 'no-file' } });
@@ -61,10 +68,18 @@ test('several files are a list; a refused one has its code, and the exit code sa
 test('check and mend: what a rulebook finds, as JSON and by exit code; safe mends written out', async () => {
   const { stdout, status } = run('check', 'crane.glb', '--target', 'brinework', '--json');
   expect(status).toBe(1);
-  const result = JSON.parse(stdout) as { ok: boolean; target: object; counts: Record<string, number>; findings: { check: string; grade: string; parts: string[]; mend: string | null }[] };
+  const result = JSON.parse(stdout) as {
+    ok: boolean;
+    target: object;
+    counts: Record<string, number>;
+    findings: { check: string; grade: string; parts: string[]; mend: string | null }[];
+  };
   expect(result).toMatchObject({ file: 'crane.glb', ok: true, target: { id: 'brinework', version: '1.1.0' } });
   expect(result.counts.stop).toBe(result.findings.filter((finding) => finding.grade === 'stop').length);
-  expect(result.findings.find((finding) => finding.check === 'names.pattern')).toMatchObject({ mend: 'safe', parts: expect.arrayContaining(['Quay Plinth']) });
+  expect(result.findings.find((finding) => finding.check === 'names.pattern')).toMatchObject({
+    mend: 'safe',
+    parts: expect.arrayContaining(['Quay Plinth']),
+  });
   const mended = run('mend', 'crane.glb', '--target', 'brinework', '--out', 'mended.glb', '--json');
   const left = JSON.parse(mended.stdout) as typeof result;
   expect(left.findings.filter((finding) => finding.mend === 'safe')).toEqual([]);
@@ -75,18 +90,35 @@ test('check and mend: what a rulebook finds, as JSON and by exit code; safe mend
   expect(nodes.map((node) => node.getName())).toContain('quay_plinth');
 
   expect(run('check', 'letter.txt', '--target', 'brinework').status).toBe(2);
-  expect(run('check', 'crane.glb', '--target', 'nowhere')).toMatchObject({ status: 2, stderr: expect.stringContaining('There is no rulebook and no file “nowhere”') });
+  expect(run('check', 'crane.glb', '--target', 'nowhere')).toMatchObject({
+    status: 2,
+    stderr: expect.stringContaining('There is no rulebook and no file “nowhere”'),
+  });
   expect(run('check', 'crane.glb', '--target', 'letter.txt')).toMatchObject({ status: 2, stderr: expect.stringContaining('is not JSON') });
-  expect((JSON.parse(run('rulebooks', '--json').stdout) as { id: string }[]).map(({ id }) => id)).toEqual(['brinework', 'plotwick', 'cubbin', 'emberfold', 'glasswink', 'clashmere', 'lanternlot']);
+  expect((JSON.parse(run('rulebooks', '--json').stdout) as { id: string }[]).map(({ id }) => id)).toEqual([
+    'brinework',
+    'plotwick',
+    'cubbin',
+    'emberfold',
+    'glasswink',
+    'clashmere',
+    'lanternlot',
+  ]);
 });
 
 test('weights are solved for the file’s own skeleton, in place of those it had; a file without one is refused', async () => {
   const { stdout, status } = run('weights', 'tail.glb', '--out', 'held.glb', '--resolution', '32', '--json');
-  expect([status, JSON.parse(stdout)]).toEqual([0, expect.objectContaining({ file: 'tail.glb', ok: true, outside: [], bridged: 0, joints: expect.any(Number) })]);
+  expect([status, JSON.parse(stdout)]).toEqual([
+    0,
+    expect.objectContaining({ file: 'tail.glb', ok: true, outside: [], bridged: 0, joints: expect.any(Number) }),
+  ]);
   const [skin] = (await new WebIO().readBinary(new Uint8Array(readFileSync(join(folder, 'held.glb'))))).getRoot().listSkins();
   expect(skin.listJoints().length).toBe((JSON.parse(stdout) as { joints: number }).joints);
   expect(run('weights', 'crane.glb', '--out', 'x.glb')).toMatchObject({ status: 2, stdout: expect.stringContaining('has no skeleton') });
-  expect(run('weights', 'tail.glb', '--out', 'x.glb', '--resolution', '4000')).toMatchObject({ status: 2, stderr: expect.stringContaining('from 8 to 192') });
+  expect(run('weights', 'tail.glb', '--out', 'x.glb', '--resolution', '4000')).toMatchObject({
+    status: 2,
+    stderr: expect.stringContaining('from 8 to 192'),
+  });
 });
 
 test('convert writes other units and axes, as another reader sees them; misuse is a sentence', async () => {
@@ -124,7 +156,16 @@ test('a reader that dies or never ends refuses its own file; the others are read
       parentPort.postMessage({ result: { file: job.file, ok: true }, text: job.file, exitCode: 0 });
     });`,
   );
-  const { stdout, stderr, status } = runWith({ ITCHKIT_JOB_THREAD: thread, ITCHKIT_READ_SECONDS: '1' }, 'inspect', '--json', 'first', 'broken', 'second', 'endless', 'third');
+  const { stdout, stderr, status } = runWith(
+    { ITCHKIT_JOB_THREAD: thread, ITCHKIT_READ_SECONDS: '1' },
+    'inspect',
+    '--json',
+    'first',
+    'broken',
+    'second',
+    'endless',
+    'third',
+  );
   const codes = (JSON.parse(stdout) as { error?: { code: string } }[]).map(({ error }) => error?.code ?? 'read');
   expect([codes, stderr, status]).toEqual([['read', 'reader-died', 'read', 'too-slow', 'read'], '', 2]);
 });

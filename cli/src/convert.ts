@@ -1,4 +1,16 @@
-import { CANONICAL, changeOfSpace, conformKit, KitError, SIGNED_AXES, UNITS, writeGlb, type Blobs, type Kit, type SignedAxis, type Space } from '@itchkit/core';
+import {
+  CANONICAL,
+  changeOfSpace,
+  conformKit,
+  KitError,
+  SIGNED_AXES,
+  UNITS,
+  writeGlb,
+  type Blobs,
+  type Kit,
+  type SignedAxis,
+  type Space,
+} from '@itchkit/core';
 
 export class OptionError extends KitError {}
 
@@ -11,7 +23,8 @@ export interface SpaceOptions {
 function axis(option: string, value: string | undefined): SignedAxis | undefined {
   if (value === undefined) return undefined;
   const full = (/^[xyz]$/i.test(value) ? `+${value}` : value).toLowerCase();
-  if (!(SIGNED_AXES as readonly string[]).includes(full)) throw new OptionError('option', `“--${option} ${value}” is no axis. Give one of ${SIGNED_AXES.join(', ')}.`, option);
+  if (!(SIGNED_AXES as readonly string[]).includes(full))
+    throw new OptionError('option', `“--${option} ${value}” is no axis. Give one of ${SIGNED_AXES.join(', ')}.`, option);
   return full as SignedAxis;
 }
 
@@ -19,11 +32,16 @@ function axis(option: string, value: string | undefined): SignedAxis | undefined
 export function spaceOf({ unit, up, forward }: SpaceOptions): Space {
   const upAxis = axis('up', up) ?? (axis('forward', forward)?.[1] === 'y' ? '+z' : CANONICAL.up);
   const forwardAxis = axis('forward', forward) ?? (upAxis[1] === 'z' ? '-y' : '+z');
-  if (upAxis[1] === forwardAxis[1]) throw new OptionError('option', `Up (${upAxis}) and forward (${forwardAxis}) lie on one axis. Choose two different ones.`, 'forward');
+  if (upAxis[1] === forwardAxis[1])
+    throw new OptionError('option', `Up (${upAxis}) and forward (${forwardAxis}) lie on one axis. Choose two different ones.`, 'forward');
   const known = UNITS.find((one) => one.short === unit || one.name === unit || one.name === `${unit}s`);
   const metresPerUnit = unit === undefined ? 1 : (known?.metres ?? Number(unit));
   if (!(metresPerUnit > 0) || !Number.isFinite(metresPerUnit))
-    throw new OptionError('option', `“--unit ${unit}” is no unit. Give ${UNITS.map((one) => one.short).join(', ')}, or how many metres one unit is.`, 'unit');
+    throw new OptionError(
+      'option',
+      `“--unit ${unit}” is no unit. Give ${UNITS.map((one) => one.short).join(', ')}, or how many metres one unit is.`,
+      'unit',
+    );
   return { metresPerUnit, up: upAxis, forward: forwardAxis, handedness: 'right' };
 }
 

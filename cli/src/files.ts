@@ -15,7 +15,12 @@ export async function readPath(path: string, blobs: MemoryBlobs): Promise<Kit> {
     throw new FileError('no-file', `There is no file “${path}”. Check its name and folder.`, path);
   }
   if (stat.isDirectory()) return readFile(zipFolder(path), `${basename(resolve(path))}.zip`, blobs);
-  if (stat.size > MAX_FILE_BYTES) throw new FileError('too-large', `“${path}” is larger than 256 MiB, the most that is taken in. Simplify it, or split it into several files.`, path);
+  if (stat.size > MAX_FILE_BYTES)
+    throw new FileError(
+      'too-large',
+      `“${path}” is larger than 256 MiB, the most that is taken in. Simplify it, or split it into several files.`,
+      path,
+    );
   return readFile(new Uint8Array(readFileSync(path)), basename(path), blobs, besideOf(path));
 }
 
@@ -46,7 +51,11 @@ function zipFolder(folder: string): Uint8Array {
       else if (entry.isFile()) {
         total += statSync(path).size;
         if (total > MAX_FILE_BYTES || Object.keys(entries).length >= MAX_ENTRIES)
-          throw new FileError('too-large', `“${folder}” holds more than ${MAX_ENTRIES.toLocaleString('en')} files or 256 MiB. Keep the model and its pictures alone in it.`, folder);
+          throw new FileError(
+            'too-large',
+            `“${folder}” holds more than ${MAX_ENTRIES.toLocaleString('en')} files or 256 MiB. Keep the model and its pictures alone in it.`,
+            folder,
+          );
         entries[relative(folder, path).split(sep).join('/')] = new Uint8Array(readFileSync(path));
       }
     }

@@ -1,4 +1,16 @@
-import { clipsInOrder, isEmptyBounds, jointsOf, kitBounds, kitCounts, sizeOf, trackLength, type Blobs, type Kit, type ReadingNote, type Vec3 } from '@itchkit/core';
+import {
+  clipsInOrder,
+  isEmptyBounds,
+  jointsOf,
+  kitBounds,
+  kitCounts,
+  sizeOf,
+  trackLength,
+  type Blobs,
+  type Kit,
+  type ReadingNote,
+  type Vec3,
+} from '@itchkit/core';
 
 export interface Inspection {
   file: string;
@@ -59,10 +71,12 @@ export function describe(one: Inspection): string {
     row('Size', `${one.bounds.sizeMetres.map(number).join(' × ')} m`),
     row('Materials', `${number(one.materials)}`),
   ];
-  if (one.textures.length > 0) lines.push(row('Textures', one.textures.map((texture) => `${texture.name} ${texture.width} × ${texture.height}`).join(', ')));
+  if (one.textures.length > 0)
+    lines.push(row('Textures', one.textures.map((texture) => `${texture.name} ${texture.width} × ${texture.height}`).join(', ')));
   if (one.joints > 0) lines.push(row('Joints', `${number(one.joints)}, ${number(one.skins)} skins`));
   if (one.morphTargets > 0) lines.push(row('Morphs', number(one.morphTargets)));
-  for (const clip of one.clips) lines.push(row('Clip', `${clip.name}, ${number(clip.seconds)} s, ${number(clip.tracks)} tracks, ${number(clip.keys)} keys`));
+  for (const clip of one.clips)
+    lines.push(row('Clip', `${clip.name}, ${number(clip.seconds)} s, ${number(clip.tracks)} tracks, ${number(clip.keys)} keys`));
   for (const note of one.notes) lines.push(`  ${note.grade === 'warn' ? '!' : '·'} ${note.message}`);
   return `${lines.join('\n')}\n`;
 }

@@ -26,7 +26,11 @@ async function convert({ out, space: options }: Of<'convert'>, kit: Kit, blobs: 
   return { result: null, text, exitCode: 0 };
 }
 
-const checked = (result: Checked, before = ''): Answer => ({ result, text: before + describeChecked(result), exitCode: result.counts.stop > 0 ? STOPS : 0 });
+const checked = (result: Checked, before = ''): Answer => ({
+  result,
+  text: before + describeChecked(result),
+  exitCode: result.counts.stop > 0 ? STOPS : 0,
+});
 
 async function check({ file, target }: Of<'check'>, kit: Kit, blobs: MemoryBlobs): Promise<Answer> {
   return checked(checkKitAgainst(file, kit, targetOf(target), blobs));
@@ -37,7 +41,10 @@ async function mend({ file, target, out }: Of<'mend'>, kit: Kit, blobs: MemoryBl
   const mended = mendAllSafe(kit, rulebook, blobs);
   const { bytes } = await writeGlb(mended.kit, blobs);
   writeWhole(out, bytes);
-  return checked(checkKitAgainst(file, mended.kit, rulebook, blobs), `Wrote ${out}: ${mended.calls.length} mends, ${bytes.length.toLocaleString('en')} bytes. Left:\n`);
+  return checked(
+    checkKitAgainst(file, mended.kit, rulebook, blobs),
+    `Wrote ${out}: ${mended.calls.length} mends, ${bytes.length.toLocaleString('en')} bytes. Left:\n`,
+  );
 }
 
 async function weights({ file, out, resolution }: Of<'weights'>, kit: Kit, blobs: MemoryBlobs): Promise<Answer> {
@@ -49,7 +56,11 @@ async function weights({ file, out, resolution }: Of<'weights'>, kit: Kit, blobs
 
 function listRulebooks(): Answer {
   const result = rulebooks().map(({ id, version, title, summary, rules }) => ({ id, version, title, summary, rules: rules.length }));
-  return { result, text: result.map(({ id, version, title, rules }) => `${id} ${version}  ${title}, ${rules} rules\n`).join(''), exitCode: 0 };
+  return {
+    result,
+    text: result.map(({ id, version, title, rules }) => `${id} ${version}  ${title}, ${rules} rules\n`).join(''),
+    exitCode: 0,
+  };
 }
 
 /** Writes a file beside its place and moves it there, so that no half of it is ever seen. @throws {FileError} */
@@ -62,7 +73,13 @@ function writeWhole(path: string, bytes: Uint8Array): void {
   }
 }
 
-const WITH_A_KIT: { [V in Exclude<Job['verb'], 'rulebooks'>]: (job: Of<V>, kit: Kit, blobs: MemoryBlobs) => Promise<Answer> } = { inspect, convert, check, mend, weights };
+const WITH_A_KIT: { [V in Exclude<Job['verb'], 'rulebooks'>]: (job: Of<V>, kit: Kit, blobs: MemoryBlobs) => Promise<Answer> } = {
+  inspect,
+  convert,
+  check,
+  mend,
+  weights,
+};
 
 /** What can be said wrong before any file is read. @throws {KitError} */
 function lookAhead(job: Job): void {
@@ -81,7 +98,11 @@ async function answer(job: Job): Promise<Answer> {
   } catch (error) {
     if (!(error instanceof KitError)) throw error;
     const { code, message, where } = error;
-    const misused = error instanceof OptionError || error instanceof TargetError || (error instanceof FileError && code === 'write') || job.verb === 'convert';
+    const misused =
+      error instanceof OptionError ||
+      error instanceof TargetError ||
+      (error instanceof FileError && code === 'write') ||
+      job.verb === 'convert';
     return misused ? { result: null, text: `${message}\n`, exitCode: FAILED, misused } : refusedAnswer(job.file, { code, message, where });
   }
 }

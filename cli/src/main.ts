@@ -63,7 +63,9 @@ function program(): Command {
     .option('--unit <unit>', 'unit of the output: m, cm, mm, ft, in, or metres a unit', undefined)
     .option('--up <axis>', 'up axis of the output, like +y or -z')
     .option('--forward <axis>', 'forward axis of the output')
-    .action((file: string, { out, unit, up, forward }: Options) => say([{ verb: 'convert', file, out, space: { unit, up, forward } }], false));
+    .action((file: string, { out, unit, up, forward }: Options) =>
+      say([{ verb: 'convert', file, out, space: { unit, up, forward } }], false),
+    );
   const target = ['--target <rulebook>', 'a rulebook’s id, or the path of one as JSON'] as const;
   command
     .command('check')
@@ -87,7 +89,9 @@ function program(): Command {
     .requiredOption('--out <file>', 'where to write the GLB')
     .option('--resolution <n>', 'voxels along the longest side, 8 to 192; 96 where nothing is said')
     .option('--json', 'as JSON')
-    .action((file: string, { out, resolution, json }: Options) => say([{ verb: 'weights', file, out, ...(resolution === undefined ? {} : { resolution: Number(resolution) }) }], json));
+    .action((file: string, { out, resolution, json }: Options) =>
+      say([{ verb: 'weights', file, out, ...(resolution === undefined ? {} : { resolution: Number(resolution) }) }], json),
+    );
   command
     .command('rulebooks')
     .description('List the rulebooks.')

@@ -23,7 +23,11 @@ export function targetOf(name: string): Rulebook {
   try {
     text = readFileSync(name, 'utf8');
   } catch {
-    throw new TargetError('no-target', `There is no rulebook and no file “${name}”. The rulebooks are: ${SHIPPED.map((rulebook) => rulebook.id).join(', ')}.`, name);
+    throw new TargetError(
+      'no-target',
+      `There is no rulebook and no file “${name}”. The rulebooks are: ${SHIPPED.map((rulebook) => rulebook.id).join(', ')}.`,
+      name,
+    );
   }
   let value: unknown;
   try {

@@ -1,4 +1,16 @@
-import { jointsInOrder, KitError, placingJoints, runSkinTask, setWeights, skinTask, runCall, callOf, weightsArgs, type Kit, type MemoryBlobs } from '@itchkit/core';
+import {
+  jointsInOrder,
+  KitError,
+  placingJoints,
+  runSkinTask,
+  setWeights,
+  skinTask,
+  runCall,
+  callOf,
+  weightsArgs,
+  type Kit,
+  type MemoryBlobs,
+} from '@itchkit/core';
 import { OptionError } from './convert';
 
 export interface Weighted {

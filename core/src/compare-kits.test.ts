@@ -46,6 +46,10 @@ test('two states differ in what was done, and in the findings that only one has'
     { grade: 'warn', title: 'z', gone: false },
   ]);
   expect(compareKits(kit, kit, [[], []]).parts).toEqual([]);
-  const moved = runCall(kit, callOf(setTransform, { part: 'a', translation: [1, 0, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1] }), blobs).kit;
+  const moved = runCall(
+    kit,
+    callOf(setTransform, { part: 'a', translation: [1, 0, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1] }),
+    blobs,
+  ).kit;
   expect(compareKits(kit, moved, [[], []]).parts).toEqual([{ path: 'a', what: 'placed elsewhere' }]);
 });

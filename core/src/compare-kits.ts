@@ -22,7 +22,14 @@ export interface KitComparison {
 
 export function kitFigures(kit: Kit): KitFigures {
   const size = (table: object) => Object.keys(table).length;
-  return { parts: size(kit.parts), ...kitCounts(kit), materials: size(kit.materials), images: size(kit.images), clips: size(kit.clips), bindings: size(kit.bindings) };
+  return {
+    parts: size(kit.parts),
+    ...kitCounts(kit),
+    materials: size(kit.materials),
+    images: size(kit.images),
+    clips: size(kit.clips),
+    bindings: size(kit.bindings),
+  };
 }
 
 /** What two states of a kit differ in: figures, parts, findings. */
@@ -47,8 +54,13 @@ export function compareKits(before: Kit, after: Kit, findings: [Finding[], Findi
   }
   parts.sort((a, b) => a.path.localeCompare(b.path));
   const [had, has] = findings.map((list) => new Set(list.map((finding) => finding.id)));
-  const only = (list: Finding[], others: Set<string>, gone: boolean) => list.filter((one) => !others.has(one.id)).map(({ grade, title }) => ({ grade, title, gone }));
-  return { figures: [kitFigures(before), kitFigures(after)], parts, findings: [...only(findings[0], has, true), ...only(findings[1], had, false)] };
+  const only = (list: Finding[], others: Set<string>, gone: boolean) =>
+    list.filter((one) => !others.has(one.id)).map(({ grade, title }) => ({ grade, title, gone }));
+  return {
+    figures: [kitFigures(before), kitFigures(after)],
+    parts,
+    findings: [...only(findings[0], has, true), ...only(findings[1], had, false)],
+  };
 }
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);

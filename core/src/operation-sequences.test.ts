@@ -112,7 +112,10 @@ function difference(here: Kit, blobs: Blobs, there: Kit, store: Blobs, rulebook:
     const [one, two] = [a.get(id), b.get(theirs.get(name) ?? '')];
     if (!one) continue;
     if (!two || one.length !== two.length) return Infinity;
-    for (let v = 0; v < one.length; v += 3) applyMat3(basis, [one[v], one[v + 1], one[v + 2]]).forEach((value, k) => (most = Math.max(most, Math.abs(value - two[v + k] / scale))));
+    for (let v = 0; v < one.length; v += 3)
+      applyMat3(basis, [one[v], one[v + 1], one[v + 2]]).forEach(
+        (value, k) => (most = Math.max(most, Math.abs(value - two[v + k] / scale))),
+      );
   }
   return most;
 }
@@ -127,7 +130,11 @@ async function putTogether(bytes: Uint8Array, rulebook: Rulebook, store: Blobs):
   for (const { path } of listed.filter(({ holds }) => holds === 'clip')) {
     const other = await read(path);
     for (const clip of Object.values(other.kit.clips))
-      kit.clips[path] = { ...clip, id: path, tracks: clip.tracks.map((track) => ({ ...track, part: partOfNode[other.partOfNode.indexOf(track.part)]! })) };
+      kit.clips[path] = {
+        ...clip,
+        id: path,
+        tracks: clip.tracks.map((track) => ({ ...track, part: partOfNode[other.partOfNode.indexOf(track.part)]! })),
+      };
   }
   return kit;
 }
@@ -140,9 +147,15 @@ test('whatever was done, the package has every clip, and moves within two millim
       const alone = clips.filter(({ name }) => clips.filter((one) => one.name === name).length === 1);
       const store = new MemoryBlobs();
       // Two clips of one name are no package where each is a file.
-      const there = await putTogether((await packKit({ ...now, clips: Object.fromEntries(alone.map((clip) => [clip.id, clip])) }, rulebook, blobs, [])).bytes, rulebook, store);
+      const there = await putTogether(
+        (await packKit({ ...now, clips: Object.fromEntries(alone.map((clip) => [clip.id, clip])) }, rulebook, blobs, [])).bytes,
+        rulebook,
+        store,
+      );
       expect(difference(now, blobs, there, store, rulebook, null, 0)).toBeLessThan(1e-4);
-      for (const clip of alone) for (const share of [0, 0.137, 0.77]) expect(difference(now, blobs, there, store, rulebook, clip, share * clip.lengthSeconds)).toBeLessThan(2e-3);
+      for (const clip of alone)
+        for (const share of [0, 0.137, 0.77])
+          expect(difference(now, blobs, there, store, rulebook, clip, share * clip.lengthSeconds)).toBeLessThan(2e-3);
     }),
     { numRuns: 24 },
   );

@@ -6,11 +6,19 @@ import * as rig from './rig';
 import * as shape from './shape';
 import * as wiring from './wiring';
 
-const isOperation = (value: unknown): value is Operation => typeof value === 'object' && value !== null && 'id' in value && 'args' in value && 'change' in value && typeof value.change === 'function';
+const isOperation = (value: unknown): value is Operation =>
+  typeof value === 'object' &&
+  value !== null &&
+  'id' in value &&
+  'args' in value &&
+  'change' in value &&
+  typeof value.change === 'function';
 
 /** Every operation by its id: whatever the folders offer that is one. */
 export const OPERATIONS: ReadonlyMap<string, Operation> = new Map(
-  [document, intake, motion, shape, rig, wiring].flatMap((folder) => Object.values<unknown>(folder).filter(isOperation)).map((operation) => [operation.id, operation]),
+  [document, intake, motion, shape, rig, wiring]
+    .flatMap((folder) => Object.values<unknown>(folder).filter(isOperation))
+    .map((operation) => [operation.id, operation]),
 );
 
 export class UnknownOperationError extends KitError {

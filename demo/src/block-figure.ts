@@ -57,7 +57,8 @@ export async function blockFigureGlb(
     if (picture) material.setBaseColorTexture(document.createTexture(name).setImage(picture).setMimeType('image/png'));
     materials[name] = material;
   }
-  const accessor = (numbers: number[], type: 'VEC2' | 'VEC3' | 'VEC4' | 'SCALAR') => document.createAccessor().setType(type).setArray(Float32Array.from(numbers)).setBuffer(buffer);
+  const accessor = (numbers: number[], type: 'VEC2' | 'VEC3' | 'VEC4' | 'SCALAR') =>
+    document.createAccessor().setType(type).setArray(Float32Array.from(numbers)).setBuffer(buffer);
   const nodes = new Map<string, Node>();
   const pivots = new Map<string, Point>();
   for (const { name, parent, pivot, from, to, paint } of blocks) {
@@ -95,7 +96,9 @@ export async function blockFigureGlb(
           .setInput(times)
           .setOutput(accessor(rows.flat(), path === 'rotation' ? 'VEC4' : 'VEC3'))
           .setInterpolation('LINEAR');
-        animation.addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath(path).setSampler(sampler));
+        animation
+          .addSampler(sampler)
+          .addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath(path).setSampler(sampler));
       };
       if (turns) add('rotation', turns.map(quatOf));
       const rest = node.getTranslation();

@@ -24,13 +24,18 @@ function takeOf(): BlockMotion[] {
   const shake = () => ((state = (state * 16807) % 2147483647) / 2147483647 - 0.5) * 0.9;
   const w = (2 * Math.PI) / JIG.seconds;
   const share = (time: number) => Math.min(1, Math.max(0, (time - JIG.begins) / 0.4)) * Math.min(1, Math.max(0, (JIG.ends - time) / 0.4));
-  const turns = (shape: (time: number) => Point): Point[] => frames.map((time) => shape(time).map((value) => value * share(time) + shake() * share(time) * 0.5) as Point);
+  const turns = (shape: (time: number) => Point): Point[] =>
+    frames.map((time) => shape(time).map((value) => value * share(time) + shake() * share(time) * 0.5) as Point);
   const step = (time: number) => Math.sin(w * time);
   return [
     {
       block: 'Diver',
       turns: turns((time) => [3 * Math.sin(2 * w * time), 14 * step(time), 5 * step(time)]),
-      offsets: frames.map((time): Point => [0.02 * step(time) * share(time), 0.035 * Math.abs(Math.sin(w * time)) * share(time), time < JIG.begins ? -0.25 * (1 - time / JIG.begins) : 0]),
+      offsets: frames.map((time): Point => [
+        0.02 * step(time) * share(time),
+        0.035 * Math.abs(Math.sin(w * time)) * share(time),
+        time < JIG.begins ? -0.25 * (1 - time / JIG.begins) : 0,
+      ]),
     },
     { block: 'Helmet', turns: turns((time) => [4 * Math.sin(2 * w * time + 1), -10 * step(time), -6 * step(time)]) },
     { block: 'Arm_L', turns: turns((time) => [-30 * Math.max(0, step(time)), 0, 40 + 30 * step(time)]) },
@@ -42,5 +47,10 @@ function takeOf(): BlockMotion[] {
 
 /** The brass diver's GLB with its raw take. */
 export function buildBrassDiverGlb(): Promise<Uint8Array> {
-  return blockFigureGlb('Brass diver', BLOCKS, { brass: { colour: [0.72, 0.47, 0.16] }, glass: { colour: [0.12, 0.3, 0.34] } }, { name: 'take 3', rate: RATE, motions: takeOf() });
+  return blockFigureGlb(
+    'Brass diver',
+    BLOCKS,
+    { brass: { colour: [0.72, 0.47, 0.16] }, glass: { colour: [0.12, 0.3, 0.34] } },
+    { name: 'take 3', rate: RATE, motions: takeOf() },
+  );
 }

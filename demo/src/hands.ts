@@ -1,4 +1,19 @@
-import { callOf, invertMatrix, movePivot, restWorlds, runCall, setKeys, transformPoint, type Blobs, type Call, type Easing, type Id, type Kit, type KeyProperty, type Vec3 } from '@itchkit/core';
+import {
+  callOf,
+  invertMatrix,
+  movePivot,
+  restWorlds,
+  runCall,
+  setKeys,
+  transformPoint,
+  type Blobs,
+  type Call,
+  type Easing,
+  type Id,
+  type Kit,
+  type KeyProperty,
+  type Vec3,
+} from '@itchkit/core';
 
 /** Works on a kit through the operations, as a person does through the interface. */
 export class Hands {
@@ -30,6 +45,7 @@ export class Hands {
   }
 
   keys(clip: string, part: string, property: KeyProperty, axis: 0 | 1 | 2, keys: [time: number, value: number, easing: Easing][]): void {
-    for (const [time, value, easing] of keys) this.do(callOf(setKeys, { clip: this.clip(clip), time, easing, values: [{ part: this.part(part), property, axis, value }] }));
+    for (const [time, value, easing] of keys)
+      this.do(callOf(setKeys, { clip: this.clip(clip), time, easing, values: [{ part: this.part(part), property, axis, value }] }));
   }
 }

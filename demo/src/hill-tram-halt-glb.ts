@@ -4,7 +4,14 @@ import { bar, box, cylinder, join, lathe, move, turn, type Solid } from './solid
 import { planksPng } from './textures';
 
 /** Where things stand, metres: three by two tiles of 2 m about the origin. */
-export const HALT = { deck: 0.6, seat: [0.9, 1.1, 0.45] as const, seatStep: [-0.6, 0, 0] as const, lamp: [2.7, 0.6, -1.8] as const, lampStep: [-0.9, 0, 0] as const, step: [0, -0.2, 0.33] as const };
+export const HALT = {
+  deck: 0.6,
+  seat: [0.9, 1.1, 0.45] as const,
+  seatStep: [-0.6, 0, 0] as const,
+  lamp: [2.7, 0.6, -1.8] as const,
+  lampStep: [-0.9, 0, 0] as const,
+  step: [0, -0.2, 0.33] as const,
+};
 
 /** UVs made as large as the whole fits into the picture once. */
 function within(solid: Solid): Solid {
@@ -60,7 +67,12 @@ function pieces(): Piece[] {
     ),
   );
   return [
-    { name: 'Platform', paint: 'planks', solid: within(join(at(box(6, HALT.deck, 3), 0, HALT.deck / 2, -0.5), at(box(0.1, 1.6, 0.1), -2.8, 1.4, 0.8))), flatTriangles: 4 },
+    {
+      name: 'Platform',
+      paint: 'planks',
+      solid: within(join(at(box(6, HALT.deck, 3), 0, HALT.deck / 2, -0.5), at(box(0.1, 1.6, 0.1), -2.8, 1.4, 0.8))),
+      flatTriangles: 4,
+    },
     { name: 'Step', paint: 'planks', solid: within(at(box(1.6, 0.2, 0.34), -1.6, 0.5, 1.17)), insideOut: true },
     { name: 'Tram Car', paint: 'paint', solid: within(car), nudge: [0.4000002, 0, 0] },
     { name: 'Seat', paint: 'paint', solid: within(seat), scale: [0.5, 0.5, 0.5] },
@@ -79,7 +91,11 @@ export async function buildHillTramHaltGlb(): Promise<Uint8Array> {
   const materials = {
     planks: document.createMaterial('planks').setBaseColorTexture(planks).setRoughnessFactor(0.9).setMetallicFactor(0),
     paint: document.createMaterial('Recolour 1').setBaseColorFactor([0.5, 0.12, 0.09, 1]).setRoughnessFactor(0.5).setMetallicFactor(0),
-    glass: document.createMaterial('lamp glass').setBaseColorFactor([0.95, 0.82, 0.5, 1]).setEmissiveFactor([0.6, 0.42, 0.15]).setMetallicFactor(0),
+    glass: document
+      .createMaterial('lamp glass')
+      .setBaseColorFactor([0.95, 0.82, 0.5, 1])
+      .setEmissiveFactor([0.6, 0.42, 0.15])
+      .setMetallicFactor(0),
   };
   for (const piece of pieces()) scene.addChild(pieceNode(document, buffer, piece, materials, 1));
   return new WebIO().writeBinary(document);

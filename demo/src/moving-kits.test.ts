@@ -34,7 +34,12 @@ import {
 import { JIG } from './brass-diver-glb';
 import { brassDiver, hillTramHaltMoving, lanternRayMoving, nightWatchKeeperMoving, periscopeDiver } from './moving-kits';
 
-const books = { cubbin: checkRulebook(cubbin), emberfold: checkRulebook(emberfold), glasswink: checkRulebook(glasswink), plotwick: checkRulebook(plotwick) };
+const books = {
+  cubbin: checkRulebook(cubbin),
+  emberfold: checkRulebook(emberfold),
+  glasswink: checkRulebook(glasswink),
+  plotwick: checkRulebook(plotwick),
+};
 const BUILDS: [string, (blobs: Blobs) => Promise<Kit>][] = [
   ['Hill tram halt', (blobs) => hillTramHaltMoving(books.plotwick, blobs)],
   ['Lantern ray', (blobs) => lanternRayMoving(books.cubbin, blobs)],
@@ -54,7 +59,11 @@ beforeAll(async () => {
 /** What three.js makes of a kit's GLB: its scene and its animations. */
 async function loaded(kit: Kit, blobs: Blobs) {
   // Pictures need a page.
-  const bare = { ...kit, images: {}, materials: Object.fromEntries(Object.entries(kit.materials).map(([id, material]) => [id, { ...material, baseColorTexture: null }])) };
+  const bare = {
+    ...kit,
+    images: {},
+    materials: Object.fromEntries(Object.entries(kit.materials).map(([id, material]) => [id, { ...material, baseColorTexture: null }])),
+  };
   const { bytes } = await writeGlb(bare, blobs);
   return new GLTFLoader().parseAsync(bytes.slice().buffer, '');
 }
@@ -70,61 +79,69 @@ function verticesOf(kit: Kit, clip: Clip, blobs: Blobs): (time: number, part: st
   };
 }
 
-test.each(BUILDS.map(([name]) => name))('%s: every clip exported, read by three.js and sampled 200 times, poses vertices as core plays it to 1e-4', async (name) => {
-  const { kit, blobs } = made.get(name)!;
-  const { scene, animations, parser } = await loaded(kit, blobs);
-  const order = partsInOrder(kit);
-  const meshes = new Map<string, THREE.Mesh[]>();
-  scene.traverse((object) => {
-    if (!(object instanceof THREE.Mesh)) return;
-    // Nodes are written in the order of the parts.
-    const node = (parser.associations.get(object) as { nodes?: number } | undefined)?.nodes ?? (parser.associations.get(object.parent!) as { nodes?: number } | undefined)?.nodes;
-    const part = node === undefined ? undefined : order[node];
-    if (part) meshes.set(part.id, [...(meshes.get(part.id) ?? []), object as THREE.Mesh]);
-  });
-  let compared = 0;
-  for (const clip of clipsInOrder(kit).filter(({ tracks }) => tracks.length > 0)) {
-    const animation = animations.find((one) => one.name === clip.name)!;
-    const mixer = new THREE.AnimationMixer(scene);
-    const action = mixer.clipAction(animation);
-    action.setLoop(THREE.LoopOnce, 1);
-    action.clampWhenFinished = true;
-    action.play();
-    const own = new BlobsOver(blobs);
-    const ours = verticesOf(kit, asPlayed(kit, clip, own).clip, own);
-    for (let i = 0; i < 200; i++) {
-      const time = (clip.lengthSeconds * (i + 0.31)) / 200;
-      mixer.setTime(Math.min(time, animation.duration - 1e-6));
-      scene.updateMatrixWorld(true);
-      for (const [part, list] of meshes) {
-        const [mesh] = list;
-        if (list.length !== 1) continue;
-        const there = ours(Math.min(time, animation.duration - 1e-6), part);
-        const count = mesh.geometry.getAttribute('position').count;
-        if (3 * count !== there.length) continue;
-        const at = new THREE.Vector3();
-        for (let v = 0; v < count; v += Math.max(1, Math.floor(count / 9))) {
-          mesh.getVertexPosition(v, at);
-          at.applyMatrix4(mesh.matrixWorld);
-          expect(Math.hypot(at.x - there[3 * v], at.y - there[3 * v + 1], at.z - there[3 * v + 2])).toBeLessThan(1e-4);
-          compared++;
+test.each(BUILDS.map(([name]) => name))(
+  '%s: every clip exported, read by three.js and sampled 200 times, poses vertices as core plays it to 1e-4',
+  async (name) => {
+    const { kit, blobs } = made.get(name)!;
+    const { scene, animations, parser } = await loaded(kit, blobs);
+    const order = partsInOrder(kit);
+    const meshes = new Map<string, THREE.Mesh[]>();
+    scene.traverse((object) => {
+      if (!(object instanceof THREE.Mesh)) return;
+      // Nodes are written in the order of the parts.
+      const node =
+        (parser.associations.get(object) as { nodes?: number } | undefined)?.nodes ??
+        (parser.associations.get(object.parent!) as { nodes?: number } | undefined)?.nodes;
+      const part = node === undefined ? undefined : order[node];
+      if (part) meshes.set(part.id, [...(meshes.get(part.id) ?? []), object as THREE.Mesh]);
+    });
+    let compared = 0;
+    for (const clip of clipsInOrder(kit).filter(({ tracks }) => tracks.length > 0)) {
+      const animation = animations.find((one) => one.name === clip.name)!;
+      const mixer = new THREE.AnimationMixer(scene);
+      const action = mixer.clipAction(animation);
+      action.setLoop(THREE.LoopOnce, 1);
+      action.clampWhenFinished = true;
+      action.play();
+      const own = new BlobsOver(blobs);
+      const ours = verticesOf(kit, asPlayed(kit, clip, own).clip, own);
+      for (let i = 0; i < 200; i++) {
+        const time = (clip.lengthSeconds * (i + 0.31)) / 200;
+        mixer.setTime(Math.min(time, animation.duration - 1e-6));
+        scene.updateMatrixWorld(true);
+        for (const [part, list] of meshes) {
+          const [mesh] = list;
+          if (list.length !== 1) continue;
+          const there = ours(Math.min(time, animation.duration - 1e-6), part);
+          const count = mesh.geometry.getAttribute('position').count;
+          if (3 * count !== there.length) continue;
+          const at = new THREE.Vector3();
+          for (let v = 0; v < count; v += Math.max(1, Math.floor(count / 9))) {
+            mesh.getVertexPosition(v, at);
+            at.applyMatrix4(mesh.matrixWorld);
+            expect(Math.hypot(at.x - there[3 * v], at.y - there[3 * v + 1], at.z - there[3 * v + 2])).toBeLessThan(1e-4);
+            compared++;
+          }
         }
       }
+      mixer.stopAllAction();
     }
-    mixer.stopAllAction();
-  }
-  expect(compared).toBeGreaterThan(200);
-});
+    expect(compared).toBeGreaterThan(200);
+  },
+);
 
-test.each(BUILDS.map(([name]) => name))('%s: as played no corner is more than 2.5 mm off, and the validator finds no error', async (name) => {
-  const { kit, blobs } = made.get(name)!;
-  for (const clip of clipsInOrder(kit)) {
-    const { millimetres } = asPlayed(kit, clip, new BlobsOver(blobs));
-    expect([clip.name, millimetres < 2.5]).toEqual([clip.name, true]);
-  }
-  const { issues } = (await validator.validateBytes((await writeGlb(kit, blobs)).bytes)) as { issues: { numErrors: number } };
-  expect(issues.numErrors).toBe(0);
-});
+test.each(BUILDS.map(([name]) => name))(
+  '%s: as played no corner is more than 2.5 mm off, and the validator finds no error',
+  async (name) => {
+    const { kit, blobs } = made.get(name)!;
+    for (const clip of clipsInOrder(kit)) {
+      const { millimetres } = asPlayed(kit, clip, new BlobsOver(blobs));
+      expect([clip.name, millimetres < 2.5]).toEqual([clip.name, true]);
+    }
+    const { issues } = (await validator.validateBytes((await writeGlb(kit, blobs)).bytes)) as { issues: { numErrors: number } };
+    expect(issues.numErrors).toBe(0);
+  },
+);
 
 test('the halt’s car climbs, dwells with its bell, and comes back to where it began', () => {
   const { kit } = made.get('Hill tram halt')!;
@@ -146,7 +163,9 @@ test('the halt’s car climbs, dwells with its bell, and comes back to where it 
 test('the ray’s clips are straight keys alone; its fins beat as one, the right in the mirror of the left, faster down than up', () => {
   const { kit } = made.get('Lantern ray')!;
   for (const clip of clipsInOrder(kit))
-    for (const track of clip.tracks) if (track.kind === 'keys') expect(track.keys.slice(0, -1).every(({ easing }) => easing === 'straight' || easing === 'hold')).toBe(true);
+    for (const track of clip.tracks)
+      if (track.kind === 'keys')
+        expect(track.keys.slice(0, -1).every(({ easing }) => easing === 'straight' || easing === 'hold')).toBe(true);
   const flap = clipsInOrder(kit).find(({ name }) => name === 'walk')!;
   const keys = (name: string) => {
     const track = flap.tracks.find(({ part, property }) => kit.parts[part].name === name && property === 'turn');
@@ -164,7 +183,13 @@ test('the diver’s take loops where the finder says: whole rounds of the jig', 
   const { kit, blobs } = made.get('Brass diver')!;
   const [take] = clipsInOrder(kit);
   expect(take.lengthSeconds).toBeCloseTo(JIG.take, 6);
-  const rows = poseRows(kit, take, blobs, { from: JIG.begins + 0.5, to: JIG.ends - 0.5, rate: 30, parts: Object.keys(kit.parts), root: null });
+  const rows = poseRows(kit, take, blobs, {
+    from: JIG.begins + 0.5,
+    to: JIG.ends - 0.5,
+    rate: 30,
+    parts: Object.keys(kit.parts),
+    root: null,
+  });
   const [best] = findLoops(rows, poseDistances(rows)!);
   const rounds = (rows.times[best.to] - rows.times[best.from]) / JIG.seconds;
   expect(Math.abs(rounds - Math.round(rounds))).toBeLessThan(0.05);
@@ -186,6 +211,8 @@ test('blink is an overlay, the bob a formula; both and the cue go through the pa
 test('the keeper owes Motion no clip that Emberfold asks for by name but those it plays of its own', () => {
   const { kit, blobs } = made.get('Night-watch keeper')!;
   expect(clipsInOrder(kit).map(({ name }) => name)).toEqual(['idle', 'walk', 'run']);
-  const seams = runChecks({ kit, rulebook: books.emberfold, blobs }).filter(({ rule, title }) => rule.includes('seam') || title.includes('Seam'));
+  const seams = runChecks({ kit, rulebook: books.emberfold, blobs }).filter(
+    ({ rule, title }) => rule.includes('seam') || title.includes('Seam'),
+  );
   expect(seams).toEqual([]);
 });

@@ -47,7 +47,9 @@ function clip(hands: Hands, name: string, lengthSeconds: number, rate: number, l
 }
 
 const keysOf = (hands: Hands, name: string): KeyRef[] =>
-  hands.kit.clips[clipId(name)].tracks.flatMap((track) => (track.kind === 'keys' ? track.keys.map(({ time }) => ({ track: track.id, time })) : []));
+  hands.kit.clips[clipId(name)].tracks.flatMap((track) =>
+    track.kind === 'keys' ? track.keys.map(({ time }) => ({ track: track.id, time })) : [],
+  );
 
 /** The halt with its car going: up the hill, a stop with a bounce, and down again; bell and lamp as cues. */
 export async function hillTramHaltMoving(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
@@ -68,8 +70,12 @@ export async function hillTramHaltMoving(rulebook: Rulebook, blobs: Blobs): Prom
   ]);
   hands.do(callOf(returnTrip, { clip: ride, keys: keysOf(hands, 'ride') }));
   hands.do(callOf(dwell, { clip: ride, time: 3, seconds: 2 }));
-  hands.do(callOf(setCue, { clip: ride, cue: { id: 'cue-bell', time: 3, kind: 'sound', name: 'harbour bell', part: hands.part('Tram Car') } }));
-  hands.do(callOf(setCue, { clip: ride, cue: { id: 'cue-brake', time: 2.4, kind: 'sound', name: 'tram brake', part: hands.part('Tram Car') } }));
+  hands.do(
+    callOf(setCue, { clip: ride, cue: { id: 'cue-bell', time: 3, kind: 'sound', name: 'harbour bell', part: hands.part('Tram Car') } }),
+  );
+  hands.do(
+    callOf(setCue, { clip: ride, cue: { id: 'cue-brake', time: 2.4, kind: 'sound', name: 'tram brake', part: hands.part('Tram Car') } }),
+  );
   hands.do(callOf(setCue, { clip: ride, cue: { id: 'cue-lamp', time: 5, kind: 'sound', name: 'plank knock', part: hands.part('Lamp') } }));
   hands.do(callOf(setFlag, { clip: ride, flag: { id: 'flag-top', time: 3, name: 'at the top', colour: 'good' } }));
   return hands.kit;
@@ -85,7 +91,11 @@ export async function lanternRayMoving(rulebook: Rulebook, blobs: Blobs): Promis
   hands.do(callOf(putMotion, { motion: 'glide', clip: glide, name: 'glide', rate }));
   straight(hands, glide);
   const flap = clip(hands, 'walk', 1.2, rate, 'loop');
-  const side = (letter: 'l' | 'r') => ({ root: roles[`fin_root_${letter}`]!, mid: roles[`fin_mid_${letter}`]!, tip: roles[`fin_tip_${letter}`]! });
+  const side = (letter: 'l' | 'r') => ({
+    root: roles[`fin_root_${letter}`]!,
+    mid: roles[`fin_mid_${letter}`]!,
+    tip: roles[`fin_tip_${letter}`]!,
+  });
   const left = side('l');
   const nameOf = (id: Id) => hands.kit.parts[id].name;
   hands.keys('walk', nameOf(left.root), 'turn', 2, [
@@ -105,7 +115,15 @@ export async function lanternRayMoving(rulebook: Rulebook, blobs: Blobs): Promis
 
 /** Straight keys alone, within a millimetre. */
 function straight(hands: Hands, id: Id): void {
-  hands.do(callOf(thinTracks, { clip: id, tracks: hands.kit.clips[id].tracks.map((track) => track.id), fit: 'straight', metres: 0.001, degrees: 0.5 }));
+  hands.do(
+    callOf(thinTracks, {
+      clip: id,
+      tracks: hands.kit.clips[id].tracks.map((track) => track.id),
+      fit: 'straight',
+      metres: 0.001,
+      degrees: 0.5,
+    }),
+  );
 }
 
 /** The keeper, standing, walking and running. */
@@ -113,7 +131,14 @@ export async function nightWatchKeeperMoving(rulebook: Rulebook, blobs: Blobs): 
   const hands = new Hands(await nightWatchKeeper(rulebook, blobs), blobs);
   for (const id of ['idle', 'walk', 'run']) {
     const motion = LIBRARY.find((one) => one.id === id)!;
-    for (const call of fittedMotion(hands.kit, { motion, clip: clipId(id), name: id, choices: { ...AS_IT_IS, inPlace: true }, rate: rulebook.motion?.rate ?? 30 })) hands.do(call);
+    for (const call of fittedMotion(hands.kit, {
+      motion,
+      clip: clipId(id),
+      name: id,
+      choices: { ...AS_IT_IS, inPlace: true },
+      rate: rulebook.motion?.rate ?? 30,
+    }))
+      hands.do(call);
   }
   return hands.kit;
 }
@@ -124,7 +149,9 @@ export async function periscopeDiver(rulebook: Rulebook, blobs: Blobs): Promise<
   const rate = rulebook.motion?.rate ?? 20;
   const stand = clip(hands, 'stand', 2, rate, 'loop');
   hands.do(callOf(setFormula, { clip: stand, part: hands.part('trunk'), property: 'offset', axis: 1, source: '0.03 * sin(tau * u)' }));
-  hands.do(callOf(sway, { clip: stand, parts: [hands.part('scope_2')], property: 'turn', axis: 1, amount: 12, lowHz: 0.5, highHz: 1, seed: 11 }));
+  hands.do(
+    callOf(sway, { clip: stand, parts: [hands.part('scope_2')], property: 'turn', axis: 1, amount: 12, lowHz: 0.5, highHz: 1, seed: 11 }),
+  );
   const look = clip(hands, 'look', 2, rate, 'once');
   hands.keys('look', 'scope_1', 'turn', 1, [
     [0, 0, 'sine-in'],
@@ -132,7 +159,16 @@ export async function periscopeDiver(rulebook: Rulebook, blobs: Blobs): Promise<
     [1.6, 70, 'sine-both'],
     [2, 0, 'hold'],
   ]);
-  hands.do(callOf(settle, { clip: look, keys: keysOf(hands, 'look').filter(({ time }) => time === 0.6), share: 0.1, swings: 2, decay: 0.5, seconds: 0.5 }));
+  hands.do(
+    callOf(settle, {
+      clip: look,
+      keys: keysOf(hands, 'look').filter(({ time }) => time === 0.6),
+      share: 0.1,
+      swings: 2,
+      decay: 0.5,
+      seconds: 0.5,
+    }),
+  );
   const blink = clip(hands, 'blink', 3, rate, 'loop');
   for (const eye of ['l_eye', 'r_eye'])
     hands.keys('blink', eye, 'size', 1, [

@@ -41,7 +41,11 @@ async function take(version: NextVersion) {
   const next = inSpaceOf(finished, reading, blobs);
   const matches = matchVersion(finished, base, next, blobs);
   const rows = compareVersion(finished, base, next, matches, blobs);
-  const applied = runCall(finished, callOf(takeVersion, { next, base, matches: Object.fromEntries(Object.entries(matches).map(([id, { part }]) => [id, part])) }), blobs);
+  const applied = runCall(
+    finished,
+    callOf(takeVersion, { next, base, matches: Object.fromEntries(Object.entries(matches).map(([id, { part }]) => [id, part])) }),
+    blobs,
+  );
   return { next, matches, rows, kit: checkKit(applied.kit), applied };
 }
 
@@ -74,7 +78,11 @@ function boundsOf(points: Float64Array): number[] {
 }
 
 test('one part renamed, one removed, one with another pivot: all the work on the kit stays, and nothing stands elsewhere', async () => {
-  const { kit, rows, applied, matches } = await take({ rename: { Boom: 'Jib' }, remove: ['Ladder'], repivot: { 'Gate Leaf': [0, -60, 0] } });
+  const { kit, rows, applied, matches } = await take({
+    rename: { Boom: 'Jib' },
+    remove: ['Ladder'],
+    repivot: { 'Gate Leaf': [0, -60, 0] },
+  });
   const row = (name: string) => rows.find((one) => one.name === name)!;
   expect(row('drv_boom')).toMatchObject({ nextName: 'Jib', reason: 'shape', renamed: true, bindings: 1, tracks: 1 });
   expect(row('ladder')).toMatchObject({ state: 'gone' });
@@ -91,14 +99,22 @@ test('one part renamed, one removed, one with another pivot: all the work on the
   const left = Object.values(finished.parts).filter((part) => part.name !== 'ladder');
   for (const part of left) {
     const now = kit.parts[part.id];
-    expect([now.name, now.role, now.parent, now.translation, now.rotation]).toEqual([part.name, part.role, part.parent, part.translation, part.rotation]);
-    for (const share of [0, 0.4, 1]) expect([part.name, ...boundsOf(wired(kit, part.id, share))]).toEqual([part.name, ...boundsOf(wired(finished, part.id, share))]);
+    expect([now.name, now.role, now.parent, now.translation, now.rotation]).toEqual([
+      part.name,
+      part.role,
+      part.parent,
+      part.translation,
+      part.rotation,
+    ]);
+    for (const share of [0, 0.4, 1])
+      expect([part.name, ...boundsOf(wired(kit, part.id, share))]).toEqual([part.name, ...boundsOf(wired(finished, part.id, share))]);
   }
   expect(patchKit(applied.kit, applied.inverse)).toEqual(finished);
   expect(kit.source!.fileName).toBe('crane-2.glb');
   // Meshes that the file has as before keep what was mended on them, so nothing is owed again.
   expect(runChecks({ kit, rulebook, blobs })).toEqual([]);
-  for (const part of left) expect(kit.parts[part.id].mesh && kit.meshes[kit.parts[part.id].mesh!]).toEqual(part.mesh && finished.meshes[part.mesh]);
+  for (const part of left)
+    expect(kit.parts[part.id].mesh && kit.meshes[kit.parts[part.id].mesh!]).toEqual(part.mesh && finished.meshes[part.mesh]);
 });
 
 test('a part that stands elsewhere in the new file goes there with what was mended on it', async () => {
@@ -141,5 +157,7 @@ test('a match to a part that is gone, or two to one part, is refused', async () 
   const [one, two] = Object.keys(next.parts);
   const part = byName(finished, 'lamp').id;
   expect(() => runCall(finished, callOf(takeVersion, { next, base, matches: { [one]: 'nowhere' } }), blobs)).toThrow('not there any more');
-  expect(() => runCall(finished, callOf(takeVersion, { next, base, matches: { [one]: part, [two]: part } }), blobs)).toThrow('Match each part once');
+  expect(() => runCall(finished, callOf(takeVersion, { next, base, matches: { [one]: part, [two]: part } }), blobs)).toThrow(
+    'Match each part once',
+  );
 });

@@ -6,10 +6,24 @@ const N = 0.0625;
 const at = (x: number, y: number, z: number): [number, number, number] => [x * N, y * N, z * N];
 
 /** The left of two, and the right one across the middle. */
-function pair(name: string, parent: string, pivot: [number, number, number], from: [number, number, number], to: [number, number, number], paint: string): Block[] {
+function pair(
+  name: string,
+  parent: string,
+  pivot: [number, number, number],
+  from: [number, number, number],
+  to: [number, number, number],
+  paint: string,
+): Block[] {
   return [
     { name: `l_${name}`, parent, pivot: at(...pivot), from: at(...from), to: at(...to), paint },
-    { name: `r_${name}`, parent, pivot: at(-pivot[0], pivot[1], pivot[2]), from: at(-to[0], from[1], from[2]), to: at(-from[0], to[1], to[2]), paint },
+    {
+      name: `r_${name}`,
+      parent,
+      pivot: at(-pivot[0], pivot[1], pivot[2]),
+      from: at(-to[0], from[1], from[2]),
+      to: at(-from[0], to[1], to[2]),
+      paint,
+    },
   ];
 }
 

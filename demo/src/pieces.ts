@@ -21,7 +21,14 @@ export interface Piece {
  *
  * @param perMetre How many of the file's units a metre is. @param above Scale of what it hangs below.
  */
-export function pieceNode(document: Document, buffer: Buffer, piece: Piece, materials: Record<string, Material>, perMetre: number, above: [number, number, number] = [1, 1, 1]): Node {
+export function pieceNode(
+  document: Document,
+  buffer: Buffer,
+  piece: Piece,
+  materials: Record<string, Material>,
+  perMetre: number,
+  above: [number, number, number] = [1, 1, 1],
+): Node {
   const node = document.createNode(piece.name);
   const scale = piece.scale ?? [1, 1, 1];
   const nudge = piece.nudge ?? [0, 0, 0];
@@ -32,7 +39,8 @@ export function pieceNode(document: Document, buffer: Buffer, piece: Piece, mate
     const positions = solid.positions.map((value, i) => ((value - nudge[i % 3]) * perMetre) / total[i % 3]);
     const indices = [...solid.indices, ...Array.from({ length: piece.flatTriangles ?? 0 }, (_, i) => [i, i, i + 1]).flat()];
     if (piece.insideOut) indices.reverse();
-    const accessor = (numbers: number[], type: 'VEC2' | 'VEC3') => document.createAccessor().setType(type).setArray(Float32Array.from(numbers)).setBuffer(buffer);
+    const accessor = (numbers: number[], type: 'VEC2' | 'VEC3') =>
+      document.createAccessor().setType(type).setArray(Float32Array.from(numbers)).setBuffer(buffer);
     const primitive = document
       .createPrimitive()
       .setAttribute('POSITION', accessor(positions, 'VEC3'))

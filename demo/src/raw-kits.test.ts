@@ -36,7 +36,8 @@ import { Hands } from './hands';
 
 beforeAll(loadSimplifier);
 const rulebook = checkRulebook(plotwick);
-const inShape = (kit: Kit, blobs: Blobs, book: Rulebook) => runChecks({ kit, rulebook: book, blobs }).filter((finding) => finding.stage === 'shape');
+const inShape = (kit: Kit, blobs: Blobs, book: Rulebook) =>
+  runChecks({ kit, rulebook: book, blobs }).filter((finding) => finding.stage === 'shape');
 
 test('the raw halt has faults of its own, on six by four metres', async () => {
   const blobs = new MemoryBlobs();
@@ -44,13 +45,19 @@ test('the raw halt has faults of its own, on six by four metres', async () => {
   expect(Object.keys(kit.parts)).toHaveLength(5);
   const { min, max } = kitBounds(kit, blobs);
   expect([min[0], max[0], min[2]].map((value) => Number(value.toFixed(3)))).toEqual([-3, 3, -2]);
-  expect([...new Set(inShape(kit, blobs, rulebook).map((finding) => finding.rule))].sort().join(' ')).toBe('flat inside-out names noise one-root paint plot-there scale unused');
+  expect([...new Set(inShape(kit, blobs, rulebook).map((finding) => finding.rule))].sort().join(' ')).toBe(
+    'flat inside-out names noise one-root paint plot-there scale unused',
+  );
 });
 
 test('the tools of Shape finish the halt: eight seats, six lamps, three steps, and nothing owed in Shape', async () => {
   const blobs = new MemoryBlobs();
   const hands = new Hands(await hillTramHalt(rulebook, blobs), blobs);
-  hands.do(callOf(renameParts, { names: { [hands.part('Tram Car')]: 'ride-car', [hands.part('Seat')]: 'seat-01', [hands.part('Platform')]: 'platform' } }));
+  hands.do(
+    callOf(renameParts, {
+      names: { [hands.part('Tram Car')]: 'ride-car', [hands.part('Seat')]: 'seat-01', [hands.part('Platform')]: 'platform' },
+    }),
+  );
   hands.do(callOf(splitLoose, { part: hands.part('ride-car'), place: 'below', pivot: 'middle' }));
   hands.do(callOf(pivotToAnchor, { parts: [hands.part('ride-car')], anchor: [0, -1, 0] }));
   hands.kit = mendAllSafe(hands.kit, rulebook, blobs).kit;
@@ -74,7 +81,9 @@ test('the tools of Shape finish the halt: eight seats, six lamps, three steps, a
     }),
   );
   hands.do(callOf(repeatAlongLine, { parts: [hands.part('step')], copies: 2, step: [...HALT.step] }));
-  hands.do(callOf(renameParts, { names: Object.fromEntries(seats().map((part, i) => [part.id, `seat-${String(i + 1).padStart(2, '0')}`])) }));
+  hands.do(
+    callOf(renameParts, { names: Object.fromEntries(seats().map((part, i) => [part.id, `seat-${String(i + 1).padStart(2, '0')}`])) }),
+  );
   hands.kit = mendAllSafe(hands.kit, rulebook, blobs).kit;
   for (let i = 0; i < 20; i++) {
     const asking = inShape(hands.kit, blobs, rulebook).find((finding) => finding.mend);
@@ -109,9 +118,18 @@ test('the cabinet falls into its pieces, and its lid hangs on a hinge typed in t
   const read = readInPart(hands.kit, lid.id, from, [to[0] - from[0], 0, 0]);
   read.point.forEach((value) => expect(Math.abs(value)).toBeLessThan(1e-6));
   expect(Math.abs(read.direction[0])).toBeCloseTo(2 * x, 6);
-  const callout = { id: 'reach', kind: 'distance' as const, points: [lid.id, hands.part('frame')].map((part) => ({ part, at: [0, 0, 0] as Vec3 })) };
+  const callout = {
+    id: 'reach',
+    kind: 'distance' as const,
+    points: [lid.id, hands.part('frame')].map((part) => ({ part, at: [0, 0, 0] as Vec3 })),
+  };
   hands.do(callOf(addCallout, callout));
   hands.do(callOf(alignParts, { parts: [hands.part('frame')], axis: 1, side: 'low', at: 0 }));
-  hands.do(callOf(assignMaterial, { parts: [hands.part('Handle')], material: Object.values(hands.kit.materials).find(({ name }) => name === 'brass')!.id }));
+  hands.do(
+    callOf(assignMaterial, {
+      parts: [hands.part('Handle')],
+      material: Object.values(hands.kit.materials).find(({ name }) => name === 'brass')!.id,
+    }),
+  );
   expect(kitCounts(checkKit(hands.kit)).triangles).toBeGreaterThan(1000);
 });

@@ -44,7 +44,8 @@ test('the keeper’s joints stand where its limbs bend, alike on both sides, and
     foot_l: [0.12, 0.08, -0.02],
     neck: [0, 1.5, 0],
   };
-  for (const [name, at] of Object.entries(drawn)) expect([name, Math.hypot(...head(keeper, name).map((value, axis) => value - at[axis])) < 0.09]).toEqual([name, true]);
+  for (const [name, at] of Object.entries(drawn))
+    expect([name, Math.hypot(...head(keeper, name).map((value, axis) => value - at[axis])) < 0.09]).toEqual([name, true]);
   for (const { name } of books.emberfold.skeleton!.filter((joint) => joint.name.endsWith('_l'))) {
     const [x, y, z] = head(keeper, name);
     head(keeper, name.replace(/_l$/, '_r')).forEach((value, axis) => expect(value).toBeCloseTo([-x, y, z][axis], 9));
@@ -74,9 +75,15 @@ test('reach, crouch and twist keep nine tenths of the keeper’s volume', () => 
 
 test('exported it passes the validator, and three.js poses its vertices as core does, to 1e-4', async () => {
   // Without its picture: loading one needs a page.
-  const bare = { ...keeper, images: {}, materials: Object.fromEntries(Object.entries(keeper.materials).map(([id, material]) => [id, { ...material, baseColorTexture: null }])) };
+  const bare = {
+    ...keeper,
+    images: {},
+    materials: Object.fromEntries(Object.entries(keeper.materials).map(([id, material]) => [id, { ...material, baseColorTexture: null }])),
+  };
   const { bytes } = await writeGlb(bare, blobs);
-  const { issues } = (await validator.validateBytes((await writeGlb(keeper, blobs)).bytes)) as { issues: { numErrors: number; numWarnings: number; messages: { code: string }[] } };
+  const { issues } = (await validator.validateBytes((await writeGlb(keeper, blobs)).bytes)) as {
+    issues: { numErrors: number; numWarnings: number; messages: { code: string }[] };
+  };
   expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
 
   const { scene } = await new GLTFLoader().parseAsync(bytes.slice().buffer, '');
@@ -118,7 +125,8 @@ test('every box of the ray is held by one joint alone, three segments to a fin, 
   const kit = checkKit(await lanternRay(books.cubbin, blobs));
   const findings = runChecks({ kit, rulebook: books.cubbin, blobs });
   expect(findings.filter((finding) => finding.stage === 'rig' || finding.stage === 'shape')).toEqual([]);
-  for (const [joint] of rayBoxes('l_', 'r_')) expect(Object.values(kit.parts).some((part) => part.name === joint && part.role === 'joint')).toBe(true);
+  for (const [joint] of rayBoxes('l_', 'r_'))
+    expect(Object.values(kit.parts).some((part) => part.name === joint && part.role === 'joint')).toBe(true);
   // Joints stand at the roots of their boxes.
   expect(head(kit, 'l_fin_mid').map((value) => value * 16)).toEqual([7, 2, expect.any(Number)]);
   expect(head(kit, 'l_fin_tip').map((value) => value * 16)).toEqual([11, 2, expect.any(Number)]);

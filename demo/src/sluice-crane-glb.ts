@@ -104,9 +104,22 @@ function pieces(detail: number): Piece[] {
       {
         name: 'winch_drum',
         paint: 'brass',
-        solid: at(turn(join(cylinder(0.3, 1, detail), at(cylinder(0.42, 0.06, detail), 0, -0.06, 0), at(cylinder(0.42, 0.06, detail), 0, 1, 0)), 2, 90), ax + 0.5, 1.5, az + 0.95),
+        solid: at(
+          turn(
+            join(cylinder(0.3, 1, detail), at(cylinder(0.42, 0.06, detail), 0, -0.06, 0), at(cylinder(0.42, 0.06, detail), 0, 1, 0)),
+            2,
+            90,
+          ),
+          ax + 0.5,
+          1.5,
+          az + 0.95,
+        ),
       },
-      { name: 'seat_operator', paint: 'planks', solid: join(at(box(0.5, 0.08, 0.5), ax, 1.6, az - 0.1), at(box(0.5, 0.5, 0.08), ax, 1.9, az - 0.34)) },
+      {
+        name: 'seat_operator',
+        paint: 'planks',
+        solid: join(at(box(0.5, 0.08, 0.5), ax, 1.6, az - 0.1), at(box(0.5, 0.5, 0.08), ax, 1.9, az - 0.34)),
+      },
       boom,
     ],
   };
@@ -121,14 +134,30 @@ function pieces(detail: number): Piece[] {
         solid: at(box(2.8, 2.6, 0.16), gx, 1.3, gz),
         withoutNormals: true,
         children: [
-          { name: 'Gate Rack', paint: 'brass', solid: join(...Array.from({ length: 18 }, (_, i) => at(box(0.14, 0.06, 0.12), gx, 0.4 + 0.12 * i, gz + 0.16))) },
+          {
+            name: 'Gate Rack',
+            paint: 'brass',
+            solid: join(...Array.from({ length: 18 }, (_, i) => at(box(0.14, 0.06, 0.12), gx, 0.4 + 0.12 * i, gz + 0.16))),
+          },
           { name: 'gate_rib', paint: 'iron', solid: join(...[0.5, 1.3, 2.1].map((y) => at(box(2.7, 0.12, 0.1), gx, y, gz - 0.13))) },
         ],
       },
       {
         name: 'gate_pinion',
         paint: 'brass',
-        solid: at(turn(join(ring(0.06, 0.22, 0.14, detail), ...Array.from({ length: 12 }, (_, i) => turn(at(box(0.06, 0.14, 0.09), 0, 0.07, 0.25), 1, 30 * i))), 2, 90), gx + 0.07, 3.2, gz + 0.42),
+        solid: at(
+          turn(
+            join(
+              ring(0.06, 0.22, 0.14, detail),
+              ...Array.from({ length: 12 }, (_, i) => turn(at(box(0.06, 0.14, 0.09), 0, 0.07, 0.25), 1, 30 * i)),
+            ),
+            2,
+            90,
+          ),
+          gx + 0.07,
+          3.2,
+          gz + 0.42,
+        ),
       },
       {
         name: 'Lamp',
@@ -156,8 +185,16 @@ function pieces(detail: number): Piece[] {
     solid: wheelPart(at(join(ring(1.05, 1.2, 0.5, 2 * detail), ring(0.1, 0.24, 0.7, detail)), 0, -0.25, 0)),
     scale: [0.5, 0.5, 0.5],
     children: [
-      { name: 'wheel_spokes', paint: 'planks', solid: wheelPart(join(...Array.from({ length: 8 }, (_, i) => turn(at(box(0.1, 0.12, 0.95), 0, 0, 0.62), 1, 45 * i)))) },
-      { name: 'wheel_paddles', paint: 'planks', solid: wheelPart(join(...Array.from({ length: 16 }, (_, i) => turn(at(box(0.06, 0.7, 0.34), 0, 0, 1.3), 1, 22.5 * i)))) },
+      {
+        name: 'wheel_spokes',
+        paint: 'planks',
+        solid: wheelPart(join(...Array.from({ length: 8 }, (_, i) => turn(at(box(0.1, 0.12, 0.95), 0, 0, 0.62), 1, 45 * i)))),
+      },
+      {
+        name: 'wheel_paddles',
+        paint: 'planks',
+        solid: wheelPart(join(...Array.from({ length: 16 }, (_, i) => turn(at(box(0.06, 0.7, 0.34), 0, 0, 1.3), 1, 22.5 * i)))),
+      },
     ],
   };
   const pump: Piece = {
@@ -169,7 +206,10 @@ function pieces(detail: number): Piece[] {
       {
         name: 'Pump Pipe',
         paint: 'brass',
-        solid: join(bar([wx - 1.4, 0.2, wz + 1.2], [wx - 1.4, 0.2, wz + 2.4], 0.18, detail), bar([wx - 1.4, 0.2, wz + 2.4], [wx - 1.4, 1.2, wz + 2.4], 0.18, detail)),
+        solid: join(
+          bar([wx - 1.4, 0.2, wz + 1.2], [wx - 1.4, 0.2, wz + 2.4], 0.18, detail),
+          bar([wx - 1.4, 0.2, wz + 2.4], [wx - 1.4, 1.2, wz + 2.4], 0.18, detail),
+        ),
       },
       wheel,
     ],
@@ -232,7 +272,11 @@ export async function buildSluiceCraneGlb(detail = 52): Promise<Uint8Array> {
     planks: document.createMaterial('planks').setBaseColorTexture(planks).setRoughnessFactor(0.9).setMetallicFactor(0),
     iron: document.createMaterial('painted_iron').setBaseColorTexture(iron).setRoughnessFactor(0.6).setMetallicFactor(0.1),
     brass: document.createMaterial('brass').setBaseColorFactor([0.72, 0.52, 0.2, 1]).setRoughnessFactor(0.4).setMetallicFactor(0.5),
-    lamp: document.createMaterial('lamp_glass').setBaseColorFactor([0.95, 0.82, 0.5, 1]).setEmissiveFactor([0.6, 0.42, 0.15]).setMetallicFactor(0),
+    lamp: document
+      .createMaterial('lamp_glass')
+      .setBaseColorFactor([0.95, 0.82, 0.5, 1])
+      .setEmissiveFactor([0.6, 0.42, 0.15])
+      .setMetallicFactor(0),
   };
 
   for (const piece of pieces(detail)) scene.addChild(pieceNode(document, buffer, piece, materials, PER_METRE));

@@ -62,7 +62,8 @@ export async function sluiceCrane(rulebook: Rulebook, blobs: Blobs): Promise<Kit
 /** The same crane with everything settled: pivots on their axes, six bindings, three clips, nothing owed. */
 export async function sluiceCraneFinished(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
   const hands = await takenIn(40, 'Sluice crane, finished', rulebook, blobs);
-  for (const name of ['Boom', 'Hoist Rope', 'Hook-Block', 'Gate Leaf', 'Pump Wheel']) hands.do(callOf(setRole, { parts: [hands.part(name)], role: 'driven' }));
+  for (const name of ['Boom', 'Hoist Rope', 'Hook-Block', 'Gate Leaf', 'Pump Wheel'])
+    hands.do(callOf(setRole, { parts: [hands.part(name)], role: 'driven' }));
   hands.kit = mendAllSafe(hands.kit, rulebook, blobs).kit;
   for (;;) {
     const asking = runChecks({ kit: hands.kit, rulebook, blobs }).find((finding) => finding.mend);
@@ -77,7 +78,15 @@ export async function sluiceCraneFinished(rulebook: Rulebook, blobs: Blobs): Pro
   hands.pivotAt('drv_pump_wheel', CRANE.wheel);
 
   const bind = (part: string, variable: string, outside: 'clamp' | 'wrap', rows: [number, Partial<PoseDelta>][]) =>
-    hands.do(callOf(addBinding, { part: hands.part(part), variable, index: 0, outside, rows: rows.map(([value, pose]) => ({ ...REST, ...pose, value })) }));
+    hands.do(
+      callOf(addBinding, {
+        part: hands.part(part),
+        variable,
+        index: 0,
+        outside,
+        rows: rows.map(([value, pose]) => ({ ...REST, ...pose, value })),
+      }),
+    );
   bind('drv_turntable', 'crane_slew_angle', 'clamp', [
     [0, {}],
     [-170, { turn: [0, -170, 0] }],

@@ -14,7 +14,13 @@ export interface NextVersion {
 }
 
 /** The crane's file as the drawing office sends it again: some parts renamed, gone, or with their pivot elsewhere. */
-export async function buildNextSluiceCraneGlb({ rename = {}, remove = [], repivot = {}, shift = {}, detail = 52 }: NextVersion = {}): Promise<Uint8Array> {
+export async function buildNextSluiceCraneGlb({
+  rename = {},
+  remove = [],
+  repivot = {},
+  shift = {},
+  detail = 52,
+}: NextVersion = {}): Promise<Uint8Array> {
   const document = await new WebIO().readBinary(await buildSluiceCraneGlb(detail));
   document.getRoot().getAsset().generator = 'Tallow Point drawing office';
   const named = (name: string): Node => {

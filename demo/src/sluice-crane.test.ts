@@ -1,19 +1,33 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import brinework from '@itchkit/rulebooks/brinework';
-import { checkKit, checkRulebook, countGrades, kitCounts, mendAllSafe, MemoryBlobs, packKit, runChecks, sizeOf, restBounds } from '@itchkit/core';
+import {
+  checkKit,
+  checkRulebook,
+  countGrades,
+  kitCounts,
+  mendAllSafe,
+  MemoryBlobs,
+  packKit,
+  runChecks,
+  sizeOf,
+  restBounds,
+} from '@itchkit/core';
 import { buildSluiceCraneGlb, sluiceCrane, sluiceCraneFinished } from '.';
 
 const rulebook = checkRulebook(brinework);
 
 /** What the raw crane owes to each platform: rules, in alphabetical order. */
 const OWED: Record<string, string> = {
-  brinework: 'base-present driven-bound flat-triangles full-table known-variable names names-unique normals number-noise single-root textures triangles-advised unit-scale unused-vertices',
-  plotwick: 'flat names names-once noise normals one-clip one-root paint plot-there ride-pivots scale textures triangles-advised unused uv-square',
+  brinework:
+    'base-present driven-bound flat-triangles full-table known-variable names names-unique normals number-noise single-root textures triangles-advised unit-scale unused-vertices',
+  plotwick:
+    'flat names names-once noise normals one-clip one-root paint plot-there ride-pivots scale textures triangles-advised unused uv-square',
   cubbin: 'boxes clips flat grid names names-once needed noise normals one-root one-texture scale sides size texture triangles uv-square',
   emberfold: 'clips flat levels materials names names-once normals one-root scale sides size skeleton skinned textures uv-overlap',
   glasswink: 'flat materials names normals one-clip one-root size textures triangles-advised unused',
-  clashmere: 'clips flat grip materials names names-once noise normals one-root rest-first scale sides size slots textures triangles unused uv-overlap uv-square vertices',
+  clashmere:
+    'clips flat grip materials names names-once noise normals one-root rest-first scale sides size slots textures triangles unused uv-overlap uv-square vertices',
 };
 
 test.each(Object.keys(OWED))('the raw crane, held against %s', async (id) => {

@@ -50,7 +50,9 @@ export function meshOf(shape: Distance, min: Point, max: Point, step: number): S
   const size = [0, 1, 2].map((axis) => Math.ceil(max[axis] / step) - low[axis] + 1);
   const at = (i: number, j: number, k: number) => i + size[0] * (j + size[1] * k);
   const values = new Float64Array(size[0] * size[1] * size[2]);
-  for (let k = 0; k < size[2]; k++) for (let j = 0; j < size[1]; j++) for (let i = 0; i < size[0]; i++) values[at(i, j, k)] = shape((i + low[0]) * step, (j + low[1]) * step, (k + low[2]) * step);
+  for (let k = 0; k < size[2]; k++)
+    for (let j = 0; j < size[1]; j++)
+      for (let i = 0; i < size[0]; i++) values[at(i, j, k)] = shape((i + low[0]) * step, (j + low[1]) * step, (k + low[2]) * step);
   const vertexOf = new Map<number, number>();
   const points: Point[] = [];
   for (let k = 0; k + 1 < size[2]; k++)

@@ -9,7 +9,9 @@ import { base, checked, choosePart, dropFile, find, finding, goToStage, saved, s
 
 useApplication({ seed: false });
 
-test('from an empty shelf: the raw crane dropped, settled, mended, pivoted, keyed, bound, tried, built, and read back', async ({ page }) => {
+test('from an empty shelf: the raw crane dropped, settled, mended, pivoted, keyed, bound, tried, built, and read back', async ({
+  page,
+}) => {
   await page.goto(base());
   await expect(page.getByText('The shelf is empty')).toBeVisible();
   await dropFile(page, 'sluice-crane.glb', await buildSluiceCraneGlb());
@@ -91,7 +93,10 @@ test('from an empty shelf: the raw crane dropped, settled, mended, pivoted, keye
   const file = await download;
   expect(file.suggestedFilename()).toBe('sluice_crane-brinework.zip');
   const files = unzipSync(await readFile(await file.path()));
-  const manifest = JSON.parse(Buffer.from(files['manifest.json']).toString()) as { parts: { name: string; triangles: number }[]; bindings: object[] };
+  const manifest = JSON.parse(Buffer.from(files['manifest.json']).toString()) as {
+    parts: { name: string; triangles: number }[];
+    bindings: object[];
+  };
   expect(manifest.bindings).toEqual([expect.objectContaining({ variable: 'crane_slew_angle', index: 2 })]);
 
   // The model passes the standard's validator, and another reader finds the same parts, triangles and bounds.
@@ -112,5 +117,6 @@ test('from an empty shelf: the raw crane dropped, settled, mended, pivoted, keye
   const is = getBounds(root.listScenes()[0]);
   // Centimetres to metres; up y → z, forward z → y, and with them x → −x.
   const expected = { min: [-was.max[0], was.min[2], was.min[1]], max: [-was.min[0], was.max[2], was.max[1]] };
-  for (const end of ['min', 'max'] as const) expected[end].forEach((value, axis) => expect(Math.abs(is[end][axis] - value / 100)).toBeLessThan(1e-5));
+  for (const end of ['min', 'max'] as const)
+    expected[end].forEach((value, axis) => expect(Math.abs(is[end][axis] - value / 100)).toBeLessThan(1e-5));
 });

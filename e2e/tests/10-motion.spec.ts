@@ -18,7 +18,21 @@ import {
   type KeyTrack,
   type Quat,
 } from '@itchkit/core';
-import { card, checked, choose, choosePart, clickBench, find, finding, goToStage, kitOf, onBench, openDemo, setNumber, unfold } from '../steps';
+import {
+  card,
+  checked,
+  choose,
+  choosePart,
+  clickBench,
+  find,
+  finding,
+  goToStage,
+  kitOf,
+  onBench,
+  openDemo,
+  setNumber,
+  unfold,
+} from '../steps';
 import { useApplication } from '../application';
 import { look } from '../look';
 
@@ -27,7 +41,10 @@ useApplication({ seed: true });
 const clipNamed = (kit: Kit, name: string): Clip => clipsInOrder(kit).find((clip) => clip.name === name)!;
 const partNamed = (kit: Kit, name: string): string => Object.values(kit.parts).find((part) => part.name === name)!.id;
 const trackOf = (kit: Kit, clip: string, part: string, property: string, axis = 0): KeyTrack | undefined =>
-  clipNamed(kit, clip).tracks.find((track): track is KeyTrack => track.kind === 'keys' && track.part === partNamed(kit, part) && track.property === property && track.axis === axis);
+  clipNamed(kit, clip).tracks.find(
+    (track): track is KeyTrack =>
+      track.kind === 'keys' && track.part === partNamed(kit, part) && track.property === property && track.axis === axis,
+  );
 
 /** How a part of a clip is turned away from rest, in the world. */
 function worldTurnOf(kit: Kit, clip: string, part: string, time: number): Quat {
@@ -55,7 +72,9 @@ async function goTo(page: Page, seconds: number): Promise<void> {
   const field = page.getByRole('textbox', { name: 'Time, seconds' });
   await field.fill(String(seconds));
   await field.press('Enter');
-  await expect(page.getByRole('status', { name: 'Time in the clip' }).or(find(page, '[aria-label="Time in the clip"]')).first()).toContainText(seconds.toFixed(2));
+  await expect(
+    page.getByRole('status', { name: 'Time in the clip' }).or(find(page, '[aria-label="Time in the clip"]')).first(),
+  ).toContainText(seconds.toFixed(2));
 }
 
 /** Opens a tool of the Card, looks at what it would do, and does it. */
@@ -117,7 +136,9 @@ test('the halt: keyed, eased, sent there and back, held with a dwell, its lamp c
   await choosePart(page, 'Lamp');
   await useTool(page, 'To the twin', 'Copy to the twin');
   kit = await kitOf(page);
-  trackOf(kit, made, 'Lamp_2', 'turn', 2)!.keys.forEach((key, i) => expect(key.value).toBeCloseTo(-trackOf(kit, made, 'Lamp', 'turn', 2)!.keys[i].value, 6));
+  trackOf(kit, made, 'Lamp_2', 'turn', 2)!.keys.forEach((key, i) =>
+    expect(key.value).toBeCloseTo(-trackOf(kit, made, 'Lamp', 'turn', 2)!.keys[i].value, 6),
+  );
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('group', { name: 'Tracks of Lamp_2' })).toHaveCount(0);
 
@@ -142,7 +163,9 @@ test('the halt: keyed, eased, sent there and back, held with a dwell, its lamp c
   await look(page, null);
 });
 
-test('the diver’s take: its loops found on the map, trimmed and mended until the seam meets; curves; played as the platform will', async ({ page }) => {
+test('the diver’s take: its loops found on the map, trimmed and mended until the seam meets; curves; played as the platform will', async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   await openMotion(page, 'Brass diver’s jig');
   await expect(finding(page, 'Seam does not meet')).toBeVisible();
@@ -259,7 +282,11 @@ test('the ray: an echo down its fin, a formula for its trunk, a cue that is set 
   await look(page, null);
   await page.getByRole('button', { name: 'Write it into the clip' }).click();
   kit = await kitOf(page);
-  expect(clipNamed(kit, made).tracks.some((track) => track.kind === 'keys' && track.part === partNamed(kit, 'head') && track.property === 'offset')).toBe(true);
+  expect(
+    clipNamed(kit, made).tracks.some(
+      (track) => track.kind === 'keys' && track.part === partNamed(kit, 'head') && track.property === 'offset',
+    ),
+  ).toBe(true);
 
   // A path through three points at the height of the tail.
   await choosePart(page, 'tail');

@@ -30,7 +30,15 @@ test('a ZIP with OBJ, MTL and a texture becomes a kit with its material, and one
   await page.goto(base());
   await dropFile(page, 'out.zip', zipSync({ '../crate.obj': strToU8(obj) }));
   await expect(page.getByRole('alert').filter({ hasText: 'would leave the archive' })).toBeVisible();
-  await dropFile(page, 'crate.zip', zipSync({ 'crate/crate.obj': strToU8(obj), 'crate/yard.mtl': strToU8('newmtl planks\nKd 1 0.5 0\nmap_Kd tex/planks.png\n'), 'crate/tex/planks.png': PNG }));
+  await dropFile(
+    page,
+    'crate.zip',
+    zipSync({
+      'crate/crate.obj': strToU8(obj),
+      'crate/yard.mtl': strToU8('newmtl planks\nKd 1 0.5 0\nmap_Kd tex/planks.png\n'),
+      'crate/tex/planks.png': PNG,
+    }),
+  );
   await page.waitForURL('**/intake');
   await expect(page.getByText('Read from “crate/crate.obj” (OBJ).')).toBeVisible();
   await expect(page.getByText('1, 1 texture')).toBeVisible();
@@ -45,7 +53,9 @@ test('every refusal of the hostile files is a sentence on the shelf', async ({ p
   const before = await onShelf();
   for (const [wrong, , fileName, make] of refused) {
     await page.goto(base());
-    await page.getByLabel('Files for new kits').setInputFiles({ name: fileName, mimeType: 'application/octet-stream', buffer: Buffer.from(await make()) });
+    await page
+      .getByLabel('Files for new kits')
+      .setInputFiles({ name: fileName, mimeType: 'application/octet-stream', buffer: Buffer.from(await make()) });
     const sentence = (await page.getByRole('alert').filter({ hasText: /\S/ }).first().textContent()) ?? '';
     expect(sentence, wrong).toMatch(/^(.*[“‘].*|Nothing .*|.* ZIP .*)\.$/s);
     expect(sentence, wrong).not.toMatch(/undefined|\[object|\.ts:|Error:/);
@@ -67,7 +77,11 @@ test('a 300 MB file is refused in a sentence by the page, and by the server as p
   } finally {
     await rm(folder, { recursive: true });
   }
-  const response = await fetch(`${base()}/api/kits`, { method: 'POST', headers: { 'x-file-name': 'dock.glb' }, body: new Uint8Array(300_000_000) });
+  const response = await fetch(`${base()}/api/kits`, {
+    method: 'POST',
+    headers: { 'x-file-name': 'dock.glb' },
+    body: new Uint8Array(300_000_000),
+  });
   expect(response.status).toBe(413);
   expect(response.headers.get('content-type')).toBe('application/problem+json');
   expect(((await response.json()) as { detail: string }).detail).toContain('“dock.glb” is larger than 256 MiB');

@@ -149,7 +149,8 @@ async function gizmoHandle(page: Page): Promise<{ x: number; y: number }> {
     for (let y = 0; y < copy.height; y++) {
       for (let x = 0; x < copy.width; x++) {
         const i = 4 * (y * copy.width + x);
-        if (data[i] < 40 && data[i + 1] > 200 && data[i + 2] < 40) return { x: box.left + ((x + 0.5) / copy.width) * box.width, y: box.top + ((y + 5) / copy.height) * box.height };
+        if (data[i] < 40 && data[i + 1] > 200 && data[i + 2] < 40)
+          return { x: box.left + ((x + 0.5) / copy.width) * box.width, y: box.top + ((y + 5) / copy.height) * box.height };
       }
     }
     throw new Error('There is no green arrow on the bench');

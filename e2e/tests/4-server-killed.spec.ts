@@ -4,7 +4,9 @@ import { checked, choosePart, find, goToStage, saved, setNumber } from '../steps
 
 const own = useApplication({ seed: true });
 
-test('a server killed in the middle of an edit: the page says so, keeps the change, and saves it when there is one again', async ({ page }) => {
+test('a server killed in the middle of an edit: the page says so, keeps the change, and saves it when there is one again', async ({
+  page,
+}) => {
   const port = await freePort();
   let server = await startApplication(own.database(), port);
   try {

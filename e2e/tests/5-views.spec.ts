@@ -15,7 +15,9 @@ async function lookAtIntake(page: Page): Promise<void> {
   await find(page, '[role=dialog] input[type=file]').setInputFiles({
     name: 'sluice-crane-2.glb',
     mimeType: 'model/gltf-binary',
-    buffer: Buffer.from(await buildNextSluiceCraneGlb({ detail: 40, rename: { Boom: 'Jib' }, remove: ['Pump Wheel'], repivot: { 'Gate Leaf': [0, -60, 0] } })),
+    buffer: Buffer.from(
+      await buildNextSluiceCraneGlb({ detail: 40, rename: { Boom: 'Jib' }, remove: ['Pump Wheel'], repivot: { 'Gate Leaf': [0, -60, 0] } }),
+    ),
   });
   await expect(page.getByRole('button', { name: 'Take it in' })).toBeVisible();
   await look(page, 'new-version');
@@ -50,7 +52,9 @@ async function lookAtRulebooks(page: Page, name: (view: string) => string): Prom
 for (const scheme of ['light', 'dark'] as const) {
   test(`no view has a serious fault of access (${scheme})`, async ({ browser }) => {
     test.setTimeout(180_000);
-    const page = await (await browser.newContext({ colorScheme: scheme, viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })).newPage();
+    const page = await (
+      await browser.newContext({ colorScheme: scheme, viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })
+    ).newPage();
     const name = (view: string) => (scheme === 'dark' ? `${view}-night` : view);
     await page.goto(base());
     await expect(find(page, '[data-kit] img').first()).toBeVisible();
@@ -94,7 +98,9 @@ for (const scheme of ['light', 'dark'] as const) {
 
   test(`nor has a page of the rulebooks (${scheme})`, async ({ browser }) => {
     test.setTimeout(240_000);
-    const page = await (await browser.newContext({ colorScheme: scheme, viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })).newPage();
+    const page = await (
+      await browser.newContext({ colorScheme: scheme, viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })
+    ).newPage();
     await lookAtRulebooks(page, (view) => (scheme === 'dark' ? `${view}-night` : view));
     await page.close();
   });

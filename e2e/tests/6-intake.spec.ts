@@ -17,7 +17,13 @@ async function dropFolder(page: Page, name: string, files: Record<string, string
     ([folder, contents]) => {
       const file = (path: string, text: string) => {
         const made = new File([text], path.slice(path.lastIndexOf('/') + 1));
-        return { isFile: true, isDirectory: false, name: made.name, fullPath: `/${folder}/${path}`, file: (done: (one: File) => void) => done(made) };
+        return {
+          isFile: true,
+          isDirectory: false,
+          name: made.name,
+          fullPath: `/${folder}/${path}`,
+          file: (done: (one: File) => void) => done(made),
+        };
       };
       const directory = (path: string, inside: [string, string][]): object => {
         const prefix = path === '' ? '' : `${path}/`;
@@ -30,14 +36,23 @@ async function dropFolder(page: Page, name: string, files: Record<string, string
               .map(([step]) => step),
           ),
         ];
-        const entries = [...own.filter(([one]) => !one.slice(prefix.length).includes('/')).map(([one, text]) => file(one, text)), ...below.map((step) => directory(`${prefix}${step}`, inside))];
+        const entries = [
+          ...own.filter(([one]) => !one.slice(prefix.length).includes('/')).map(([one, text]) => file(one, text)),
+          ...below.map((step) => directory(`${prefix}${step}`, inside)),
+        ];
         let read = false;
         const readEntries = (done: (list: object[]) => void) => {
           const batch = read ? [] : entries;
           read = true;
           done(batch);
         };
-        return { isFile: false, isDirectory: true, name: path.slice(path.lastIndexOf('/') + 1) || folder, fullPath: `/${folder}/${path}`.replace(/\/$/, ''), createReader: () => ({ readEntries }) };
+        return {
+          isFile: false,
+          isDirectory: true,
+          name: path.slice(path.lastIndexOf('/') + 1) || folder,
+          fullPath: `/${folder}/${path}`.replace(/\/$/, ''),
+          createReader: () => ({ readEntries }),
+        };
       };
       const made = new DataTransfer();
       made.items.add(new File(['x'], folder));
@@ -89,7 +104,10 @@ test('a glTF whose .bin is not with it is refused in a sentence, and taken in wi
   });
   await takeIn(page, [text('hull.gltf', gltf)]);
   await expect(page.getByRole('alert').filter({ hasText: '“hull.gltf” needs the file “hull.bin”, which is not with it.' })).toBeVisible();
-  await takeIn(page, [text('hull.gltf', gltf), { name: 'hull.bin', buffer: Buffer.from(Float32Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0]).buffer) }]);
+  await takeIn(page, [
+    text('hull.gltf', gltf),
+    { name: 'hull.bin', buffer: Buffer.from(Float32Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0]).buffer) },
+  ]);
   await page.waitForURL('**/intake');
   await expect(treeRow(page, 'hull')).toBeVisible();
 });
@@ -102,7 +120,11 @@ test('BVH: joints and the motion; taken onto another kit by name', async ({ page
   await expect(page.getByText('BVH does not say its unit')).toBeVisible();
 
   await page.getByRole('button', { name: 'Clips from a file' }).click();
-  await find(page, '[role=dialog] input[type=file]').setInputFiles({ name: 'march.bvh', mimeType: 'text/plain', buffer: Buffer.from(WALKER_BVH.replace('ROOT Hip', 'ROOT rig:hip')) });
+  await find(page, '[role=dialog] input[type=file]').setInputFiles({
+    name: 'march.bvh',
+    mimeType: 'text/plain',
+    buffer: Buffer.from(WALKER_BVH.replace('ROOT Hip', 'ROOT rig:hip')),
+  });
   await expect(page.getByText('Each of the 3 moving parts has found one here.')).toBeVisible();
   await page.getByRole('button', { name: 'Take the clip' }).click();
   await expect(page.getByRole('checkbox', { name: 'Keep march' })).toBeChecked();
@@ -135,12 +157,23 @@ test('a set of numbered frames becomes morph targets with a clip for each name; 
   await saved(page);
 });
 
-test('a new version of the crane, one part renamed, one gone, one with another pivot: the bindings still drive it in the trial', async ({ page }) => {
+test('a new version of the crane, one part renamed, one gone, one with another pivot: the bindings still drive it in the trial', async ({
+  page,
+}) => {
   await openDemo(page, 'Sluice crane, finished');
   await goToStage(page, 'Intake');
-  const version = await buildNextSluiceCraneGlb({ detail: 40, rename: { Boom: 'Jib' }, remove: ['Ladder'], repivot: { 'Gate Leaf': [0, -60, 0] } });
+  const version = await buildNextSluiceCraneGlb({
+    detail: 40,
+    rename: { Boom: 'Jib' },
+    remove: ['Ladder'],
+    repivot: { 'Gate Leaf': [0, -60, 0] },
+  });
   await page.getByRole('button', { name: 'New version' }).click();
-  await find(page, '[role=dialog] input[type=file]').setInputFiles({ name: 'crane-2.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(version) });
+  await find(page, '[role=dialog] input[type=file]').setInputFiles({
+    name: 'crane-2.glb',
+    mimeType: 'model/gltf-binary',
+    buffer: Buffer.from(version),
+  });
   const table = page.getByRole('table', { name: 'Parts of the new version' });
   await expect(table.getByRole('row').filter({ hasText: 'Jib' })).toContainText('renamed, found by its shape');
   await expect(table.getByRole('row').filter({ hasText: 'ladder' })).toContainText('gone');

@@ -34,7 +34,9 @@ test('the raw crane: from its stops to none by the keyboard alone', async ({ pag
   // Whatever a machine can decide: Enter on each finding, and Enter again where it asks first.
   for (let round = 0; round < 40; round++) {
     const mendable = await page.evaluate(() =>
-      [...document.querySelectorAll<HTMLElement>('[data-finding]')].findIndex((row) => row.parentElement!.querySelector('button.MuiButton-outlined') !== null),
+      [...document.querySelectorAll<HTMLElement>('[data-finding]')].findIndex(
+        (row) => row.parentElement!.querySelector('button.MuiButton-outlined') !== null,
+      ),
     );
     if (mendable < 0) break;
     await page.keyboard.press('l');
@@ -60,7 +62,11 @@ test('the raw crane: from its stops to none by the keyboard alone', async ({ pag
     await page.keyboard.press('Enter');
     await page.keyboard.press('c');
     await focusBy(page, 'Tab', () =>
-      page.evaluate(() => document.activeElement?.getAttribute('aria-expanded') === 'false' && document.activeElement.closest('[aria-label="Catalogue of variables"]') !== null),
+      page.evaluate(
+        () =>
+          document.activeElement?.getAttribute('aria-expanded') === 'false' &&
+          document.activeElement.closest('[aria-label="Catalogue of variables"]') !== null,
+      ),
     );
     await page.keyboard.press('Enter');
     await page.keyboard.press('c');
@@ -70,7 +76,9 @@ test('the raw crane: from its stops to none by the keyboard alone', async ({ pag
     await expect(find(page, `[data-finding="${owed}"]`)).toHaveCount(0);
     // A binding begins with neutral alone; its table is completed by its own mend.
     for (let i = 0; i < 6; i++) {
-      const table = await page.evaluate(() => [...document.querySelectorAll('[data-finding]')].findIndex((row) => row.getAttribute('data-finding')!.startsWith('full-table')));
+      const table = await page.evaluate(() =>
+        [...document.querySelectorAll('[data-finding]')].findIndex((row) => row.getAttribute('data-finding')!.startsWith('full-table')),
+      );
       if (table < 0) break;
       await page.keyboard.press('Escape');
       await page.keyboard.press('l');
@@ -105,7 +113,8 @@ test('a rulebook of one’s own: copied, tightened, exported, deleted, imported;
   await chooseTarget(page, 'Brinework, own copy');
   const tooMany = finding(page, 'Too many triangles');
   await expect(tooMany).toContainText('5,000');
-  const list = () => find(page, '[data-finding]').evaluateAll((rows) => rows.map((row) => `${row.getAttribute('data-finding')} ${row.textContent}`));
+  const list = () =>
+    find(page, '[data-finding]').evaluateAll((rows) => rows.map((row) => `${row.getAttribute('data-finding')} ${row.textContent}`));
   const before = await list();
   await tooMany.click();
   await expect(ledger(page).getByRole('img', { name: /% of the limit/ })).toBeVisible();
@@ -121,7 +130,9 @@ test('a rulebook of one’s own: copied, tightened, exported, deleted, imported;
   await page.goto(`${base()}/rulebooks`);
   await page.getByLabel('Rulebook files').setInputFiles({ name: 'mine.json', mimeType: 'application/json', buffer: bytes });
   await expect(card).toBeVisible();
-  await page.getByLabel('Rulebook files').setInputFiles({ name: 'other.json', mimeType: 'application/json', buffer: Buffer.from('{"format": 3}') });
+  await page
+    .getByLabel('Rulebook files')
+    .setInputFiles({ name: 'other.json', mimeType: 'application/json', buffer: Buffer.from('{"format": 3}') });
   await expect(page.getByRole('alert').filter({ hasText: "This rulebook can't be used" })).toBeVisible();
   await openDemo(page, 'Sluice crane, finished');
   await checked(page);

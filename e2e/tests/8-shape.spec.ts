@@ -3,7 +3,23 @@ import { restWorlds, rotateVector, type Kit, type Vec3 } from '@itchkit/core';
 import { planksPng } from '@itchkit/demo';
 import { useApplication } from '../application';
 import { look } from '../look';
-import { base, card, checked, choose, choosePart, clickBench, find, goToStage, kitOf, onBench, openDemo, saved, setNumber, treeRow, unfold } from '../steps';
+import {
+  base,
+  card,
+  checked,
+  choose,
+  choosePart,
+  clickBench,
+  find,
+  goToStage,
+  kitOf,
+  onBench,
+  openDemo,
+  saved,
+  setNumber,
+  treeRow,
+  unfold,
+} from '../steps';
 
 useApplication({ seed: true });
 

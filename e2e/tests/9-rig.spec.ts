@@ -20,14 +20,29 @@ import {
 import { nightWatchKeeper } from '@itchkit/demo';
 import { useApplication } from '../application';
 import { look } from '../look';
-import { card, checked, choose, choosePart, finding, goToStage, kitOf, onBench, openDemo, saved, setNumber, treeRow, unfold } from '../steps';
+import {
+  card,
+  checked,
+  choose,
+  choosePart,
+  finding,
+  goToStage,
+  kitOf,
+  onBench,
+  openDemo,
+  saved,
+  setNumber,
+  treeRow,
+  unfold,
+} from '../steps';
 import { threeReader } from '../three-reader';
 
 useApplication({ seed: true });
 
 const idOf = (kit: Kit, name: string) => Object.values(kit.parts).find((part) => part.name === name)!.id;
 const headIn = (kit: Kit, name: string): Vec3 => headOf(restWorlds(kit), idOf(kit, name));
-const weightsIn = (kit: Kit) => kit.meshes[kit.parts[idOf(kit, 'body')].mesh!].primitives.map(({ attributes }) => attributes.WEIGHTS_0?.blob);
+const weightsIn = (kit: Kit) =>
+  kit.meshes[kit.parts[idOf(kit, 'body')].mesh!].primitives.map(({ attributes }) => attributes.WEIGHTS_0?.blob);
 const mode = (page: Page, name: string) => page.getByRole('button', { name, exact: true }).click();
 
 async function drag(page: Page, from: Vec3, by: [number, number]): Promise<void> {
@@ -183,7 +198,11 @@ test('the cabinet: bodies made, the lid and the latch hinged, pulled open on the
   expect([kit.couplings!.map(({ kind }) => kind), kit.couplings![0].max]).toEqual([['hinge', 'hinge', 'hinge'], 110]);
   const screw = couplingInWorld(kit, kit.couplings![2]);
   screw.at.forEach((value, axis) => expect(value).toBeCloseTo([0.14, 0.5, 0.36][axis], 5));
-  expect([screw.axis.map((value) => Math.abs(Math.round(value * 1e6))), kit.couplings![2].min, kit.couplings![2].max]).toEqual([[0, 0, 1e6], -90, 0]);
+  expect([screw.axis.map((value) => Math.abs(Math.round(value * 1e6))), kit.couplings![2].min, kit.couplings![2].max]).toEqual([
+    [0, 0, 1e6],
+    -90,
+    0,
+  ]);
 
   // Pulled on the bench the lid opens; nothing of it is kept.
   await drag(page, [0.1, 0.92, 0.3], [0, -90]);
@@ -210,15 +229,24 @@ test('the keeper’s package: three.js’s own loader poses its skin as core doe
     strikePose(kit, poser, pose);
     ours.push([...posedVertices(kit, blobs, body, (id) => poser.worldOf(id))]);
     return flat.ids.flatMap((id, i) =>
-      id === body.id ? [] : [{ name: kit.parts[id].name, position: [...poser.translation.slice(3 * i, 3 * i + 3)], quaternion: [...poser.rotation.slice(4 * i, 4 * i + 4)] }],
+      id === body.id
+        ? []
+        : [
+            {
+              name: kit.parts[id].name,
+              position: [...poser.translation.slice(3 * i, 3 * i + 3)],
+              quaternion: [...poser.rotation.slice(4 * i, 4 * i + 4)],
+            },
+          ],
     );
   });
   await page.goto('about:blank');
   await page.addScriptTag({ content: await threeReader() });
-  const theirs = await page.evaluate(([glb, poses]) => (window as unknown as { posedByThree: (glb: string, poses: unknown) => Promise<number[][]> }).posedByThree(glb, poses), [
-    Buffer.from(bytes).toString('base64'),
-    bones,
-  ] as const);
+  const theirs = await page.evaluate(
+    ([glb, poses]) =>
+      (window as unknown as { posedByThree: (glb: string, poses: unknown) => Promise<number[][]> }).posedByThree(glb, poses),
+    [Buffer.from(bytes).toString('base64'), bones] as const,
+  );
   expect(theirs).toHaveLength(3);
   theirs.forEach((vertices, p) => {
     expect(vertices).toHaveLength(ours[p].length);

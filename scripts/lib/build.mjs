@@ -7,7 +7,17 @@ import { ROOT, WEB } from './paths.mjs';
 import { run, sleep } from './run.mjs';
 import { say } from './say.mjs';
 
-const SOURCES = ['core/src', 'core/package.json', 'rulebooks', 'web/src', 'web/next.config.ts', 'web/package.json', 'web/tsconfig.json', 'tsconfig.base.json', 'package-lock.json'];
+const SOURCES = [
+  'core/src',
+  'core/package.json',
+  'rulebooks',
+  'web/src',
+  'web/next.config.ts',
+  'web/package.json',
+  'web/tsconfig.json',
+  'tsconfig.base.json',
+  'package-lock.json',
+];
 
 function* filesOf(path) {
   if (!existsSync(path)) return;
@@ -36,6 +46,9 @@ export async function ensureBuild() {
   say('Building the application …');
   if (endLeftBuilds() > 0) await sleep(500);
   rmSync(mark, { force: true });
-  run(process.execPath, [join(ROOT, 'node_modules/next/dist/bin/next'), 'build', WEB], { what: 'next build', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } });
+  run(process.execPath, [join(ROOT, 'node_modules/next/dist/bin/next'), 'build', WEB], {
+    what: 'next build',
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+  });
   writeFileSync(mark, hash);
 }

@@ -13,7 +13,10 @@ const SOURCES = ['core/src', 'core/node', 'cli/src', 'web/src/server', 'rulebook
 function newest(path) {
   const stat = statSync(path);
   if (!stat.isDirectory()) return stat.mtimeMs;
-  return readdirSync(path).reduce((most, name) => (name === 'node_modules' ? most : Math.max(most, newest(join(path, name)))), stat.mtimeMs);
+  return readdirSync(path).reduce(
+    (most, name) => (name === 'node_modules' ? most : Math.max(most, newest(join(path, name)))),
+    stat.mtimeMs,
+  );
 }
 
 /** Whether a bundle is there and no source is newer. */
@@ -41,7 +44,10 @@ async function bundle(entry, outfile, format) {
     logLevel: 'warning',
     // It loads a file beside itself.
     external: ['draco3d'],
-    banner: format === 'esm' ? { js: "import { createRequire as itchkitRequire } from 'node:module'; const require = itchkitRequire(import.meta.url);" } : {},
+    banner:
+      format === 'esm'
+        ? { js: "import { createRequire as itchkitRequire } from 'node:module'; const require = itchkitRequire(import.meta.url);" }
+        : {},
   });
   renameSync(half, outfile);
 }

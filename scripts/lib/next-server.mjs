@@ -8,9 +8,19 @@ import { Plain } from './say.mjs';
 export async function startNext({ port, databaseUrl, dev = false, stdio = 'inherit' }) {
   await ensureReadWorker();
   const args = [dev ? 'dev' : 'start', WEB, '-H', '127.0.0.1', '-p', String(port)];
-  const env = { ...process.env, DATABASE_URL: databaseUrl, NEXT_TELEMETRY_DISABLED: '1', ITCHKIT_READ_WORKER: READ_WORKER, NODE_ENV: dev ? 'development' : 'production' };
+  const env = {
+    ...process.env,
+    DATABASE_URL: databaseUrl,
+    NEXT_TELEMETRY_DISABLED: '1',
+    ITCHKIT_READ_WORKER: READ_WORKER,
+    NODE_ENV: dev ? 'development' : 'production',
+  };
   // A process group of its own: Ctrl-C reaches the starter alone, which stops things in order.
-  const child = nodeProgram(join(ROOT, 'node_modules/next/dist/bin/next'), args, { env, stdio: dev ? stdio : ['ignore', 'ignore', stdio === 'inherit' ? 'inherit' : 'ignore'], detached: true });
+  const child = nodeProgram(join(ROOT, 'node_modules/next/dist/bin/next'), args, {
+    env,
+    stdio: dev ? stdio : ['ignore', 'ignore', stdio === 'inherit' ? 'inherit' : 'ignore'],
+    detached: true,
+  });
   let ended = false;
   child.once('exit', () => (ended = true));
   for (let i = 0; i < 600; i++) {

@@ -16,15 +16,22 @@ export function postgresPrograms() {
   const find = () => {
     const base = '/usr/lib/postgresql';
     const versions = existsSync(base) ? readdirSync(base).sort((a, b) => Number(b) - Number(a)) : [];
-    const debian = versions.map((version) => join(base, version, 'bin')).find((folder) => existsSync(join(folder, 'initdb')) && existsSync(join(folder, 'postgres')));
+    const debian = versions
+      .map((version) => join(base, version, 'bin'))
+      .find((folder) => existsSync(join(folder, 'initdb')) && existsSync(join(folder, 'postgres')));
     if (debian) return debian;
-    return (process.env.PATH ?? '').split(':').find((folder) => folder && existsSync(join(folder, 'initdb')) && existsSync(join(folder, 'postgres')));
+    return (process.env.PATH ?? '')
+      .split(':')
+      .find((folder) => folder && existsSync(join(folder, 'initdb')) && existsSync(join(folder, 'postgres')));
   };
   const found = find();
   if (found) return found;
   installPackages(['postgresql'], 'the PostgreSQL server');
   const installed = find();
-  if (!installed) throw new Plain('PostgreSQL was installed, but its programs initdb and postgres are not where Debian puts them. Set DATABASE_URL to a server of yours.');
+  if (!installed)
+    throw new Plain(
+      'PostgreSQL was installed, but its programs initdb and postgres are not where Debian puts them. Set DATABASE_URL to a server of yours.',
+    );
   return installed;
 }
 
@@ -35,7 +42,10 @@ function serverUser() {
     .split('\n')
     .map((line) => line.split(':'));
   const user = users.find(([name]) => name === 'postgres') ?? users.find(([name]) => name === 'nobody');
-  if (!user) throw new Plain('PostgreSQL does not run as root, and there is no other user here to run it as. Start this command as another user, or set DATABASE_URL.');
+  if (!user)
+    throw new Plain(
+      'PostgreSQL does not run as root, and there is no other user here to run it as. Start this command as another user, or set DATABASE_URL.',
+    );
   return { uid: Number(user[2]), gid: Number(user[3]) };
 }
 
@@ -87,11 +97,15 @@ function initialise(programs, folder, user) {
   const passwordFile = `${folder}.password`;
   writeFileSync(passwordFile, password, { mode: 0o600 });
   if (user.uid !== undefined) chownSync(passwordFile, user.uid, user.gid);
-  const result = spawnSync(join(programs, 'initdb'), ['-D', folder, '-U', 'itchkit', '--auth=scram-sha-256', `--pwfile=${passwordFile}`, '--encoding=UTF8', '--locale=C', '--no-sync'], {
-    ...user,
-    cwd: '/',
-    encoding: 'utf8',
-  });
+  const result = spawnSync(
+    join(programs, 'initdb'),
+    ['-D', folder, '-U', 'itchkit', '--auth=scram-sha-256', `--pwfile=${passwordFile}`, '--encoding=UTF8', '--locale=C', '--no-sync'],
+    {
+      ...user,
+      cwd: '/',
+      encoding: 'utf8',
+    },
+  );
   if (result.status !== 0) throw new Plain(`The database could not be made:\n${(result.stderr || result.error?.message || '').trim()}`);
   writeFileSync(join(folder, READY), '');
 }
@@ -116,7 +130,9 @@ async function runningServer(folder) {
       if (await answers(port)) return { pid, port };
       await sleep(200);
     }
-    throw new Plain(`A database server of this project (process ${pid}) runs, but does not answer. End it with “kill ${pid}” and start again.`);
+    throw new Plain(
+      `A database server of this project (process ${pid}) runs, but does not answer. End it with “kill ${pid}” and start again.`,
+    );
   }
   rmSync(lock, { force: true });
   return null;
@@ -136,7 +152,13 @@ async function startCluster(folder, { fast = false } = {}) {
   let server = await runningServer(folder);
   if (!server) {
     const port = await freePort();
-    const options = { port, listen_addresses: '127.0.0.1', unix_socket_directories: '', max_connections: 60, ...(fast ? { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' } : {}) };
+    const options = {
+      port,
+      listen_addresses: '127.0.0.1',
+      unix_socket_directories: '',
+      max_connections: 60,
+      ...(fast ? { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' } : {}),
+    };
     const log = openSync(`${folder}.log`, 'a');
     const args = ['-D', folder, ...Object.entries(options).flatMap(([name, value]) => ['-c', `${name}=${value}`])];
     const child = spawn(join(programs, 'postgres'), args, { ...user, cwd: '/', detached: true, stdio: ['ignore', log, log] });
@@ -145,7 +167,9 @@ async function startCluster(folder, { fast = false } = {}) {
     child.unref();
     for (let i = 0; i < 150 && !ended && !(await answers(port)); i++) await sleep(100);
     if (ended || !(await answers(port)))
-      throw new Plain(`The database server did not start. Its log is ${folder}.log; the last lines:\n${readFileSync(`${folder}.log`, 'utf8').trim().split('\n').slice(-5).join('\n')}`);
+      throw new Plain(
+        `The database server did not start. Its log is ${folder}.log; the last lines:\n${readFileSync(`${folder}.log`, 'utf8').trim().split('\n').slice(-5).join('\n')}`,
+      );
     server = { pid: child.pid, port };
   }
   const { pid, port } = server;

@@ -6,7 +6,8 @@ import { Plain } from './say.mjs';
 export function run(command, args, { cwd = ROOT, env = process.env, what = `${command} ${args.join(' ')}`, quiet = false } = {}) {
   const result = spawnSync(command, args, { cwd, env, stdio: quiet ? 'pipe' : 'inherit', encoding: 'utf8' });
   if (result.error) throw new Plain(`“${what}” could not be started: ${result.error.message}.`);
-  if (result.status !== 0) throw new Plain(`“${what}” failed${quiet ? `:\n${(result.stderr || result.stdout).trim()}` : `; what it said stands above`}.`);
+  if (result.status !== 0)
+    throw new Plain(`“${what}” failed${quiet ? `:\n${(result.stderr || result.stdout).trim()}` : `; what it said stands above`}.`);
   return result.stdout;
 }
 

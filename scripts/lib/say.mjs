@@ -12,7 +12,9 @@ export async function main(run) {
   } catch (error) {
     if (error instanceof Plain) process.stderr.write(`\n${error.message}\n`);
     else
-      process.stderr.write(`\nSomething went wrong that this command does not know: ${error?.message ?? error}\n${process.env.DEBUG ? error?.stack : 'Run it again with DEBUG=1 for the details.'}\n`);
+      process.stderr.write(
+        `\nSomething went wrong that this command does not know: ${error?.message ?? error}\n${process.env.DEBUG ? error?.stack : 'Run it again with DEBUG=1 for the details.'}\n`,
+      );
     process.exit(1);
   }
 }

@@ -28,12 +28,23 @@ async function call(path: string, init?: RequestInit): Promise<Response> {
     throw new OfflineError();
   }
   if (response.ok) return response;
-  const body = (await response.json().catch(() => ({}))) as { code?: string; detail?: string; revision?: number; document?: Kit; missing?: string[]; where?: string | null };
+  const body = (await response.json().catch(() => ({}))) as {
+    code?: string;
+    detail?: string;
+    revision?: number;
+    document?: Kit;
+    missing?: string[];
+    where?: string | null;
+  };
   throw new ApiError(response.status, body.code ?? 'server', body.detail ?? `The server answered ${response.status}. Try again.`, body);
 }
 
 async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
-  const response = await call(path, { method, headers: body === undefined ? undefined : { 'content-type': 'application/json' }, body: body === undefined ? undefined : JSON.stringify(body) });
+  const response = await call(path, {
+    method,
+    headers: body === undefined ? undefined : { 'content-type': 'application/json' },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  });
   return (await response.json()) as T;
 }
 
@@ -72,12 +83,15 @@ export interface RevisionRow {
 export const api = {
   listKits: () => send<ShelfKit[]>('GET', '/api/kits'),
   loadKit: (id: string) => send<{ id: string; revision: number; document: Kit }>('GET', `/api/kits/${id}`),
-  saveKit: (id: string, base: number, patches: Patch[], cause: string) => send<{ revision: number }>('PATCH', `/api/kits/${id}`, { base, patches, cause }),
+  saveKit: (id: string, base: number, patches: Patch[], cause: string) =>
+    send<{ revision: number }>('PATCH', `/api/kits/${id}`, { base, patches, cause }),
   deleteKit: (id: string) => send('DELETE', `/api/kits/${id}`),
   restoreKit: (id: string) => send('POST', `/api/kits/${id}/restore`),
   duplicateKit: (id: string) => send<{ id: string }>('POST', `/api/kits/${id}/duplicate`),
-  setSummary: (id: string, revision: number, counts: GradeCounts, owed: Record<string, OwedByStage>) => send('PUT', `/api/kits/${id}/summary`, { revision, counts, owed }),
-  setThumbnail: (id: string, revision: number, png: Blob) => call(`/api/kits/${id}/thumbnail?revision=${revision}`, { method: 'PUT', body: png }),
+  setSummary: (id: string, revision: number, counts: GradeCounts, owed: Record<string, OwedByStage>) =>
+    send('PUT', `/api/kits/${id}/summary`, { revision, counts, owed }),
+  setThumbnail: (id: string, revision: number, png: Blob) =>
+    call(`/api/kits/${id}/thumbnail?revision=${revision}`, { method: 'PUT', body: png }),
   listPackages: (id: string) => send<BuiltRow[]>('GET', `/api/kits/${id}/packages`),
   listRevisions: (id: string) => send<RevisionRow[]>('GET', `/api/kits/${id}/revisions`),
   loadRevision: (id: string, number: number) => send<RevisionRow & { document: Kit }>('GET', `/api/kits/${id}/revisions/${number}`),
@@ -89,10 +103,15 @@ export const api = {
   buildPackage: (id: string) => send<BuiltRow>('POST', `/api/kits/${id}/packages`),
   async loadBlobs(shas: string[]): Promise<[string, Uint8Array][]> {
     if (shas.length === 0) return [];
-    const response = await call('/api/blobs', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ shas }) });
+    const response = await call('/api/blobs', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ shas }),
+    });
     return unpackFrames(new Uint8Array(await response.arrayBuffer()));
   },
-  storeBlobs: (entries: [string, Uint8Array][]) => call('/api/blobs', { method: 'PUT', body: packFrames(entries) as Uint8Array<ArrayBuffer> }),
+  storeBlobs: (entries: [string, Uint8Array][]) =>
+    call('/api/blobs', { method: 'PUT', body: packFrames(entries) as Uint8Array<ArrayBuffer> }),
 };
 
 /** Sends a file with progress (0 to 1), cancellable. Gives the id of the kit made from it. */

@@ -13,5 +13,6 @@ test('what is packed comes out again, empty blobs too', () => {
 
 test('a message cut short anywhere is an error, never half a blob', () => {
   const message = packFrames(entries);
-  for (const length of [0, 3, 40, message.length - 1000, message.length - 1]) expect(() => unpackFrames(message.subarray(0, length))).toThrow();
+  for (const length of [0, 3, 40, message.length - 1000, message.length - 1])
+    expect(() => unpackFrames(message.subarray(0, length))).toThrow();
 });

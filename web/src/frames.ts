@@ -22,7 +22,8 @@ export function unpackFrames(message: Uint8Array): [string, Uint8Array][] {
   const head = JSON.parse(new TextDecoder().decode(message.subarray(4, 4 + length))) as [string, number][];
   let at = 4 + length;
   return head.map(([sha, size]) => {
-    if (typeof sha !== 'string' || !Number.isInteger(size) || size < 0 || at + size > message.length) throw new RangeError('The message is cut short');
+    if (typeof sha !== 'string' || !Number.isInteger(size) || size < 0 || at + size > message.length)
+      throw new RangeError('The message is cut short');
     const bytes = message.slice(at, at + size);
     at += size;
     return [sha, bytes];

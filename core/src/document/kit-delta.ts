@@ -25,7 +25,8 @@ export function deltaOf(before: Kit | null, after: Kit): KitDelta {
     };
   }
   const isOther = (key: string) => !(TABLES as readonly string[]).includes(key);
-  for (const [key, value] of Object.entries(after)) if (isOther(key) && before?.[key as keyof Kit] !== value) (delta.others as Row)[key] = value;
+  for (const [key, value] of Object.entries(after))
+    if (isOther(key) && before?.[key as keyof Kit] !== value) (delta.others as Row)[key] = value;
   delta.dropped = Object.keys(before ?? {}).filter((key) => isOther(key) && !(key in after));
   return delta;
 }

@@ -6,7 +6,19 @@ export function newId(): Id {
 }
 
 export function emptyKit(name: string): Kit {
-  return { format: KIT_FORMAT, name, targets: [], source: null, parts: {}, meshes: {}, materials: {}, images: {}, skins: {}, clips: {}, bindings: {} };
+  return {
+    format: KIT_FORMAT,
+    name,
+    targets: [],
+    source: null,
+    parts: {},
+    meshes: {},
+    materials: {},
+    images: {},
+    skins: {},
+    clips: {},
+    bindings: {},
+  };
 }
 
 export function newPart(fields: Partial<Part> & { name: string }): Part {

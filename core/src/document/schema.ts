@@ -2,7 +2,22 @@ import Joi from 'joi';
 import { KitError } from './errors';
 import { idSchema, quatSchema, vec3Schema } from './operation';
 import { slotsOf } from './slots-of';
-import { CALLOUT_POINTS, COUPLING_KINDS, CUE_KINDS, EASINGS, FLAG_COLOURS, KEY_PROPERTIES, KIT_FORMAT, LOOP_MODES, OUTSIDES, ROLES, SIGNED_AXES, TURN_ORDERS, type Id, type Kit } from './types';
+import {
+  CALLOUT_POINTS,
+  COUPLING_KINDS,
+  CUE_KINDS,
+  EASINGS,
+  FLAG_COLOURS,
+  KEY_PROPERTIES,
+  KIT_FORMAT,
+  LOOP_MODES,
+  OUTSIDES,
+  ROLES,
+  SIGNED_AXES,
+  TURN_ORDERS,
+  type Id,
+  type Kit,
+} from './types';
 
 /** Characters of a formula. */
 export const MOST_FORMULA = 400;
@@ -14,7 +29,13 @@ const unit = Joi.number().min(0).max(1);
 const id = idSchema;
 const maybeId = idSchema.allow(null);
 
-const rows = (most: number) => Joi.object({ blob: sha.required(), type: Joi.valid('f32', 'u8', 'u16', 'u32').required(), size: count.min(1).max(most).required(), count: count.required() });
+const rows = (most: number) =>
+  Joi.object({
+    blob: sha.required(),
+    type: Joi.valid('f32', 'u8', 'u16', 'u32').required(),
+    size: count.min(1).max(most).required(),
+    count: count.required(),
+  });
 /** Up to a matrix a row. */
 const accessor = rows(16);
 /** A row of a dense track may hold a weight for each of as many morph targets as a mesh has. */
@@ -68,7 +89,9 @@ const mesh = Joi.object({
   id: id.required(),
   name: name.required(),
   primitives: primitives.required(),
-  levels: Joi.array().items(Joi.object({ name: name.required(), errorMm: Joi.number().min(0).required(), primitives: primitives.required() })),
+  levels: Joi.array().items(
+    Joi.object({ name: name.required(), errorMm: Joi.number().min(0).required(), primitives: primitives.required() }),
+  ),
   strokes: Joi.array().items(
     Joi.object({
       mode: Joi.valid('points', 'lines').required(),
@@ -110,7 +133,12 @@ const image = Joi.object({
   width: count.required(),
   height: count.required(),
 });
-const skin = Joi.object({ id: id.required(), name: name.required(), joints: Joi.array().items(id).required(), inverseBindMatrices: accessor.required() });
+const skin = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  joints: Joi.array().items(id).required(),
+  inverseBindMatrices: accessor.required(),
+});
 
 export const keySchema = Joi.object({
   time: Joi.number().min(0).required(),
@@ -120,7 +148,11 @@ export const keySchema = Joi.object({
   slopeOut: Joi.number(),
 });
 /** Of a property with its axis: three for what has axes, any morph target. */
-const axisOf = Joi.when('property', { is: 'weight', then: Joi.number().integer().min(0).max(65535), otherwise: Joi.valid(0, 1, 2) }).required();
+const axisOf = Joi.when('property', {
+  is: 'weight',
+  then: Joi.number().integer().min(0).max(65535),
+  otherwise: Joi.valid(0, 1, 2),
+}).required();
 const formula = Joi.object({
   kind: Joi.valid('formula').required(),
   id: id.required(),
@@ -155,7 +187,11 @@ const track = Joi.alternatives().conditional('.kind', {
     values: trackValues.required(),
   }),
 });
-export const overlaySchema = Joi.object({ place: Joi.valid('under', 'over').required(), mode: Joi.valid('add', 'replace').required(), parts: Joi.array().items(id).allow(null).required() });
+export const overlaySchema = Joi.object({
+  place: Joi.valid('under', 'over').required(),
+  mode: Joi.valid('add', 'replace').required(),
+  parts: Joi.array().items(id).allow(null).required(),
+});
 export const cueSchema = Joi.object({
   id: id.required(),
   time: Joi.number().min(0).required(),
@@ -163,7 +199,12 @@ export const cueSchema = Joi.object({
   name: Joi.string().min(1).max(200).required(),
   part: id.allow(null).required(),
 });
-export const flagSchema = Joi.object({ id: id.required(), time: Joi.number().min(0).required(), name: Joi.string().min(1).max(80).required(), colour: Joi.valid(...FLAG_COLOURS).required() });
+export const flagSchema = Joi.object({
+  id: id.required(),
+  time: Joi.number().min(0).required(),
+  name: Joi.string().min(1).max(80).required(),
+  colour: Joi.valid(...FLAG_COLOURS).required(),
+});
 export const constantsSchema = Joi.object()
   .pattern(
     Joi.string()
@@ -187,7 +228,12 @@ const clip = Joi.object({
   constants: constantsSchema,
 });
 
-export const bindingRowSchema = Joi.object({ value: Joi.number().required(), offset: vec3Schema.required(), turn: vec3Schema.required(), size: vec3Schema.required() });
+export const bindingRowSchema = Joi.object({
+  value: Joi.number().required(),
+  offset: vec3Schema.required(),
+  turn: vec3Schema.required(),
+  size: vec3Schema.required(),
+});
 const binding = Joi.object({
   id: id.required(),
   variable: Joi.string().allow('').max(120).required(),
@@ -220,7 +266,14 @@ const source = Joi.object({
   space: spaceSchema.required(),
   settled: Joi.boolean().required(),
   notes: Joi.array()
-    .items(Joi.object({ grade: Joi.valid('note', 'warn').required(), code: Joi.string().required(), message: Joi.string().required(), part: Joi.string().allow('', null).required() }))
+    .items(
+      Joi.object({
+        grade: Joi.valid('note', 'warn').required(),
+        code: Joi.string().required(),
+        message: Joi.string().required(),
+        part: Joi.string().allow('', null).required(),
+      }),
+    )
     .required(),
   counts: Joi.object().pattern(Joi.string(), count).required(),
 }).allow(null);
@@ -234,7 +287,12 @@ export const calloutSchema = Joi.object({
     .required(),
 });
 
-const body = Joi.object({ id: id.required(), name: name.required(), parts: Joi.array().items(id).min(1).required(), anchored: Joi.boolean().required() });
+const body = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  parts: Joi.array().items(id).min(1).required(),
+  anchored: Joi.boolean().required(),
+});
 export const couplingSchema = Joi.object({
   id: id.required(),
   name: name.required(),
@@ -264,7 +322,13 @@ const kitSchema = Joi.object({
   clips: table(clip),
   bindings: table(binding),
   parked: Joi.array().items(parked),
-  asides: Joi.array().items(Joi.object({ rulebook: Joi.string().max(64).required(), finding: Joi.string().max(400).required(), reason: Joi.string().min(1).max(1000).required() })),
+  asides: Joi.array().items(
+    Joi.object({
+      rulebook: Joi.string().max(64).required(),
+      finding: Joi.string().max(400).required(),
+      reason: Joi.string().min(1).max(1000).required(),
+    }),
+  ),
   callouts: Joi.array().items(calloutSchema),
   bodies: Joi.array().items(body),
   couplings: Joi.array().items(couplingSchema),
@@ -273,7 +337,11 @@ const kitSchema = Joi.object({
 
 export class KitFormatError extends KitError {
   constructor(format: unknown) {
-    super('kit-format', `This kit says it is “${String(format)}”; this version reads “${KIT_FORMAT}”. Open it with the version that wrote it.`, 'format');
+    super(
+      'kit-format',
+      `This kit says it is “${String(format)}”; this version reads “${KIT_FORMAT}”. Open it with the version that wrote it.`,
+      'format',
+    );
   }
 }
 
@@ -320,9 +388,11 @@ function checkReferences(kit: Kit): void {
   for (const one of Object.values(kit.meshes)) {
     for (const primitive of one.primitives) {
       need(kit.materials, primitive.material, `meshes.${one.id}.material`);
-      if ((primitive.targets?.length ?? 0) !== (one.targets?.length ?? 0)) throw new KitSchemaError('a mesh whose parts have different morph targets', `meshes.${one.id}.targets`);
+      if ((primitive.targets?.length ?? 0) !== (one.targets?.length ?? 0))
+        throw new KitSchemaError('a mesh whose parts have different morph targets', `meshes.${one.id}.targets`);
     }
-    for (const primitive of (one.levels ?? []).flatMap((level) => level.primitives)) need(kit.materials, primitive.material, `meshes.${one.id}.levels`);
+    for (const primitive of (one.levels ?? []).flatMap((level) => level.primitives))
+      need(kit.materials, primitive.material, `meshes.${one.id}.levels`);
     for (const stroke of one.strokes ?? []) need(kit.materials, stroke.material, `meshes.${one.id}.material`);
   }
   for (const one of Object.values(kit.skins)) for (const joint of one.joints) need(kit.parts, joint, `skins.${one.id}.joints`);

@@ -55,13 +55,17 @@ export function subtreeOf(kit: Kit, id: Id): Set<Id> {
 /** Names from the root down, joined by slashes. */
 export function pathOf(kit: Kit, id: Id): string {
   const names: string[] = [];
-  for (let part: Part | undefined = partOf(kit, id); part; part = part.parent === null ? undefined : kit.parts[part.parent]) names.unshift(part.name);
+  for (let part: Part | undefined = partOf(kit, id); part; part = part.parent === null ? undefined : kit.parts[part.parent])
+    names.unshift(part.name);
   return names.join('/');
 }
 
 /** Parts that a skin follows, and those that are joints by their role. */
 export function jointsOf(kit: Kit): Set<Id> {
-  return new Set([...Object.values(kit.skins).flatMap((skin) => skin.joints), ...Object.values(kit.parts).flatMap((part) => (part.role === 'joint' ? [part.id] : []))]);
+  return new Set([
+    ...Object.values(kit.skins).flatMap((skin) => skin.joints),
+    ...Object.values(kit.parts).flatMap((part) => (part.role === 'joint' ? [part.id] : [])),
+  ]);
 }
 
 export function nextOrder(kit: Kit, parent: Id | null): number {
@@ -81,7 +85,8 @@ export function dropWhatIsOn(kit: Kit, gone: ReadonlySet<Id>): void {
     if (kept.length > 0) kit.callouts = kept;
     else delete kit.callouts;
   }
-  for (const body of kit.bodies ?? []) if (body.parts.some((part) => gone.has(part))) body.parts = body.parts.filter((part) => !gone.has(part));
+  for (const body of kit.bodies ?? [])
+    if (body.parts.some((part) => gone.has(part))) body.parts = body.parts.filter((part) => !gone.has(part));
   dropEmptyBodies(kit);
   forgetInClips(kit, gone);
 }
@@ -89,8 +94,10 @@ export function dropWhatIsOn(kit: Kit, gone: ReadonlySet<Id>): void {
 /** Cues and overlays say nothing more of parts that go. Writes to the draft. */
 export function forgetInClips(kit: Kit, gone: ReadonlySet<Id>): void {
   for (const clip of Object.values(kit.clips)) {
-    if (clip.cues?.some(({ part }) => part !== null && gone.has(part))) clip.cues = clip.cues.map((cue) => (cue.part !== null && gone.has(cue.part) ? { ...cue, part: null } : cue));
-    if (clip.overlay?.parts?.some((part) => gone.has(part))) clip.overlay = { ...clip.overlay, parts: clip.overlay.parts.filter((part) => !gone.has(part)) };
+    if (clip.cues?.some(({ part }) => part !== null && gone.has(part)))
+      clip.cues = clip.cues.map((cue) => (cue.part !== null && gone.has(cue.part) ? { ...cue, part: null } : cue));
+    if (clip.overlay?.parts?.some((part) => gone.has(part)))
+      clip.overlay = { ...clip.overlay, parts: clip.overlay.parts.filter((part) => !gone.has(part)) };
   }
 }
 
@@ -112,7 +119,8 @@ export function dropEmptyBodies(kit: Kit): void {
   if (!kit.bodies) return;
   if (kit.bodies.some(({ parts }) => parts.length === 0)) kit.bodies = kit.bodies.filter(({ parts }) => parts.length > 0);
   const ids = new Set(kit.bodies.map(({ id }) => id));
-  if (kit.couplings?.some(({ from, to }) => !ids.has(from) || !ids.has(to))) kit.couplings = kit.couplings.filter(({ from, to }) => ids.has(from) && ids.has(to));
+  if (kit.couplings?.some(({ from, to }) => !ids.has(from) || !ids.has(to)))
+    kit.couplings = kit.couplings.filter(({ from, to }) => ids.has(from) && ids.has(to));
   if (kit.bodies.length === 0) delete kit.bodies;
   if (kit.couplings?.length === 0) delete kit.couplings;
 }

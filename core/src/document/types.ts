@@ -157,7 +157,13 @@ export type EasingFamily = (typeof EASING_FAMILIES)[number];
 export type EasingWay = (typeof EASING_WAYS)[number];
 /** How a key moves on to the next one. `bounce` is `bounce-out` by its older name. */
 export type Easing = 'hold' | 'straight' | 'curve' | 'bounce' | `${EasingFamily}-${EasingWay}`;
-export const EASINGS: readonly Easing[] = ['hold', 'straight', 'curve', 'bounce', ...EASING_FAMILIES.flatMap((family) => EASING_WAYS.map((way): Easing => `${family}-${way}`))];
+export const EASINGS: readonly Easing[] = [
+  'hold',
+  'straight',
+  'curve',
+  'bounce',
+  ...EASING_FAMILIES.flatMap((family) => EASING_WAYS.map((way): Easing => `${family}-${way}`)),
+];
 
 export interface Key {
   /** Seconds from the clip's start. */
@@ -377,7 +383,18 @@ export interface Source {
   settled: boolean;
   notes: ReadingNote[];
   /** Counts as read, before any change; joints and morph targets are not in kits of older versions. */
-  counts: { parts: number; meshes: number; triangles: number; vertices: number; materials: number; images: number; skins: number; clips: number; joints?: number; morphTargets?: number };
+  counts: {
+    parts: number;
+    meshes: number;
+    triangles: number;
+    vertices: number;
+    materials: number;
+    images: number;
+    skins: number;
+    clips: number;
+    joints?: number;
+    morphTargets?: number;
+  };
 }
 
 export interface Kit {

@@ -15,5 +15,9 @@ export function circleThrough(a: Vec3, b: Vec3, c: Vec3): { centre: Vec3; normal
   const two = cross(v, n).map((value) => value * dot(u, u));
   const off = one.map((value, axis) => (value + two[axis]) / (2 * square)) as Vec3;
   const length = Math.sqrt(square);
-  return { centre: a.map((value, axis) => value + off[axis]) as Vec3, normal: n.map((value) => value / length) as Vec3, radius: Math.hypot(...off) };
+  return {
+    centre: a.map((value, axis) => value + off[axis]) as Vec3,
+    normal: n.map((value) => value / length) as Vec3,
+    radius: Math.hypot(...off),
+  };
 }

@@ -23,15 +23,29 @@ function moving(): { kit: Kit; blobs: MemoryBlobs } {
   const spin = [0, 0, 0, 1, ...quatFromTurn([30, -60, 10], 'xyz')];
   const times = putArray(made.blobs, Float32Array.from([0, 2]), 1);
   kit = produce(kit, (draft) => {
-    draft.clips.clip.tracks.push({ kind: 'samples', id: 's', part: 'b', property: 'rotation', interpolation: 'straight', times, values: putArray(made.blobs, Float32Array.from(spin), 4) });
+    draft.clips.clip.tracks.push({
+      kind: 'samples',
+      id: 's',
+      part: 'b',
+      property: 'rotation',
+      interpolation: 'straight',
+      times,
+      values: putArray(made.blobs, Float32Array.from(spin), 4),
+    });
   });
   return { kit, blobs: made.blobs };
 }
 
-const conformed = (kit: Kit, from: Space, to: Space, blobs: MemoryBlobs) => produce(kit, (draft) => conformKit(draft as Kit, changeOfSpace(from, to), blobs));
+const conformed = (kit: Kit, from: Space, to: Space, blobs: MemoryBlobs) =>
+  produce(kit, (draft) => conformKit(draft as Kit, changeOfSpace(from, to), blobs));
 
 const space = fc
-  .record({ metresPerUnit: fc.constantFrom(1, 0.01, 0.001, 0.0254, 3), up: fc.constantFrom(...SIGNED_AXES), forward: fc.constantFrom(...SIGNED_AXES), handedness: fc.constantFrom('right', 'left') })
+  .record({
+    metresPerUnit: fc.constantFrom(1, 0.01, 0.001, 0.0254, 3),
+    up: fc.constantFrom(...SIGNED_AXES),
+    forward: fc.constantFrom(...SIGNED_AXES),
+    handedness: fc.constantFrom('right', 'left'),
+  })
   .filter(({ up, forward }) => up[1] !== forward[1]) as fc.Arbitrary<Space>;
 
 test('posed in any other space, every vertex is where s·C puts it, at rest and at all times', () => {
@@ -44,7 +58,8 @@ test('posed in any other space, every vertex is where s·C puts it, at rest and 
         const before = time === null ? worldVertices(kit, blobs) : worldVertices(kit, blobs, 'clip', time);
         const after = time === null ? worldVertices(there, blobs) : worldVertices(there, blobs, 'clip', time);
         const expected: number[] = [];
-        for (let i = 0; i < before.length; i += 3) expected.push(...applyMat3(change.basis, before.slice(i, i + 3)).map((value) => value * change.scale));
+        for (let i = 0; i < before.length; i += 3)
+          expected.push(...applyMat3(change.basis, before.slice(i, i + 3)).map((value) => value * change.scale));
         expect(greatestDifference(after, expected)).toBeLessThanOrEqual(1e-5 * extentOf(expected));
       }
       for (const part of Object.values(there.parts)) part.scale.forEach((value) => expect(value).toBe(1));
@@ -81,7 +96,8 @@ test('a skin deforms alike in the other space', () => {
   const there = conformed(turned, CANONICAL, to, blobs);
   const before = worldVertices(turned, blobs, 'clip', 1.3);
   const expected: number[] = [];
-  for (let i = 0; i < before.length; i += 3) expected.push(...applyMat3(change.basis, before.slice(i, i + 3) as Vec3).map((value) => value * change.scale));
+  for (let i = 0; i < before.length; i += 3)
+    expected.push(...applyMat3(change.basis, before.slice(i, i + 3) as Vec3).map((value) => value * change.scale));
   expect(greatestDifference(worldVertices(there, blobs, 'clip', 1.3), expected)).toBeLessThanOrEqual(1e-5 * extentOf(expected));
 });
 

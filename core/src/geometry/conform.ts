@@ -1,4 +1,15 @@
-import { moveWhatIsOn, scaleTrack, putArray, readArray, type Blobs, type Kit, type SampleTrack, type Track, type TurnOrder, type Vec3 } from '../document';
+import {
+  moveWhatIsOn,
+  scaleTrack,
+  putArray,
+  readArray,
+  type Blobs,
+  type Kit,
+  type SampleTrack,
+  type Track,
+  type TurnOrder,
+  type Vec3,
+} from '../document';
 import { applyMat3, determinantMat3, type Mat3 } from './linear';
 import { axisMap, conformQuat, isIdentityChange, type Change } from './space';
 import { transformMesh } from './transform-mesh';
@@ -54,7 +65,12 @@ export function conformKit(kit: Kit, change: Change, blobs: Blobs): void {
   const parked = kit.parked ?? [];
   for (const one of parked) if (one.kind === 'track') one.track = track(one.track);
   for (const binding of [...Object.values(kit.bindings), ...parked.flatMap((one) => (one.kind === 'binding' ? [one.binding] : []))]) {
-    binding.rows = binding.rows.map((row) => ({ value: row.value, offset: place(row.offset), turn: turn(row.turn), size: permute(row.size) }));
+    binding.rows = binding.rows.map((row) => ({
+      value: row.value,
+      offset: place(row.offset),
+      turn: turn(row.turn),
+      size: permute(row.size),
+    }));
   }
 }
 
@@ -62,7 +78,8 @@ export function conformKit(kit: Kit, change: Change, blobs: Blobs): void {
 function conformMatrix(m: ArrayLike<number>, basis: Mat3, scale: number): number[] {
   const { to, sign } = axisMap(basis);
   const out = new Array<number>(16).fill(0);
-  for (let column = 0; column < 3; column++) for (let row = 0; row < 3; row++) out[4 * to[column] + to[row]] = sign[column] * sign[row] * m[4 * column + row];
+  for (let column = 0; column < 3; column++)
+    for (let row = 0; row < 3; row++) out[4 * to[column] + to[row]] = sign[column] * sign[row] * m[4 * column + row];
   for (let row = 0; row < 3; row++) out[12 + to[row]] = scale * sign[row] * m[12 + row];
   out[15] = 1;
   return out;

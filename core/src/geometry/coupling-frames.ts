@@ -24,7 +24,11 @@ export function movedFrame(matrix: Mat4, { at, axis }: CouplingFrame): CouplingF
 }
 
 /** W = A · F_A: from the axes of the holding body into the world. */
-export function couplingInWorld(kit: Kit, coupling: Pick<Coupling, 'from' | 'at' | 'axis'>, worlds: Worlds = restWorlds(kit)): CouplingFrame {
+export function couplingInWorld(
+  kit: Kit,
+  coupling: Pick<Coupling, 'from' | 'at' | 'axis'>,
+  worlds: Worlds = restWorlds(kit),
+): CouplingFrame {
   return frameFromBody(kit, coupling.from, coupling, worlds);
 }
 
@@ -50,7 +54,11 @@ export function keepCouplings(kit: Kit, change: () => void): void {
   dropEmptyBodies(kit);
   const worlds = restWorlds(kit);
   for (const coupling of kit.couplings ?? [])
-    if (leads.get(coupling.from) !== leadOf(kit, coupling.from)) Object.assign(coupling, tidied(frameInBody(kit, coupling.from, frames.get(coupling.id)!, worlds)));
+    if (leads.get(coupling.from) !== leadOf(kit, coupling.from))
+      Object.assign(coupling, tidied(frameInBody(kit, coupling.from, frames.get(coupling.id)!, worlds)));
 }
 
-const tidied = ({ at, axis }: CouplingFrame): CouplingFrame => ({ at: at.map((value) => Number(value.toFixed(9)) + 0) as Vec3, axis: axis.map((value) => Number(value.toFixed(9)) + 0) as Vec3 });
+const tidied = ({ at, axis }: CouplingFrame): CouplingFrame => ({
+  at: at.map((value) => Number(value.toFixed(9)) + 0) as Vec3,
+  axis: axis.map((value) => Number(value.toFixed(9)) + 0) as Vec3,
+});

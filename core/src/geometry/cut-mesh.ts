@@ -84,7 +84,8 @@ function extendAttributes(all: Record<string, Accessor>, cuts: Cut[], blobs: Blo
     const old = accessor.count * accessor.size;
     cuts.forEach(({ low, high, share }, n) => {
       const at = old + n * accessor.size;
-      for (let k = 0; k < accessor.size; k++) rows[at + k] = rows[low * accessor.size + k] * (1 - share) + rows[high * accessor.size + k] * share;
+      for (let k = 0; k < accessor.size; k++)
+        rows[at + k] = rows[low * accessor.size + k] * (1 - share) + rows[high * accessor.size + k] * share;
       if (semantic === 'NORMAL' || semantic === 'TANGENT') {
         const length = Math.hypot(rows[at], rows[at + 1], rows[at + 2]);
         if (length > 0) for (let k = 0; k < 3; k++) rows[at + k] /= length;
@@ -114,7 +115,9 @@ function blendedWeights(all: Record<string, Accessor>, cuts: Cut[], blobs: Blobs
       [low, 1 - share],
       [high, share],
     ])
-      for (let s = 0; s < sets; s++) for (let k = 4 * vertex; k < 4 * vertex + 4; k++) if (weights[s][k] > 0) sum.set(joints[s][k], (sum.get(joints[s][k]) ?? 0) + factor * weights[s][k]);
+      for (let s = 0; s < sets; s++)
+        for (let k = 4 * vertex; k < 4 * vertex + 4; k++)
+          if (weights[s][k] > 0) sum.set(joints[s][k], (sum.get(joints[s][k]) ?? 0) + factor * weights[s][k]);
     const best = [...sum].sort((a, b) => b[1] - a[1]).slice(0, 4 * sets);
     const total = best.reduce((all, [, weight]) => all + weight, 0) || 1;
     best.forEach(([joint, weight], i) => {

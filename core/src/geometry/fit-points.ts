@@ -32,7 +32,22 @@ export function fitPoints(from: ArrayLike<number>, to: ArrayLike<number>, tolera
     const p = applyMat3(linear, [from[i], from[i + 1], from[i + 2]]);
     if (Math.hypot(p[0] + move[0] - to[i], p[1] + move[1] - to[i + 1], p[2] + move[2] - to[i + 2]) > limit) return null;
   }
-  return Float64Array.from([linear[0], linear[1], linear[2], 0, linear[3], linear[4], linear[5], 0, linear[6], linear[7], linear[8], 0, ...move, 1]);
+  return Float64Array.from([
+    linear[0],
+    linear[1],
+    linear[2],
+    0,
+    linear[3],
+    linear[4],
+    linear[5],
+    0,
+    linear[6],
+    linear[7],
+    linear[8],
+    0,
+    ...move,
+    1,
+  ]);
 }
 
 function centreOf(points: ArrayLike<number>): Vec3 {

@@ -29,7 +29,12 @@ interface Kept {
 
 /** The ratified material extensions (and the archived specular-glossiness one), whose values a kit keeps. */
 const KEPT: Record<string, Kept> = {
-  KHR_materials_anisotropy: { kind: KHRMaterialsAnisotropy, create: 'Anisotropy', factors: ['AnisotropyStrength', 'AnisotropyRotation'], textures: ['AnisotropyTexture'] },
+  KHR_materials_anisotropy: {
+    kind: KHRMaterialsAnisotropy,
+    create: 'Anisotropy',
+    factors: ['AnisotropyStrength', 'AnisotropyRotation'],
+    textures: ['AnisotropyTexture'],
+  },
   KHR_materials_clearcoat: {
     kind: KHRMaterialsClearcoat,
     create: 'Clearcoat',
@@ -43,7 +48,12 @@ const KEPT: Record<string, Kept> = {
     textures: ['DiffuseTransmissionTexture', 'DiffuseTransmissionColorTexture'],
   },
   KHR_materials_dispersion: { kind: KHRMaterialsDispersion, create: 'Dispersion', factors: ['Dispersion'], textures: [] },
-  KHR_materials_emissive_strength: { kind: KHRMaterialsEmissiveStrength, create: 'EmissiveStrength', factors: ['EmissiveStrength'], textures: [] },
+  KHR_materials_emissive_strength: {
+    kind: KHRMaterialsEmissiveStrength,
+    create: 'EmissiveStrength',
+    factors: ['EmissiveStrength'],
+    textures: [],
+  },
   KHR_materials_ior: { kind: KHRMaterialsIOR, create: 'IOR', factors: ['IOR'], textures: [] },
   KHR_materials_iridescence: {
     kind: KHRMaterialsIridescence,
@@ -57,11 +67,31 @@ const KEPT: Record<string, Kept> = {
     factors: ['DiffuseFactor', 'SpecularFactor', 'GlossinessFactor'],
     textures: ['DiffuseTexture', 'SpecularGlossinessTexture'],
   },
-  KHR_materials_sheen: { kind: KHRMaterialsSheen, create: 'Sheen', factors: ['SheenColorFactor', 'SheenRoughnessFactor'], textures: ['SheenColorTexture', 'SheenRoughnessTexture'] },
-  KHR_materials_specular: { kind: KHRMaterialsSpecular, create: 'Specular', factors: ['SpecularFactor', 'SpecularColorFactor'], textures: ['SpecularTexture', 'SpecularColorTexture'] },
-  KHR_materials_transmission: { kind: KHRMaterialsTransmission, create: 'Transmission', factors: ['TransmissionFactor'], textures: ['TransmissionTexture'] },
+  KHR_materials_sheen: {
+    kind: KHRMaterialsSheen,
+    create: 'Sheen',
+    factors: ['SheenColorFactor', 'SheenRoughnessFactor'],
+    textures: ['SheenColorTexture', 'SheenRoughnessTexture'],
+  },
+  KHR_materials_specular: {
+    kind: KHRMaterialsSpecular,
+    create: 'Specular',
+    factors: ['SpecularFactor', 'SpecularColorFactor'],
+    textures: ['SpecularTexture', 'SpecularColorTexture'],
+  },
+  KHR_materials_transmission: {
+    kind: KHRMaterialsTransmission,
+    create: 'Transmission',
+    factors: ['TransmissionFactor'],
+    textures: ['TransmissionTexture'],
+  },
   KHR_materials_unlit: { kind: KHRMaterialsUnlit, create: 'Unlit', factors: [], textures: [] },
-  KHR_materials_volume: { kind: KHRMaterialsVolume, create: 'Volume', factors: ['ThicknessFactor', 'AttenuationDistance', 'AttenuationColor'], textures: ['ThicknessTexture'] },
+  KHR_materials_volume: {
+    kind: KHRMaterialsVolume,
+    create: 'Volume',
+    factors: ['ThicknessFactor', 'AttenuationDistance', 'AttenuationColor'],
+    textures: ['ThicknessTexture'],
+  },
 };
 
 /** Names of the material extensions that a kit keeps. */
@@ -71,7 +101,10 @@ type Call = (...values: unknown[]) => unknown;
 const call = (on: object, name: string, ...values: unknown[]) => (on as Record<string, Call>)[name](...values);
 
 /** What a material's kept extensions say; undefined where it has none. */
-export function readMaterialExtensions(material: GltfMaterial, slotOf: (texture: Texture, info: TextureInfo) => TextureSlot | null): Record<string, MaterialExtension> | undefined {
+export function readMaterialExtensions(
+  material: GltfMaterial,
+  slotOf: (texture: Texture, info: TextureInfo) => TextureSlot | null,
+): Record<string, MaterialExtension> | undefined {
   const result: Record<string, MaterialExtension> = {};
   for (const [name, kept] of Object.entries(KEPT)) {
     const extension = material.getExtension<ExtensionProperty>(name);
@@ -122,11 +155,20 @@ export function readTextureTransform(info: TextureInfo): { transform?: TextureSl
   if (!transform) return { texCoord: info.getTexCoord() };
   return {
     texCoord: transform.getTexCoord() ?? info.getTexCoord(),
-    transform: { offset: [...transform.getOffset()] as [number, number], rotation: transform.getRotation(), scale: [...transform.getScale()] as [number, number] },
+    transform: {
+      offset: [...transform.getOffset()] as [number, number],
+      rotation: transform.getRotation(),
+      scale: [...transform.getScale()] as [number, number],
+    },
   };
 }
 
 export function writeTextureTransform(document: Document, info: TextureInfo, transform: NonNullable<TextureSlot['transform']>): void {
-  const made = document.createExtension(KHRTextureTransform).createTransform().setOffset(transform.offset).setRotation(transform.rotation).setScale(transform.scale);
+  const made = document
+    .createExtension(KHRTextureTransform)
+    .createTransform()
+    .setOffset(transform.offset)
+    .setRotation(transform.rotation)
+    .setScale(transform.scale);
   info.setExtension('KHR_texture_transform', made);
 }

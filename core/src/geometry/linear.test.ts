@@ -1,6 +1,16 @@
 import fc from 'fast-check';
 import { TURN_ORDERS, type Quat, type Vec3 } from '../document';
-import { angleBetweenQuats, composeMatrix, decomposeMatrix, mat3FromQuat, multiplyMat3, normalizeQuat, quatFromTurn, turnFromQuat, turnNearest } from './linear';
+import {
+  angleBetweenQuats,
+  composeMatrix,
+  decomposeMatrix,
+  mat3FromQuat,
+  multiplyMat3,
+  normalizeQuat,
+  quatFromTurn,
+  turnFromQuat,
+  turnNearest,
+} from './linear';
 
 const angle = fc.double({ min: -720, max: 720, noNaN: true });
 const turn = fc.tuple(angle, angle, angle) as fc.Arbitrary<Vec3>;
@@ -25,7 +35,10 @@ test('a turn at the lock is read back too', () => {
 });
 
 test('xyz means Rx · Ry · Rz', () => {
-  const product = multiplyMat3(multiplyMat3(mat3FromQuat(quatFromTurn([20, 0, 0], 'xyz')), mat3FromQuat(quatFromTurn([0, 30, 0], 'xyz'))), mat3FromQuat(quatFromTurn([0, 0, 40], 'xyz')));
+  const product = multiplyMat3(
+    multiplyMat3(mat3FromQuat(quatFromTurn([20, 0, 0], 'xyz')), mat3FromQuat(quatFromTurn([0, 30, 0], 'xyz'))),
+    mat3FromQuat(quatFromTurn([0, 0, 40], 'xyz')),
+  );
   mat3FromQuat(quatFromTurn([20, 30, 40], 'xyz')).forEach((value, i) => expect(value).toBeCloseTo(product[i], 12));
 });
 

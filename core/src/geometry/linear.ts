@@ -25,7 +25,11 @@ export function invertMatrix(a: Mat4): Mat4 | null {
 }
 
 export function transformPoint(m: ArrayLike<number>, p: ArrayLike<number>): Vec3 {
-  return [m[0] * p[0] + m[4] * p[1] + m[8] * p[2] + m[12], m[1] * p[0] + m[5] * p[1] + m[9] * p[2] + m[13], m[2] * p[0] + m[6] * p[1] + m[10] * p[2] + m[14]];
+  return [
+    m[0] * p[0] + m[4] * p[1] + m[8] * p[2] + m[12],
+    m[1] * p[0] + m[5] * p[1] + m[9] * p[2] + m[13],
+    m[2] * p[0] + m[6] * p[1] + m[10] * p[2] + m[14],
+  ];
 }
 
 export function applyMat3(m: Mat3, v: ArrayLike<number>): Vec3 {
@@ -83,7 +87,8 @@ export function quatBetween(from: Vec3, to: Vec3): Quat {
   const cross = (a: Vec3, b: Vec3): Vec3 => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
   const across = cross(from, to);
   // 1 + dot without the cancellation there is near −1: |from + to|² / 2.
-  if (dot > 0 || Math.hypot(...across) > 1e-9) return normalizeQuat([...across, Math.hypot(from[0] + to[0], from[1] + to[1], from[2] + to[2]) ** 2 / 2]);
+  if (dot > 0 || Math.hypot(...across) > 1e-9)
+    return normalizeQuat([...across, Math.hypot(from[0] + to[0], from[1] + to[1], from[2] + to[2]) ** 2 / 2]);
   const least = from.map(Math.abs).indexOf(Math.min(...from.map(Math.abs)));
   return normalizeQuat([...cross(from, [0, 1, 2].map((axis) => (axis === least ? 1 : 0)) as Vec3), 0]);
 }
@@ -106,7 +111,14 @@ export function slerpQuats(a: Quat, b: Quat, u: number): Quat {
   return a.map((value, c) => from * value + to * b[c]) as Quat;
 }
 
-const AXES_OF_ORDER: Record<TurnOrder, readonly [Axis, Axis, Axis]> = { xyz: [0, 1, 2], xzy: [0, 2, 1], yxz: [1, 0, 2], yzx: [1, 2, 0], zxy: [2, 0, 1], zyx: [2, 1, 0] };
+const AXES_OF_ORDER: Record<TurnOrder, readonly [Axis, Axis, Axis]> = {
+  xyz: [0, 1, 2],
+  xzy: [0, 2, 1],
+  yxz: [1, 0, 2],
+  yzx: [1, 2, 0],
+  zxy: [2, 0, 1],
+  zyx: [2, 1, 0],
+};
 
 export function turnAxes(order: TurnOrder): readonly [Axis, Axis, Axis] {
   return AXES_OF_ORDER[order];

@@ -2,7 +2,8 @@ import { readArray, type Blobs, type Primitive } from '../document';
 
 /** Figures of one primitive's arrays: what the checks of surfaces, UVs and weights count. */
 
-const positionsOf = (primitive: Primitive, blobs: Blobs) => (primitive.attributes.POSITION ? readArray<Float32Array>(blobs, primitive.attributes.POSITION) : new Float32Array(0));
+const positionsOf = (primitive: Primitive, blobs: Blobs) =>
+  primitive.attributes.POSITION ? readArray<Float32Array>(blobs, primitive.attributes.POSITION) : new Float32Array(0);
 const indicesOf = (primitive: Primitive, blobs: Blobs) => readArray<Uint32Array>(blobs, primitive.indices);
 
 /** Coordinates that are no numbers. */
@@ -39,7 +40,10 @@ export function flippedTriangles(primitive: Primitive, blobs: Blobs): number {
     const vx = p[c] - p[a];
     const vy = p[c + 1] - p[a + 1];
     const vz = p[c + 2] - p[a + 2];
-    const dot = (uy * vz - uz * vy) * (n[a] + n[b] + n[c]) + (uz * vx - ux * vz) * (n[a + 1] + n[b + 1] + n[c + 1]) + (ux * vy - uy * vx) * (n[a + 2] + n[b + 2] + n[c + 2]);
+    const dot =
+      (uy * vz - uz * vy) * (n[a] + n[b] + n[c]) +
+      (uz * vx - ux * vz) * (n[a + 1] + n[b + 1] + n[c + 1]) +
+      (ux * vy - uy * vx) * (n[a + 2] + n[b + 2] + n[c + 2]);
     if (dot < 0) flipped++;
   }
   return flipped;
@@ -97,7 +101,8 @@ export function openEdges(primitive: Primitive, blobs: Blobs): number {
   return open;
 }
 
-const uvOf = (primitive: Primitive, blobs: Blobs) => (primitive.attributes.TEXCOORD_0 ? readArray<Float32Array>(blobs, primitive.attributes.TEXCOORD_0) : null);
+const uvOf = (primitive: Primitive, blobs: Blobs) =>
+  primitive.attributes.TEXCOORD_0 ? readArray<Float32Array>(blobs, primitive.attributes.TEXCOORD_0) : null;
 
 /** A hair over the border is rounding. */
 const UV_NEAR = 1e-4;
@@ -106,7 +111,9 @@ const UV_NEAR = 1e-4;
 export function uvOutside(primitive: Primitive, blobs: Blobs): number {
   const uv = uvOf(primitive, blobs);
   let outside = 0;
-  if (uv) for (let i = 0; i < uv.length; i += 2) if (uv[i] < -UV_NEAR || uv[i] > 1 + UV_NEAR || uv[i + 1] < -UV_NEAR || uv[i + 1] > 1 + UV_NEAR) outside++;
+  if (uv)
+    for (let i = 0; i < uv.length; i += 2)
+      if (uv[i] < -UV_NEAR || uv[i] > 1 + UV_NEAR || uv[i + 1] < -UV_NEAR || uv[i + 1] > 1 + UV_NEAR) outside++;
   return outside;
 }
 
@@ -140,7 +147,19 @@ export function coverUv(primitive: Primitive, blobs: Blobs, cells: Uint8Array): 
 }
 
 /** Fills a triangle that runs counter-clockwise, within columns and rows of cells. */
-function cover(ax: number, ay: number, bx: number, by: number, cx: number, cy: number, x0: number, x1: number, y0: number, y1: number, cells: Uint8Array): void {
+function cover(
+  ax: number,
+  ay: number,
+  bx: number,
+  by: number,
+  cx: number,
+  cy: number,
+  x0: number,
+  x1: number,
+  y0: number,
+  y1: number,
+  cells: Uint8Array,
+): void {
   const left = Math.max(0, x0);
   const right = Math.min(UV_CELLS - 1, x1);
   const top = Math.min(UV_CELLS - 1, y1);

@@ -218,7 +218,10 @@ function rimEdges(graph: MeshGraph, sharpDegrees: number): Map<number, Set<numbe
   const link = (a: number, b: number) => (rims.get(a) ?? rims.set(a, new Set()).get(a)!).add(b);
   for (const [key, [one, two, ...more]] of owners) {
     const { normals: n } = graph;
-    const sharp = two === undefined || more.length > 0 || n[3 * one] * n[3 * two] + n[3 * one + 1] * n[3 * two + 1] + n[3 * one + 2] * n[3 * two + 2] < limit;
+    const sharp =
+      two === undefined ||
+      more.length > 0 ||
+      n[3 * one] * n[3 * two] + n[3 * one + 1] * n[3 * two + 1] + n[3 * one + 2] * n[3 * two + 2] < limit;
     if (!sharp) continue;
     const [a, b] = key.split('/').map(Number);
     link(a, b);

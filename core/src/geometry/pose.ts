@@ -143,7 +143,13 @@ export function poseLocals(flat: FlatParts, pose: Pose, translation: Float64Arra
 }
 
 /** World matrices from local placements, column-major, 16 a part. Allocates nothing. */
-export function worldsFromLocals(flat: FlatParts, translation: Float64Array, rotation: Float64Array, scale: Float64Array, out: Float64Array): void {
+export function worldsFromLocals(
+  flat: FlatParts,
+  translation: Float64Array,
+  rotation: Float64Array,
+  scale: Float64Array,
+  out: Float64Array,
+): void {
   const n = flat.ids.length;
   for (let p = 0; p < n; p++) {
     const x = rotation[4 * p];

@@ -9,7 +9,8 @@ export function reachOf(kit: Kit, blobs: Blobs, id: Id, worlds: ReadonlyMap<Id, 
   let furthest = 0;
   for (const below of subtreeOf(kit, id)) {
     const points = posedVertices(kit, blobs, partOf(kit, below), (other) => worlds.get(other)!);
-    for (let i = 0; i < points.length; i += 3) furthest = Math.max(furthest, Math.hypot(points[i] - pivot[12], points[i + 1] - pivot[13], points[i + 2] - pivot[14]));
+    for (let i = 0; i < points.length; i += 3)
+      furthest = Math.max(furthest, Math.hypot(points[i] - pivot[12], points[i + 1] - pivot[13], points[i + 2] - pivot[14]));
   }
   return furthest;
 }

@@ -45,7 +45,8 @@ export function changeOfSpace(from: Space, to: Space): Change {
   const a = directions(from);
   const b = directions(to);
   const basis: Mat3 = [0, 0, 0, 0, 0, 0, 0, 0, 0];
-  for (let d = 0; d < 3; d++) for (let row = 0; row < 3; row++) for (let column = 0; column < 3; column++) basis[3 * column + row] += b[d][row] * a[d][column];
+  for (let d = 0; d < 3; d++)
+    for (let row = 0; row < 3; row++) for (let column = 0; column < 3; column++) basis[3 * column + row] += b[d][row] * a[d][column];
   return { basis, scale: from.metresPerUnit / to.metresPerUnit };
 }
 

@@ -2,7 +2,11 @@ import { MemoryBlobs, putArray, readArray, type Primitive } from '../document';
 import { badNormals, degenerateTriangles, dropTriangles, recomputeNormals } from './surfaces';
 
 function primitive(blobs: MemoryBlobs, positions: number[], indices: number[]): Primitive {
-  return { material: null, attributes: { POSITION: putArray(blobs, Float32Array.from(positions), 3) }, indices: putArray(blobs, Uint32Array.from(indices), 1) };
+  return {
+    material: null,
+    attributes: { POSITION: putArray(blobs, Float32Array.from(positions), 3) },
+    indices: putArray(blobs, Uint32Array.from(indices), 1),
+  };
 }
 
 const CUBE = [-1, -1, -1, 1, -1, -1, 1, 1, -1, -1, 1, -1, -1, -1, 1, 1, -1, 1, 1, 1, 1, -1, 1, 1];

@@ -94,7 +94,10 @@ export function recomputeNormals(primitive: Primitive, angleDegrees: number, blo
   attributes.NORMAL = putArray(blobs, Float32Array.from(normals), 3);
   const result: Primitive = { ...primitive, attributes, indices: putArray(blobs, next, 1) };
   // What targets add to the old normals means nothing for the new ones.
-  if (primitive.targets) result.targets = primitive.targets.map((target): Record<string, Accessor> => (target.POSITION ? { POSITION: gatherRows(blobs, target.POSITION, sourceOf) } : {}));
+  if (primitive.targets)
+    result.targets = primitive.targets.map((target): Record<string, Accessor> =>
+      target.POSITION ? { POSITION: gatherRows(blobs, target.POSITION, sourceOf) } : {},
+    );
   return result;
 }
 
@@ -102,7 +105,8 @@ export function recomputeNormals(primitive: Primitive, angleDegrees: number, blo
 export function gatherRows(blobs: Blobs, accessor: Accessor, rows: ArrayLike<number>): Accessor {
   const source = readArray(blobs, accessor);
   const out = new (source.constructor as Float32ArrayConstructor)(rows.length * accessor.size);
-  for (let i = 0; i < rows.length; i++) out.set(source.subarray(rows[i] * accessor.size, (rows[i] + 1) * accessor.size) as Float32Array, i * accessor.size);
+  for (let i = 0; i < rows.length; i++)
+    out.set(source.subarray(rows[i] * accessor.size, (rows[i] + 1) * accessor.size) as Float32Array, i * accessor.size);
   return putArray(blobs, out, accessor.size);
 }
 
@@ -162,7 +166,8 @@ export function dropUnused(primitive: Primitive, blobs: Blobs): Primitive {
   const placeOf = new Uint32Array(used.length);
   for (let v = 0; v < used.length; v++) if (used[v]) placeOf[v] = rows.push(v) - 1;
   if (rows.length === used.length) return primitive;
-  const gather = (all: Record<string, Accessor>) => Object.fromEntries(Object.entries(all).map(([semantic, accessor]) => [semantic, gatherRows(blobs, accessor, rows)]));
+  const gather = (all: Record<string, Accessor>) =>
+    Object.fromEntries(Object.entries(all).map(([semantic, accessor]) => [semantic, gatherRows(blobs, accessor, rows)]));
   const made: Primitive = {
     ...primitive,
     attributes: gather(primitive.attributes),
@@ -184,7 +189,11 @@ export function turnWindings(primitive: Primitive, blobs: Blobs): Primitive {
   const indices = readArray<Uint32Array>(blobs, primitive.indices).slice();
   const faces = triangleNormals(positions, indices);
   for (let t = 0; t + 2 < indices.length; t += 3) {
-    const along = [0, 1, 2].reduce((sum, axis) => sum + faces[t + axis] * (normals[3 * indices[t] + axis] + normals[3 * indices[t + 1] + axis] + normals[3 * indices[t + 2] + axis]), 0);
+    const along = [0, 1, 2].reduce(
+      (sum, axis) =>
+        sum + faces[t + axis] * (normals[3 * indices[t] + axis] + normals[3 * indices[t + 1] + axis] + normals[3 * indices[t + 2] + axis]),
+      0,
+    );
     if (along < 0) [indices[t + 1], indices[t + 2]] = [indices[t + 2], indices[t + 1]];
   }
   return { ...primitive, indices: putArray(blobs, indices, 1) };

@@ -27,7 +27,10 @@ function expectAlike(primitive: Primitive, blobs: MemoryBlobs): void {
   expect(worst).toBeLessThan(1e-4);
 }
 
-function ball(segments: number, uv: (u: number, v: number) => [number, number] = (u, v) => [u, v]): { primitive: Primitive; blobs: MemoryBlobs } {
+function ball(
+  segments: number,
+  uv: (u: number, v: number) => [number, number] = (u, v) => [u, v],
+): { primitive: Primitive; blobs: MemoryBlobs } {
   const blobs = new MemoryBlobs();
   const kit: Kit = emptyKit('Ball');
   putSphere(kit, blobs, 'ball', segments);

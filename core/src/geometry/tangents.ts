@@ -37,8 +37,13 @@ export function computeTangents(primitive: Primitive, set: number, blobs: Blobs)
     }
     next[c] = vertex;
   }
-  const gather = (all: Record<string, Accessor>) => Object.fromEntries(Object.entries(all).map(([semantic, accessor]) => [semantic, gatherRows(blobs, accessor, rows)]));
-  const result: Primitive = { ...primitive, attributes: { ...gather(primitive.attributes), TANGENT: putArray(blobs, Float32Array.from(values), 4) }, indices: putArray(blobs, next, 1) };
+  const gather = (all: Record<string, Accessor>) =>
+    Object.fromEntries(Object.entries(all).map(([semantic, accessor]) => [semantic, gatherRows(blobs, accessor, rows)]));
+  const result: Primitive = {
+    ...primitive,
+    attributes: { ...gather(primitive.attributes), TANGENT: putArray(blobs, Float32Array.from(values), 4) },
+    indices: putArray(blobs, next, 1),
+  };
   if (primitive.targets) result.targets = primitive.targets.map(gather);
   return result;
 }
@@ -50,7 +55,16 @@ function cornersOf(primitive: Primitive, set: number, blobs: Blobs): Corners {
   const indices = readArray<Uint32Array>(blobs, primitive.indices);
   const known = new Map<string, number>();
   const pointOf = Uint32Array.from({ length: positions.length / 3 }, (_, v) => {
-    const key = [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2], normals[3 * v], normals[3 * v + 1], normals[3 * v + 2], uvs[2 * v], uvs[2 * v + 1]].join();
+    const key = [
+      positions[3 * v],
+      positions[3 * v + 1],
+      positions[3 * v + 2],
+      normals[3 * v],
+      normals[3 * v + 1],
+      normals[3 * v + 2],
+      uvs[2 * v],
+      uvs[2 * v + 1],
+    ].join();
     const point = known.get(key) ?? v;
     known.set(key, point);
     return point;
@@ -94,7 +108,13 @@ function cornerTangents(corners: Corners): Float32Array {
 
 function facesOf({ point, positions, uvs, indices }: Corners): Faces {
   const count = Math.floor(indices.length / 3);
-  const faces: Faces = { along: new Float64Array(3 * count), same: new Uint8Array(count), any: new Uint8Array(count).fill(1), flat: new Uint8Array(count), across: new Int32Array(3 * count).fill(-1) };
+  const faces: Faces = {
+    along: new Float64Array(3 * count),
+    same: new Uint8Array(count),
+    any: new Uint8Array(count).fill(1),
+    flat: new Uint8Array(count),
+    across: new Int32Array(3 * count).fill(-1),
+  };
   const at = (c: number, axis: number) => positions[3 * indices[c] + axis];
   for (let f = 0; f < count; f++) {
     const c = 3 * f;
@@ -169,7 +189,8 @@ function meanTangent({ positions, normals, indices }: Corners, faces: Faces, mem
       const length = Math.hypot(...flat);
       return length > TINY ? flat.map((value) => value / length) : flat;
     };
-    const edgeTo = (other: number) => onPlane([0, 1, 2].map((axis) => positions[3 * indices[other] + axis] - positions[3 * indices[c] + axis]));
+    const edgeTo = (other: number) =>
+      onPlane([0, 1, 2].map((axis) => positions[3 * indices[other] + axis] - positions[3 * indices[c] + axis]));
     const one = edgeTo(c % 3 === 0 ? c + 2 : c - 1);
     const two = edgeTo(c % 3 === 2 ? c - 2 : c + 1);
     const angle = Math.acos(Math.max(-1, Math.min(1, one[0] * two[0] + one[1] * two[1] + one[2] * two[2])));

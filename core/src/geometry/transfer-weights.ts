@@ -30,7 +30,11 @@ export function transferWeights(from: Mesh, to: Mesh, blobs: Blobs): Mesh {
         weights[KEPT * v + k] = weight / total;
       });
     }
-    const attributes: Record<string, Accessor> = { ...primitive.attributes, JOINTS_0: putArray(blobs, joints, KEPT), WEIGHTS_0: putArray(blobs, weights, KEPT) };
+    const attributes: Record<string, Accessor> = {
+      ...primitive.attributes,
+      JOINTS_0: putArray(blobs, joints, KEPT),
+      WEIGHTS_0: putArray(blobs, weights, KEPT),
+    };
     for (const semantic of Object.keys(attributes)) if (/^(JOINTS|WEIGHTS)_[1-9]/.test(semantic)) delete attributes[semantic];
     return { ...primitive, attributes };
   });

@@ -1,4 +1,17 @@
-import { newId, putArray, readArray, type Accessor, type Blobs, type Id, type Kit, type Mesh, type Primitive, type Skin, type Stroke, type Vec3 } from '../document';
+import {
+  newId,
+  putArray,
+  readArray,
+  type Accessor,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Mesh,
+  type Primitive,
+  type Skin,
+  type Stroke,
+  type Vec3,
+} from '../document';
 import { applyMat3, determinantMat3, invertMat3, transposeMat3, type Mat3, type Mat4 } from './linear';
 
 /**
@@ -16,7 +29,9 @@ export function transformPrimitive(primitive: Primitive, linear: Mat3, translati
     if (attributes.NORMAL && inverse) {
       const normalMatrix = transposeMat3(inverse).map((value) => (mirrored ? -value : value));
       const flip = mirrored ? -1 : 1;
-      attributes.NORMAL = mapRows(blobs, attributes.NORMAL, (row) => unit(applyMat3(normalMatrix, row).map((value) => value * flip) as Vec3, row));
+      attributes.NORMAL = mapRows(blobs, attributes.NORMAL, (row) =>
+        unit(applyMat3(normalMatrix, row).map((value) => value * flip) as Vec3, row),
+      );
     }
     if (attributes.TANGENT) {
       attributes.TANGENT = mapRows(blobs, attributes.TANGENT, (row) => [...unit(applyMat3(linear, row), row), mirrored ? -row[3] : row[3]]);
@@ -31,19 +46,34 @@ export function transformPrimitive(primitive: Primitive, linear: Mat3, translati
 function transformTarget(target: Record<string, Accessor>, linear: Mat3, blobs: Blobs): Record<string, Accessor> {
   const scale = Math.cbrt(Math.abs(determinantMat3(linear))) || 1;
   const turn = linear.map((value) => value / scale) as Mat3;
-  return Object.fromEntries(Object.entries(target).map(([semantic, accessor]) => [semantic, mapRows(blobs, accessor, (row) => applyMat3(semantic === 'POSITION' ? linear : turn, row))]));
+  return Object.fromEntries(
+    Object.entries(target).map(([semantic, accessor]) => [
+      semantic,
+      mapRows(blobs, accessor, (row) => applyMat3(semantic === 'POSITION' ? linear : turn, row)),
+    ]),
+  );
 }
 
 /** A mesh with all its primitives transformed. */
 export function transformMesh(mesh: Mesh, linear: Mat3, translation: Vec3, blobs: Blobs): Mesh {
   const made: Mesh = { ...mesh, primitives: mesh.primitives.map((primitive) => transformPrimitive(primitive, linear, translation, blobs)) };
-  if (mesh.levels) made.levels = mesh.levels.map((level) => ({ ...level, primitives: level.primitives.map((primitive) => transformPrimitive(primitive, linear, translation, blobs)) }));
+  if (mesh.levels)
+    made.levels = mesh.levels.map((level) => ({
+      ...level,
+      primitives: level.primitives.map((primitive) => transformPrimitive(primitive, linear, translation, blobs)),
+    }));
   if (mesh.strokes) made.strokes = mesh.strokes.map((stroke) => transformStroke(stroke, linear, translation, blobs));
   return made;
 }
 
 function transformStroke(stroke: Stroke, linear: Mat3, translation: Vec3, blobs: Blobs): Stroke {
-  return { ...stroke, attributes: { ...stroke.attributes, POSITION: mapRows(blobs, stroke.attributes.POSITION, (row) => add(applyMat3(linear, row), translation)) } };
+  return {
+    ...stroke,
+    attributes: {
+      ...stroke.attributes,
+      POSITION: mapRows(blobs, stroke.attributes.POSITION, (row) => add(applyMat3(linear, row), translation)),
+    },
+  };
 }
 
 /**

@@ -19,7 +19,9 @@ export function findTwins(kit: Kit, bounds: ReadonlyMap<Id, Bounds>): TwinPair[]
   const middle = ({ min, max }: Bounds) => (min[0] + max[0]) / 2;
   const left = boxes.filter(([, box]) => middle(box) > near);
   const right = boxes.filter(([, box]) => middle(box) < -near);
-  const candidates = left.flatMap(([a, box]) => right.map(([b, other]) => ({ left: a, right: b, off: mirrorGap(box, other) })).filter(({ off }) => off <= near));
+  const candidates = left.flatMap(([a, box]) =>
+    right.map(([b, other]) => ({ left: a, right: b, off: mirrorGap(box, other) })).filter(({ off }) => off <= near),
+  );
   const used = new Set<Id>();
   return candidates
     .filter((pair) => meshCounts(kit, kit.parts[pair.left].mesh).triangles === meshCounts(kit, kit.parts[pair.right].mesh).triangles)

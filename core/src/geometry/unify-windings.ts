@@ -48,7 +48,9 @@ function sameDirection(places: Uint32Array, one: number, two: number): boolean {
 /** Six times the volume that a piece encloses, about its own middle, so that an open piece counts by where its faces look. */
 function volumeOf(positions: Float32Array, indices: Uint32Array, piece: number[], turn: Uint8Array): number {
   const middle = [0, 0, 0];
-  for (const face of piece) for (let k = 0; k < 3; k++) for (let axis = 0; axis < 3; axis++) middle[axis] += positions[3 * indices[3 * face + k] + axis] / (3 * piece.length);
+  for (const face of piece)
+    for (let k = 0; k < 3; k++)
+      for (let axis = 0; axis < 3; axis++) middle[axis] += positions[3 * indices[3 * face + k] + axis] / (3 * piece.length);
   let volume = 0;
   for (const face of piece) {
     const [a, b, c] = [0, 1, 2].map((k) => [0, 1, 2].map((axis) => positions[3 * indices[3 * face + k] + axis] - middle[axis]));

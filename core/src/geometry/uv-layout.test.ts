@@ -4,7 +4,10 @@ import { uvLayout } from './uv-layout';
 const blobs = new MemoryBlobs();
 
 function meshOf(uvs: number[], indices: number[]): Mesh {
-  const attributes = { POSITION: putArray(blobs, new Float32Array((uvs.length / 2) * 3), 3), TEXCOORD_0: putArray(blobs, Float32Array.from(uvs), 2) };
+  const attributes = {
+    POSITION: putArray(blobs, new Float32Array((uvs.length / 2) * 3), 3),
+    TEXCOORD_0: putArray(blobs, Float32Array.from(uvs), 2),
+  };
   return { id: 'm', name: 'm', primitives: [{ attributes, indices: putArray(blobs, Uint32Array.from(indices), 1), material: null }] };
 }
 
@@ -27,7 +30,11 @@ test('a layout is the same whatever the order of triangles, corners and vertices
 });
 
 test('a moved corner, a flipped triangle or another diagonal is another layout; no UVs is none', () => {
-  const others = [meshOf([0, 1, 1, 1, 1, 0, 0, 0.001], [0, 1, 2, 0, 2, 3]), meshOf(SQUARE, [0, 2, 1, 0, 2, 3]), meshOf(SQUARE, [0, 1, 3, 1, 2, 3])].map((mesh) => uvLayout(mesh, blobs));
+  const others = [
+    meshOf([0, 1, 1, 1, 1, 0, 0, 0.001], [0, 1, 2, 0, 2, 3]),
+    meshOf(SQUARE, [0, 2, 1, 0, 2, 3]),
+    meshOf(SQUARE, [0, 1, 3, 1, 2, 3]),
+  ].map((mesh) => uvLayout(mesh, blobs));
   expect(new Set([layout, ...others]).size).toBe(4);
   const bare = meshOf(SQUARE, [0, 1, 2]);
   delete bare.primitives[0].attributes.TEXCOORD_0;

@@ -31,8 +31,12 @@ export function uvMap(mesh: Mesh, blobs: Blobs, set = 0): UvMap | null {
     coverUv({ material: null, attributes: { TEXCOORD_0: accessor }, indices }, blobs, cells);
   }
   if (corners.length === 0) return null;
-  const places = weldedPlaces(Float32Array.from({ length: (corners.length / 2) * 3 }, (_, i) => (i % 3 === 2 ? 0 : corners[2 * Math.floor(i / 3) + (i % 3)])));
+  const places = weldedPlaces(
+    Float32Array.from({ length: (corners.length / 2) * 3 }, (_, i) => (i % 3 === 2 ? 0 : corners[2 * Math.floor(i / 3) + (i % 3)])),
+  );
   const { pieceOf, pieces } = loosePieces(places);
-  const outside = Uint8Array.from({ length: corners.length / 6 }, (_, t) => (corners.slice(6 * t, 6 * t + 6).some((value) => value < -NEAR || value > 1 + NEAR) ? 1 : 0));
+  const outside = Uint8Array.from({ length: corners.length / 6 }, (_, t) =>
+    corners.slice(6 * t, 6 * t + 6).some((value) => value < -NEAR || value > 1 + NEAR) ? 1 : 0,
+  );
   return { corners: Float32Array.from(corners), islandOf: pieceOf, islands: pieces, outside, cells, overlap: overlapShare(cells) };
 }

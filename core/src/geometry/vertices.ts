@@ -39,7 +39,9 @@ export function joinBounds(all: Iterable<Bounds>): Bounds {
 export function jointMatrices(kit: Kit, blobs: Blobs, skinId: Id, worldOf: (id: Id) => Float64Array): Mat4[] {
   const skin = kit.skins[skinId];
   const inverse = readArray<Float32Array>(blobs, skin.inverseBindMatrices);
-  return skin.joints.map((joint, index) => multiplyMatrices(worldOf(joint), Float64Array.from(inverse.subarray(16 * index, 16 * index + 16))));
+  return skin.joints.map((joint, index) =>
+    multiplyMatrices(worldOf(joint), Float64Array.from(inverse.subarray(16 * index, 16 * index + 16))),
+  );
 }
 
 /**
@@ -51,7 +53,13 @@ export function jointMatrices(kit: Kit, blobs: Blobs, skinId: Id, worldOf: (id: 
  * @param worldOf World matrix of a part in the pose wanted.
  * @param weights Morph weights in the pose wanted; those at rest where left out.
  */
-export function posedVertices(kit: Kit, blobs: Blobs, part: Part, worldOf: (id: Id) => Float64Array, weights?: ArrayLike<number>): Float64Array {
+export function posedVertices(
+  kit: Kit,
+  blobs: Blobs,
+  part: Part,
+  worldOf: (id: Id) => Float64Array,
+  weights?: ArrayLike<number>,
+): Float64Array {
   if (part.mesh === null) return new Float64Array(0);
   const { primitives, strokes = [] } = kit.meshes[part.mesh];
   const total = meshCounts(kit, part.mesh).vertices;
@@ -102,7 +110,13 @@ function weightSetsOf({ attributes }: Primitive, blobs: Blobs): WeightSet[] {
 }
 
 /** Writes positions moved by each vertex's blend of joint matrices: the blend of the moved points, which is the same. Allocates nothing in the loop. */
-function placeSkinned(positions: ArrayLike<number>, sets: readonly WeightSet[], matrices: readonly Mat4[], out: Float64Array, at: number): void {
+function placeSkinned(
+  positions: ArrayLike<number>,
+  sets: readonly WeightSet[],
+  matrices: readonly Mat4[],
+  out: Float64Array,
+  at: number,
+): void {
   const m = new Float64Array(16 * matrices.length);
   matrices.forEach((matrix, j) => m.set(matrix, 16 * j));
   const vertices = positions.length / 3;

@@ -26,8 +26,13 @@ export function weldPrimitive(primitive: Primitive, distance: number, blobs: Blo
         for (const c of near) {
           if (found >= 0) continue;
           found =
-            cells.get(`${i + a},${j + b},${k + c}`)?.find((other) => Math.hypot(positions[3 * other] - x, positions[3 * other + 1] - y, positions[3 * other + 2] - z) <= distance && alike(other, v)) ??
-            -1;
+            cells
+              .get(`${i + a},${j + b},${k + c}`)
+              ?.find(
+                (other) =>
+                  Math.hypot(positions[3 * other] - x, positions[3 * other + 1] - y, positions[3 * other + 2] - z) <= distance &&
+                  alike(other, v),
+              ) ?? -1;
         }
     first[v] = found >= 0 ? found : v;
     if (found >= 0) welded++;
@@ -54,7 +59,10 @@ export function weldPrimitive(primitive: Primitive, distance: number, blobs: Blo
 const NEAR = 1e-5;
 
 function lookOf(primitive: Primitive, blobs: Blobs): (a: number, b: number) => boolean {
-  const all: [string, Accessor][] = [...Object.entries(primitive.attributes), ...(primitive.targets ?? []).flatMap((target) => Object.entries(target))];
+  const all: [string, Accessor][] = [
+    ...Object.entries(primitive.attributes),
+    ...(primitive.targets ?? []).flatMap((target) => Object.entries(target)),
+  ];
   const rows = all
     .filter(([semantic, accessor]) => accessor !== primitive.attributes.POSITION || semantic !== 'POSITION')
     .map(([, accessor]) => ({ values: readArray(blobs, accessor), size: accessor.size }));

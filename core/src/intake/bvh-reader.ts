@@ -1,5 +1,19 @@
 import { strFromU8 } from 'fflate';
-import { emptyKit, newId, newPart, putArray, type Axis, type Blobs, type Clip, type Id, type Kit, type Quat, type ReadingNote, type SampleTrack, type Vec3 } from '../document';
+import {
+  emptyKit,
+  newId,
+  newPart,
+  putArray,
+  type Axis,
+  type Blobs,
+  type Clip,
+  type Id,
+  type Kit,
+  type Quat,
+  type ReadingNote,
+  type SampleTrack,
+  type Vec3,
+} from '../document';
 import { multiplyQuats, quatFromTurn } from '../geometry';
 import { describeSource } from './describe-source';
 import { invalid, truncated } from './intake-error';
@@ -60,7 +74,8 @@ class Words {
 
   expect(word: string): void {
     const found = this.next();
-    if (found.toLowerCase() !== word.toLowerCase()) throw invalid(this.fileName, this.line(), `“${word}” belongs where “${found.slice(0, 40)}” stands`);
+    if (found.toLowerCase() !== word.toLowerCase())
+      throw invalid(this.fileName, this.line(), `“${word}” belongs where “${found.slice(0, 40)}” stands`);
   }
 
   number(): number {
@@ -103,7 +118,8 @@ function readHierarchy(words: Words, kit: Kit, fileName: string): Joint[] {
     if (word === 'MOTION') break;
     if (word === 'ROOT' || word === 'JOINT') {
       words.next();
-      if ((word === 'ROOT') !== (stack.length === 0)) throw invalid(fileName, words.line(), `a ${word} stands ${stack.length === 0 ? 'outside of' : 'inside'} another joint`);
+      if ((word === 'ROOT') !== (stack.length === 0))
+        throw invalid(fileName, words.line(), `a ${word} stands ${stack.length === 0 ? 'outside of' : 'inside'} another joint`);
       if (joints.length >= MAX_JOINTS) throw invalid(fileName, words.line(), `it has more than ${MAX_JOINTS.toLocaleString('en')} joints`);
       const part = addPart(words.name() || `joint_${joints.length + 1}`, 'joint');
       joints.push({ part, channels: [] });
@@ -151,7 +167,8 @@ function readHierarchy(words: Words, kit: Kit, fileName: string): Joint[] {
 function standUp(kit: Kit, root: Id, moves: Float32Array | null): number {
   if (!moves) return 0;
   const heights = new Map<Id, number>();
-  for (const part of Object.values(kit.parts)) heights.set(part.id, part.translation[1] + (part.parent === null ? 0 : heights.get(part.parent)!));
+  for (const part of Object.values(kit.parts))
+    heights.set(part.id, part.translation[1] + (part.parent === null ? 0 : heights.get(part.parent)!));
   const [low, high] = [Math.min(...heights.values()), Math.max(...heights.values())];
   if (low > -HANGS * (high - low)) return 0;
   const [x, y, z] = kit.parts[root].translation;
@@ -160,7 +177,11 @@ function standUp(kit: Kit, root: Id, moves: Float32Array | null): number {
   return -low;
 }
 
-const ROTATE: readonly ((degrees: number) => Quat)[] = [(d) => quatFromTurn([d, 0, 0], 'xyz'), (d) => quatFromTurn([0, d, 0], 'xyz'), (d) => quatFromTurn([0, 0, d], 'xyz')];
+const ROTATE: readonly ((degrees: number) => Quat)[] = [
+  (d) => quatFromTurn([d, 0, 0], 'xyz'),
+  (d) => quatFromTurn([0, d, 0], 'xyz'),
+  (d) => quatFromTurn([0, 0, d], 'xyz'),
+];
 
 function readMotion(words: Words, joints: Joint[], kit: Kit, fileName: string, size: number, blobs: Blobs, notes: ReadingNote[]): void {
   words.expect('MOTION');
@@ -192,8 +213,20 @@ function readMotion(words: Words, joints: Joint[], kit: Kit, fileName: string, s
     }
   }
   const lift = standUp(kit, joints[0].part, moving[0].offsets);
-  if (lift > 0) notes.push({ grade: 'note', code: 'stood-up', message: `At rest the skeleton hung below the origin; it stands on the ground now. Its motion is where it was.`, part: joints[0].part });
-  if (words.peek() !== null) notes.push({ grade: 'warn', code: 'more-motion', message: `Left out: what follows the ${frames} frames that it announces.`, part: null });
+  if (lift > 0)
+    notes.push({
+      grade: 'note',
+      code: 'stood-up',
+      message: `At rest the skeleton hung below the origin; it stands on the ground now. Its motion is where it was.`,
+      part: joints[0].part,
+    });
+  if (words.peek() !== null)
+    notes.push({
+      grade: 'warn',
+      code: 'more-motion',
+      message: `Left out: what follows the ${frames} frames that it announces.`,
+      part: null,
+    });
   const times = putArray(
     blobs,
     Float32Array.from({ length: frames }, (_, i) => i * seconds),
@@ -208,8 +241,19 @@ function readMotion(words: Words, joints: Joint[], kit: Kit, fileName: string, s
     times,
     values: putArray(blobs, values, property === 'rotation' ? 4 : 3),
   });
-  const tracks = moving.flatMap(({ joint, offsets, turns }) => [...(offsets ? [track(joint.part, 'offset', offsets)] : []), ...(turns ? [track(joint.part, 'rotation', turns)] : [])]);
+  const tracks = moving.flatMap(({ joint, offsets, turns }) => [
+    ...(offsets ? [track(joint.part, 'offset', offsets)] : []),
+    ...(turns ? [track(joint.part, 'rotation', turns)] : []),
+  ]);
   const rate = Math.min(240, Math.max(1, Number((1 / seconds).toFixed(3))));
-  const clip: Clip = { id: newId(), name: kit.name, order: 0, lengthSeconds: Math.min(3600, Math.max((frames - 1) * seconds, seconds)), rate, loop: 'once', tracks };
+  const clip: Clip = {
+    id: newId(),
+    name: kit.name,
+    order: 0,
+    lengthSeconds: Math.min(3600, Math.max((frames - 1) * seconds, seconds)),
+    rate,
+    loop: 'once',
+    tracks,
+  };
   kit.clips[clip.id] = clip;
 }

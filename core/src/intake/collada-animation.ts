@@ -29,7 +29,13 @@ export interface AnimatedNode {
 }
 
 /** Reads all animations as dense tracks relative to rest; clips where the file names some, otherwise one of everything. */
-export function readColladaAnimations(library: ColladaLibrary, nodes: Map<string, AnimatedNode>, kit: Kit, blobs: Blobs, repairs: Repairs): void {
+export function readColladaAnimations(
+  library: ColladaLibrary,
+  nodes: Map<string, AnimatedNode>,
+  kit: Kit,
+  blobs: Blobs,
+  repairs: Repairs,
+): void {
   const animations = childrenNamed(childrenNamed(library.root, 'library_animations')[0], 'animation');
   if (animations.length === 0) return;
   const curvesOf = (roots: XmlElement[]) => groupByNode(library, roots, nodes, repairs);
@@ -41,11 +47,22 @@ export function readColladaAnimations(library: ColladaLibrary, nodes: Map<string
   for (const clip of clips) {
     const roots = childrenNamed(clip, 'instance_animation').map((instance) => library.find(instance.attributes.url, 'animation'));
     const [start, end] = [Number(clip.attributes.start ?? 0), Number(clip.attributes.end ?? NaN)];
-    addClip(kit, clip.attributes.name ?? clip.attributes.id ?? `clip_${Object.keys(kit.clips).length + 1}`, curvesOf(roots), Number.isFinite(end) && end > start ? { start, end } : null, blobs);
+    addClip(
+      kit,
+      clip.attributes.name ?? clip.attributes.id ?? `clip_${Object.keys(kit.clips).length + 1}`,
+      curvesOf(roots),
+      Number.isFinite(end) && end > start ? { start, end } : null,
+      blobs,
+    );
   }
 }
 
-function groupByNode(library: ColladaLibrary, roots: XmlElement[], nodes: Map<string, AnimatedNode>, repairs: Repairs): Map<AnimatedNode, Curve[]> {
+function groupByNode(
+  library: ColladaLibrary,
+  roots: XmlElement[],
+  nodes: Map<string, AnimatedNode>,
+  repairs: Repairs,
+): Map<AnimatedNode, Curve[]> {
   const result = new Map<AnimatedNode, Curve[]>();
   for (const root of roots) {
     for (const channel of everyElement(root)) {
@@ -88,7 +105,16 @@ function readCurve(library: ColladaLibrary, url: string | undefined, step: Trans
     return numbers?.length === 2 * times.length * width && width === 1 ? numbers : null;
   };
   const modes = input('INTERPOLATION') ? library.words(input('INTERPOLATION')) : [];
-  return { step, at: Math.max(0, member), times, values, width, modes, inTangents: tangents('IN_TANGENT'), outTangents: tangents('OUT_TANGENT') };
+  return {
+    step,
+    at: Math.max(0, member),
+    times,
+    values,
+    width,
+    modes,
+    inTangents: tangents('IN_TANGENT'),
+    outTangents: tangents('OUT_TANGENT'),
+  };
 }
 
 /** Value at a time: held, straight, or a cubic Bézier whose time is solved for by halving (COLLADA 1.4.1, “interpolation”). */
@@ -116,9 +142,16 @@ function valueAt(curve: Curve, time: number, component: number): number {
   return here + ((there - here) * (time - times[i])) / (times[i + 1] - times[i]);
 }
 
-const bezier = (u: number, a: number, b: number, c: number, d: number) => (1 - u) ** 3 * a + 3 * u * (1 - u) ** 2 * b + 3 * u * u * (1 - u) * c + u ** 3 * d;
+const bezier = (u: number, a: number, b: number, c: number, d: number) =>
+  (1 - u) ** 3 * a + 3 * u * (1 - u) ** 2 * b + 3 * u * u * (1 - u) * c + u ** 3 * d;
 
-function addClip(kit: Kit, name: string, byNode: Map<AnimatedNode, Curve[]>, range: { start: number; end: number } | null, blobs: Blobs): void {
+function addClip(
+  kit: Kit,
+  name: string,
+  byNode: Map<AnimatedNode, Curve[]>,
+  range: { start: number; end: number } | null,
+  blobs: Blobs,
+): void {
   const tracks: SampleTrack[] = [];
   let length = 0;
   let rate = 30;
@@ -130,7 +163,15 @@ function addClip(kit: Kit, name: string, byNode: Map<AnimatedNode, Curve[]>, ran
     tracks.push(...tracksOf(kit, node, curves, times, start, blobs));
   }
   if (range) length = range.end - range.start;
-  const clip: Clip = { id: newId(), name: name.slice(0, 200), order: Object.keys(kit.clips).length, lengthSeconds: Math.min(3600, Math.max(0, length) || 1 / rate), rate, loop: 'loop', tracks };
+  const clip: Clip = {
+    id: newId(),
+    name: name.slice(0, 200),
+    order: Object.keys(kit.clips).length,
+    lengthSeconds: Math.min(3600, Math.max(0, length) || 1 / rate),
+    rate,
+    loop: 'loop',
+    tracks,
+  };
   kit.clips[clip.id] = clip;
 }
 
@@ -162,7 +203,8 @@ function tracksOf(kit: Kit, node: AnimatedNode, curves: Curve[], times: number[]
   const copyOf = new Map(node.steps.map((step, i) => [step, moving[i]]));
   const back = conjugateQuat(part.rotation);
   times.forEach((time, i) => {
-    for (const curve of curves) for (let c = 0; c < curve.width; c++) copyOf.get(curve.step)!.values[curve.at + c] = valueAt(curve, time, c);
+    for (const curve of curves)
+      for (let c = 0; c < curve.width; c++) copyOf.get(curve.step)!.values[curve.at + c] = valueAt(curve, time, c);
     const { translation, rotation, scale } = decomposeMatrix(matrixOf(moving));
     out.offset.set(
       translation.map((value, axis) => value - part.translation[axis]),

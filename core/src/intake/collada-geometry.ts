@@ -29,14 +29,16 @@ export function readColladaGeometry(library: ColladaLibrary, geometry: XmlElemen
     repairs.leftOut('free-form', `“${name}” is no mesh but a curve or surface`);
     return [];
   }
-  for (const other of childrenNamed(mesh, 'lines', 'linestrips')) repairs.leftOut('points-or-lines', `${other.attributes.count ?? 'some'} lines of “${name}”`);
+  for (const other of childrenNamed(mesh, 'lines', 'linestrips'))
+    repairs.leftOut('points-or-lines', `${other.attributes.count ?? 'some'} lines of “${name}”`);
   const bySymbol = new Map<string | null, Collector>();
   for (const polygons of childrenNamed(mesh, ...POLYGONS)) {
     const symbol = polygons.attributes.material ?? null;
     const inputs = inputsOf(library, polygons);
     let collector = bySymbol.get(symbol);
     if (!collector) bySymbol.set(symbol, (collector = new Collector(symbol, library.fileName, name)));
-    for (const face of facesOf(polygons, library.fileName, name, 1 + Math.max(...inputs.map((input) => input.offset)))) collector.addFace(face, inputs);
+    for (const face of facesOf(polygons, library.fileName, name, 1 + Math.max(...inputs.map((input) => input.offset))))
+      collector.addFace(face, inputs);
   }
   return [...bySymbol.values()].map((one) => one.done()).filter((one) => one.mesh.indices.length > 0);
 }
@@ -52,11 +54,14 @@ function inputsOf(library: ColladaLibrary, polygons: XmlElement): Input[] {
   return childrenNamed(polygons, 'input').flatMap((input): Input[] => {
     const { semantic = '', source } = input.attributes;
     const offset = Number(input.attributes.offset ?? 0);
-    if (!Number.isInteger(offset) || offset < 0 || offset > 63) throw invalid(library.fileName, `input ${semantic}`, `its offset is “${input.attributes.offset}”`);
+    if (!Number.isInteger(offset) || offset < 0 || offset > 63)
+      throw invalid(library.fileName, `input ${semantic}`, `its offset is “${input.attributes.offset}”`);
     if (semantic === 'VERTEX') {
       const vertices = library.find(source, 'vertices');
       return childrenNamed(vertices, 'input').flatMap((own) =>
-        ['POSITION', 'NORMAL', 'TEXCOORD'].includes(own.attributes.semantic) ? [{ semantic: own.attributes.semantic, offset, ...library.numbers(own.attributes.source) }] : [],
+        ['POSITION', 'NORMAL', 'TEXCOORD'].includes(own.attributes.semantic)
+          ? [{ semantic: own.attributes.semantic, offset, ...library.numbers(own.attributes.source) }]
+          : [],
       );
     }
     if (semantic !== 'NORMAL' && semantic !== 'TEXCOORD') return [];
@@ -82,14 +87,17 @@ function* facesOf(polygons: XmlElement, fileName: string, name: string, width: n
       const [list = []] = lists;
       let start = 0;
       for (const count of numbersOf(child(polygons, 'vcount'))) {
-        if (!Number.isInteger(count) || count < 0 || start + count > list.length) throw invalid(fileName, `geometry “${name}”`, 'its polygons need more corners than there are');
+        if (!Number.isInteger(count) || count < 0 || start + count > list.length)
+          throw invalid(fileName, `geometry “${name}”`, 'its polygons need more corners than there are');
         yield list.slice(start, start + count);
         start += count;
       }
       return;
     }
     case 'tristrips':
-      for (const list of lists) for (let i = 0; i + 2 < list.length; i++) yield i % 2 === 0 ? [list[i], list[i + 1], list[i + 2]] : [list[i + 1], list[i], list[i + 2]];
+      for (const list of lists)
+        for (let i = 0; i + 2 < list.length; i++)
+          yield i % 2 === 0 ? [list[i], list[i + 1], list[i + 2]] : [list[i + 1], list[i], list[i + 2]];
       return;
     default:
       yield* lists;
@@ -125,7 +133,11 @@ class Collector {
     for (const { semantic, offset, values, stride } of inputs) {
       const index = corner[offset];
       if (!Number.isInteger(index) || index < 0 || (index + 1) * stride > values.length)
-        throw new IntakeError('index-range', `“${this.fileName}” points at entry ${index} of ${semantic} in “${this.name}”, which is not there. Export it again.`, `geometry “${this.name}”`);
+        throw new IntakeError(
+          'index-range',
+          `“${this.fileName}” points at entry ${index} of ${semantic} in “${this.name}”, which is not there. Export it again.`,
+          `geometry “${this.name}”`,
+        );
       const row = values.subarray(index * stride, index * stride + stride);
       if (semantic === 'POSITION') {
         if (stride < 3) throw invalid(this.fileName, `geometry “${this.name}”`, 'its positions have fewer than three numbers');

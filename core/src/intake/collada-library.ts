@@ -10,14 +10,16 @@ export class ColladaLibrary {
     readonly root: XmlElement,
     readonly fileName: string,
   ) {
-    for (const element of everyElement(root)) if (element.attributes.id && !this.byId.has(element.attributes.id)) this.byId.set(element.attributes.id, element);
+    for (const element of everyElement(root))
+      if (element.attributes.id && !this.byId.has(element.attributes.id)) this.byId.set(element.attributes.id, element);
   }
 
   /** The element that `#id` points at. @throws {IntakeError} where there is none of these names */
   find(url: string | undefined, ...names: string[]): XmlElement {
     const element = this.byId.get((url ?? '').replace(/^#/, ''));
     if (!element || !names.includes(element.name)) {
-      if (url && !url.startsWith('#') && /[/:.]/.test(url)) throw invalid(this.fileName, url.slice(0, 100), 'it points at something in another file');
+      if (url && !url.startsWith('#') && /[/:.]/.test(url))
+        throw invalid(this.fileName, url.slice(0, 100), 'it points at something in another file');
       throw invalid(this.fileName, names[0], `it points at “${(url ?? '').slice(0, 100)}”, which is not there`);
     }
     return element;
@@ -34,7 +36,8 @@ export class ColladaLibrary {
     if (!known) {
       const accessor = child(child(source, 'technique_common'), 'accessor');
       const stride = Number(accessor?.attributes.stride ?? 1);
-      if (!Number.isInteger(stride) || stride < 1 || stride > 16) throw invalid(this.fileName, `source “${source.attributes.id}”`, `its stride is “${accessor?.attributes.stride}”`);
+      if (!Number.isInteger(stride) || stride < 1 || stride > 16)
+        throw invalid(this.fileName, `source “${source.attributes.id}”`, `its stride is “${accessor?.attributes.stride}”`);
       known = { values: numbersOf(child(source, 'float_array') ?? child(source, 'int_array')), stride };
       this.sources.set(source, known);
     }

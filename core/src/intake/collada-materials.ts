@@ -36,7 +36,11 @@ export class ColladaMaterials {
     const shading = technique?.children.find((one) => SHADINGS.includes(one.name));
     const result = newMaterial({ name: (material.attributes.name ?? material.attributes.id ?? 'material').slice(0, 200) });
     if (shading) this.fill(result, shading, profile);
-    if (at(profile, 'extra', 'technique', 'double_sided')?.text.trim() === '1' || at(technique, 'extra', 'technique', 'double_sided')?.text.trim() === '1') result.doubleSided = true;
+    if (
+      at(profile, 'extra', 'technique', 'double_sided')?.text.trim() === '1' ||
+      at(technique, 'extra', 'technique', 'double_sided')?.text.trim() === '1'
+    )
+      result.doubleSided = true;
     const bump = at(technique, 'extra', 'technique', 'bump', 'texture');
     if (bump) result.normalTexture = this.slot(bump, profile);
     this.kit.materials[result.id] = result;
@@ -111,7 +115,10 @@ export class ColladaMaterials {
     const name = path.replace(/^.*[/\\]/, '').replace(/\.[^.]*$/, '') || (element.attributes.name ?? 'image');
     const made = data && readImage(name, data, this.library.fileName, this.blobs);
     if (!made) {
-      this.repairs.leftOut(data ? 'image-unreadable' : 'missing-file', `the picture “${path.slice(0, 200)}”, which is ${data ? 'no PNG, JPEG or WebP' : 'not with the model'}`);
+      this.repairs.leftOut(
+        data ? 'image-unreadable' : 'missing-file',
+        `the picture “${path.slice(0, 200)}”, which is ${data ? 'no PNG, JPEG or WebP' : 'not with the model'}`,
+      );
       return null;
     }
     this.kit.images[made.id] = made;

@@ -59,7 +59,9 @@ class ColladaBuilder {
   build(bytes: Uint8Array): Kit {
     const { kit, library } = this;
     const scene = at(library.root, 'scene', 'instance_visual_scene');
-    const visual = scene ? library.find(scene.attributes.url, 'visual_scene') : [...everyElement(library.root)].find((one) => one.name === 'visual_scene');
+    const visual = scene
+      ? library.find(scene.attributes.url, 'visual_scene')
+      : [...everyElement(library.root)].find((one) => one.name === 'visual_scene');
     if (!visual) throw invalid(library.fileName, 'scene', 'it has no scene');
     this.takeNodes(childrenNamed(visual, 'node'));
     this.bindSkins();
@@ -79,16 +81,28 @@ class ColladaBuilder {
     const metresPerUnit = meter > 0 && Number.isFinite(meter) ? meter : 1;
     const up = child(asset, 'up_axis')?.text.trim() ?? 'Y_UP';
     const axes = AXES[up] ?? AXES.Y_UP;
-    this.notes.push({ grade: 'note', code: 'space-stated', message: `The file says: one unit is ${metresPerUnit} m, ${axes.up} is up.`, part: null });
+    this.notes.push({
+      grade: 'note',
+      code: 'space-stated',
+      message: `The file says: one unit is ${metresPerUnit} m, ${axes.up} is up.`,
+      part: null,
+    });
     return { metresPerUnit, ...axes, handedness: 'right' };
   }
 
   private takeNodes(roots: XmlElement[]): void {
-    const stack = roots.map((node, order) => ({ node, parent: null as Id | null, order, path: '', within: new Set<XmlElement>() })).reverse();
+    const stack = roots
+      .map((node, order) => ({ node, parent: null as Id | null, order, path: '', within: new Set<XmlElement>() }))
+      .reverse();
     while (stack.length > 0) {
       const { node, parent, order, path, within } = stack.pop()!;
       const { fileName } = this.library;
-      if (Object.keys(this.kit.parts).length >= MAX_PARTS) throw new IntakeError('too-large', `“${fileName}” has more than ${MAX_PARTS.toLocaleString('en')} nodes. Join or drop some first.`, 'nodes');
+      if (Object.keys(this.kit.parts).length >= MAX_PARTS)
+        throw new IntakeError(
+          'too-large',
+          `“${fileName}” has more than ${MAX_PARTS.toLocaleString('en')} nodes. Join or drop some first.`,
+          'nodes',
+        );
       if (within.has(node)) throw invalid(fileName, `node “${node.attributes.id ?? ''}”`, 'its nodes hang in a circle');
       const { id, from } = this.takeNode(node, parent, order, path);
       const inside = new Set(within).add(node);
@@ -106,7 +120,13 @@ class ColladaBuilder {
     const from = `${path}${name}`.slice(-4000);
     const all = stepsOf(node);
     const steps = all.filter(isWhole);
-    if (steps.length < all.length) this.repairs.leftOut('transform', `${all.length - steps.length} placements of “${name}” (look-at, skew, or numbers missing)`, 'warn', name);
+    if (steps.length < all.length)
+      this.repairs.leftOut(
+        'transform',
+        `${all.length - steps.length} placements of “${name}” (look-at, skew, or numbers missing)`,
+        'warn',
+        name,
+      );
     const { translation, rotation, scale, shear } = decomposeMatrix(matrixOf(steps));
     if (shear > 1e-4) this.repairs.leftOut('shear', `the shear in the placement of “${name}”`, 'warn', name);
     const part = newPart({ name, from, parent, order, translation, rotation, scale });
@@ -116,8 +136,10 @@ class ColladaBuilder {
       if (!this.animated.has(key)) this.animated.set(key, { part: part.id, steps: all });
       if (!this.partOfSid.has(key)) this.partOfSid.set(key, part.id);
     }
-    for (const other of childrenNamed(node, 'instance_camera')) this.repairs.leftOut('camera', `the camera on “${name}” (${other.attributes.url ?? ''})`, 'note', name);
-    for (const other of childrenNamed(node, 'instance_light')) this.repairs.leftOut('light', `the light on “${name}” (${other.attributes.url ?? ''})`, 'note', name);
+    for (const other of childrenNamed(node, 'instance_camera'))
+      this.repairs.leftOut('camera', `the camera on “${name}” (${other.attributes.url ?? ''})`, 'note', name);
+    for (const other of childrenNamed(node, 'instance_light'))
+      this.repairs.leftOut('light', `the light on “${name}” (${other.attributes.url ?? ''})`, 'note', name);
     const shown = childrenNamed(node, 'instance_geometry', 'instance_controller');
     shown.forEach((instance, i) => this.takeMesh(instance, part.id, i));
     return { id: part.id, from };
@@ -128,8 +150,11 @@ class ColladaBuilder {
     const { library, kit } = this;
     const controller = instance.name === 'instance_controller' ? library.find(instance.attributes.url, 'controller') : null;
     const skin = child(controller ?? undefined, 'skin');
-    if (controller && !skin) this.repairs.leftOut('morph-targets', `the morph targets of “${controller.attributes.name ?? controller.attributes.id ?? ''}”`);
-    const geometry = this.geometryOf(skin ? skin.attributes.source : controller ? child(controller, 'morph')?.attributes.source : instance.attributes.url);
+    if (controller && !skin)
+      this.repairs.leftOut('morph-targets', `the morph targets of “${controller.attributes.name ?? controller.attributes.id ?? ''}”`);
+    const geometry = this.geometryOf(
+      skin ? skin.attributes.source : controller ? child(controller, 'morph')?.attributes.source : instance.attributes.url,
+    );
     if (!geometry) return;
     const name = (geometry.attributes.name ?? geometry.attributes.id ?? kit.parts[owner].name).slice(0, 200);
     const meshes = readColladaGeometry(library, geometry, this.repairs);
@@ -139,7 +164,10 @@ class ColladaBuilder {
     this.bindMaterials(instance, meshes);
     const loose = meshes.map((one) => one.mesh);
     const own = kit.parts[owner];
-    const extra = addLoosePart(kit, index === 0 ? name : `${own.name}_${index + 1}`, loose, this.blobs, this.notes, { parent: owner, from: `${own.from}/${name}` });
+    const extra = addLoosePart(kit, index === 0 ? name : `${own.name}_${index + 1}`, loose, this.blobs, this.notes, {
+      parent: owner,
+      from: `${own.from}/${name}`,
+    });
     if (!extra) return;
     let target = extra;
     if (index === 0) {
@@ -147,7 +175,13 @@ class ColladaBuilder {
       delete kit.parts[extra.id];
       target = own;
     }
-    if (read && skin) this.skins.push({ part: target.id, controller: controller!, joints: read.joints, matrices: Float32Array.from(read.binds.flatMap((matrix) => [...matrix])) });
+    if (read && skin)
+      this.skins.push({
+        part: target.id,
+        controller: controller!,
+        joints: read.joints,
+        matrices: Float32Array.from(read.binds.flatMap((matrix) => [...matrix])),
+      });
   }
 
   /** Follows a controller that stands on another one down to the geometry. */
@@ -161,7 +195,12 @@ class ColladaBuilder {
   }
 
   private bindMaterials(instance: XmlElement, meshes: ColladaMesh[]): void {
-    const bound = new Map(childrenNamed(at(instance, 'bind_material', 'technique_common'), 'instance_material').map((one) => [one.attributes.symbol, one.attributes.target]));
+    const bound = new Map(
+      childrenNamed(at(instance, 'bind_material', 'technique_common'), 'instance_material').map((one) => [
+        one.attributes.symbol,
+        one.attributes.target,
+      ]),
+    );
     for (const { symbol, mesh } of meshes) mesh.material = symbol === null ? null : this.materials.take(bound.get(symbol) ?? symbol);
   }
 
@@ -171,7 +210,10 @@ class ColladaBuilder {
       const missing = joints.filter((_, i) => ids[i] === undefined);
       const name = controller.attributes.name ?? controller.attributes.id ?? '';
       if (missing.length > 0) {
-        this.repairs.leftOut('skin-joints', `the skin “${name}”, because its joints ${missing.slice(0, 3).join(', ')} are not in the scene`);
+        this.repairs.leftOut(
+          'skin-joints',
+          `the skin “${name}”, because its joints ${missing.slice(0, 3).join(', ')} are not in the scene`,
+        );
         this.dropInfluences(part);
         continue;
       }
@@ -183,6 +225,8 @@ class ColladaBuilder {
 
   private dropInfluences(part: Id): void {
     const mesh = this.kit.meshes[this.kit.parts[part].mesh!];
-    for (const primitive of mesh.primitives) for (const semantic of Object.keys(primitive.attributes)) if (/^(JOINTS|WEIGHTS)_/.test(semantic)) delete primitive.attributes[semantic];
+    for (const primitive of mesh.primitives)
+      for (const semantic of Object.keys(primitive.attributes))
+        if (/^(JOINTS|WEIGHTS)_/.test(semantic)) delete primitive.attributes[semantic];
   }
 }

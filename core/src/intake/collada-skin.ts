@@ -26,7 +26,8 @@ export function readColladaSkin(library: ColladaLibrary, skin: XmlElement): Coll
   const jointsElement = child(skin, 'joints');
   const joints = library.words(ColladaLibrary.input(jointsElement, 'JOINT'));
   const matrices = library.numbers(ColladaLibrary.input(jointsElement, 'INV_BIND_MATRIX')).values;
-  if (joints.length === 0 || matrices.length < 16 * joints.length) throw invalid(fileName, where, `it has ${Math.floor(matrices.length / 16)} inverse bind matrices for ${joints.length} joints`);
+  if (joints.length === 0 || matrices.length < 16 * joints.length)
+    throw invalid(fileName, where, `it has ${Math.floor(matrices.length / 16)} inverse bind matrices for ${joints.length} joints`);
   const shape = numbersOf(child(skin, 'bind_shape_matrix'));
   const bindShape = shape.length === 16 ? transposed(shape) : null;
   const binds = joints.map((_, i) => {
@@ -37,7 +38,12 @@ export function readColladaSkin(library: ColladaLibrary, skin: XmlElement): Coll
   return { joints, binds, influences: readInfluences(library, child(skin, 'vertex_weights'), joints.length, where) };
 }
 
-function readInfluences(library: ColladaLibrary, element: XmlElement | undefined, joints: number, where: string): ColladaSkin['influences'] {
+function readInfluences(
+  library: ColladaLibrary,
+  element: XmlElement | undefined,
+  joints: number,
+  where: string,
+): ColladaSkin['influences'] {
   const inputs = element?.children.filter((one) => one.name === 'input') ?? [];
   const offset = (semantic: string) => Number(inputs.find((input) => input.attributes.semantic === semantic)?.attributes.offset ?? 0);
   const width = 1 + Math.max(0, ...inputs.map((input) => Number(input.attributes.offset ?? 0)));
@@ -53,7 +59,8 @@ function readInfluences(library: ColladaLibrary, element: XmlElement | undefined
       const weight = weights[v[at + atWeight]];
       // −1 is the skin's own placement, that a kit has no joint for.
       if (joint === -1) continue;
-      if (!Number.isInteger(joint) || joint < 0 || joint >= joints || weight === undefined) throw invalid(library.fileName, where, `it names joint ${joint} or a weight that is not there`);
+      if (!Number.isInteger(joint) || joint < 0 || joint >= joints || weight === undefined)
+        throw invalid(library.fileName, where, `it names joint ${joint} or a weight that is not there`);
       list.push({ joint, weight });
     }
     return list.sort((a, b) => b.weight - a.weight);
@@ -63,7 +70,10 @@ function readInfluences(library: ColladaLibrary, element: XmlElement | undefined
 /** Gives the vertices of a mesh the influences of the points that they were made from. */
 export function weighMesh({ mesh, pointOf }: ColladaMesh, skin: ColladaSkin, name: string, repairs: Repairs): void {
   const sets = pointOf.some((point) => (skin.influences[point]?.length ?? 0) > 4) ? 2 : 1;
-  const made = Array.from({ length: sets }, () => ({ joints: new Uint16Array(4 * pointOf.length), weights: new Float32Array(4 * pointOf.length) }));
+  const made = Array.from({ length: sets }, () => ({
+    joints: new Uint16Array(4 * pointOf.length),
+    weights: new Float32Array(4 * pointOf.length),
+  }));
   let cut = 0;
   pointOf.forEach((point, vertex) => {
     const list = skin.influences[point] ?? [];

@@ -12,7 +12,9 @@ export interface TransformStep {
 }
 
 export function stepsOf(node: XmlElement): TransformStep[] {
-  return node.children.filter((one) => TRANSFORMS.includes(one.name)).map((one) => ({ kind: one.name, sid: one.attributes.sid ?? '', values: numbersOf(one) }));
+  return node.children
+    .filter((one) => TRANSFORMS.includes(one.name))
+    .map((one) => ({ kind: one.name, sid: one.attributes.sid ?? '', values: numbersOf(one) }));
 }
 
 const LENGTHS: Record<string, number> = { matrix: 16, translate: 3, rotate: 4, scale: 3 };

@@ -22,9 +22,14 @@ interface Read {
 export function describeSource(kit: Kit, { fileName, format, bytes, sha, generator, notes }: Read, blobs: Blobs): void {
   const counts = kitCounts(kit);
   if (counts.triangles > MAX_TRIANGLES) {
-    throw new IntakeError('too-large', `“${fileName}” draws ${counts.triangles.toLocaleString('en')} triangles; ${MAX_TRIANGLES.toLocaleString('en')} can be taken in. Simplify it first.`, 'meshes');
+    throw new IntakeError(
+      'too-large',
+      `“${fileName}” draws ${counts.triangles.toLocaleString('en')} triangles; ${MAX_TRIANGLES.toLocaleString('en')} can be taken in. Simplify it first.`,
+      'meshes',
+    );
   }
-  if (Object.keys(kit.parts).length === 0) notes.push({ grade: 'warn', code: 'empty', message: 'The file has no parts: its scene is empty.', part: null });
+  if (Object.keys(kit.parts).length === 0)
+    notes.push({ grade: 'warn', code: 'empty', message: 'The file has no parts: its scene is empty.', part: null });
   kit.source = {
     fileName,
     format,

@@ -1,4 +1,15 @@
-import { emptyKit, newId, putArray, type Accessor, type Blobs, type Clip, type Id, type Kit, type Primitive, type ReadingNote } from '../document';
+import {
+  emptyKit,
+  newId,
+  putArray,
+  type Accessor,
+  type Blobs,
+  type Clip,
+  type Id,
+  type Kit,
+  type Primitive,
+  type ReadingNote,
+} from '../document';
 import { smoothNormals } from '../geometry';
 import { cleanPath, type Companions } from './companions';
 import { describeSource } from './describe-source';
@@ -28,7 +39,11 @@ export function framesAmong(files: FrameFile[]): { rest: FrameFile | null; group
   for (const file of files) {
     const match = NUMBERED.exec(file.path.slice(file.path.lastIndexOf('/') + 1));
     if (!match) others.push(file);
-    else groups.set(match[1] || 'clip', [...(groups.get(match[1] || 'clip') ?? []), { ...file, group: match[1] || 'clip', number: Number(match[2]) }]);
+    else
+      groups.set(match[1] || 'clip', [
+        ...(groups.get(match[1] || 'clip') ?? []),
+        { ...file, group: match[1] || 'clip', number: Number(match[2]) },
+      ]);
   }
   if (others.length > 1 || groups.size === 0 || [...groups.values()].some((frames) => frames.length < 2)) return null;
   for (const frames of groups.values()) frames.sort((a, b) => a.number - b.number);
@@ -41,12 +56,22 @@ export function framesAmong(files: FrameFile[]): { rest: FrameFile | null; group
  *
  * @throws {IntakeError} where a frame differs in vertices or triangles, or two have the same number
  */
-export function readFrames(found: { rest: FrameFile | null; groups: Map<string, Frame[]> }, fileName: string, bytes: Uint8Array, blobs: Blobs, besideOf: (path: string) => Companions): Kit {
+export function readFrames(
+  found: { rest: FrameFile | null; groups: Map<string, Frame[]> },
+  fileName: string,
+  bytes: Uint8Array,
+  blobs: Blobs,
+  besideOf: (path: string) => Companions,
+): Kit {
   const kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
   const notes: ReadingNote[] = [unitNotSaid('A set of mesh frames')];
   const frames = [...found.groups.values()].flat();
   if (frames.length > MAX_FRAMES)
-    throw new IntakeError('too-large', `“${fileName}” holds ${frames.length.toLocaleString('en')} frames; ${MAX_FRAMES.toLocaleString('en')} can be taken in. Leave some out.`, fileName);
+    throw new IntakeError(
+      'too-large',
+      `“${fileName}” holds ${frames.length.toLocaleString('en')} frames; ${MAX_FRAMES.toLocaleString('en')} can be taken in. Leave some out.`,
+      fileName,
+    );
   checkNumbers(found.groups);
   const rest = found.rest ?? frames[0];
   const restMeshes = parse(rest, kit, notes, blobs, besideOf);
@@ -71,8 +96,10 @@ export function readFrames(found: { rest: FrameFile | null; groups: Map<string, 
 function checkNumbers(groups: Map<string, Frame[]>): void {
   for (const [group, frames] of groups) {
     frames.forEach((frame, i) => {
-      if (i > 0 && frame.number === frames[i - 1].number) throw invalid(cleanPath(frame.path), `frame ${frame.number} of “${group}”`, `“${frames[i - 1].path}” has the same number`);
-      if (frame.number - frames[0].number > 3600 * RATE - 1) throw invalid(cleanPath(frame.path), `frame ${frame.number} of “${group}”`, 'its number is more than an hour after the first');
+      if (i > 0 && frame.number === frames[i - 1].number)
+        throw invalid(cleanPath(frame.path), `frame ${frame.number} of “${group}”`, `“${frames[i - 1].path}” has the same number`);
+      if (frame.number - frames[0].number > 3600 * RATE - 1)
+        throw invalid(cleanPath(frame.path), `frame ${frame.number} of “${group}”`, 'its number is more than an hour after the first');
     });
   }
 }
@@ -87,10 +114,16 @@ function parse(frame: FrameFile, kit: Kit, notes: ReadingNote[], blobs: Blobs, b
 function addTargets(rest: NamedMeshes[], frame: NamedMeshes[], file: FrameFile, restFile: FrameFile): void {
   const a = rest.flatMap((one) => one.meshes);
   const b = frame.flatMap((one) => one.meshes);
-  const count = (meshes: LooseMesh[]) => `${meshes.reduce((sum, mesh) => sum + mesh.positions.length / 3, 0)} vertices and ${meshes.reduce((sum, mesh) => sum + mesh.indices.length / 3, 0)} triangles`;
+  const count = (meshes: LooseMesh[]) =>
+    `${meshes.reduce((sum, mesh) => sum + mesh.positions.length / 3, 0)} vertices and ${meshes.reduce((sum, mesh) => sum + mesh.indices.length / 3, 0)} triangles`;
   const equal =
     a.length === b.length &&
-    a.every((mesh, i) => mesh.positions.length === b[i].positions.length && mesh.indices.length === b[i].indices.length && mesh.indices.every((index, k) => index === b[i].indices[k]));
+    a.every(
+      (mesh, i) =>
+        mesh.positions.length === b[i].positions.length &&
+        mesh.indices.length === b[i].indices.length &&
+        mesh.indices.every((index, k) => index === b[i].indices[k]),
+    );
   if (!equal) {
     throw new IntakeError(
       'topology',
@@ -98,7 +131,11 @@ function addTargets(rest: NamedMeshes[], frame: NamedMeshes[], file: FrameFile, 
       file.path,
     );
   }
-  a.forEach((mesh, i) => (mesh.targets ??= []).push(mesh.positions.map((value, k) => (Number.isFinite(b[i].positions[k] - value) ? b[i].positions[k] - value : 0))));
+  a.forEach((mesh, i) =>
+    (mesh.targets ??= []).push(
+      mesh.positions.map((value, k) => (Number.isFinite(b[i].positions[k] - value) ? b[i].positions[k] - value : 0)),
+    ),
+  );
 }
 
 /** What a target adds to the normals: the difference of the normals that both shapes have by their triangles. */
@@ -126,7 +163,15 @@ function addFrameTrack(kit: Kit, part: Id, group: Frame[], targets: Frame[], blo
   let clip = Object.values(kit.clips).find((one) => one.name === name);
   if (!clip) {
     const last = (group.at(-1)!.number - group[0].number) / RATE;
-    const made: Clip = { id: newId(), name, order: Object.keys(kit.clips).length, lengthSeconds: last, rate: RATE, loop: 'loop', tracks: [] };
+    const made: Clip = {
+      id: newId(),
+      name,
+      order: Object.keys(kit.clips).length,
+      lengthSeconds: last,
+      rate: RATE,
+      loop: 'loop',
+      tracks: [],
+    };
     kit.clips[made.id] = clip = made;
   }
   const values = new Float32Array(group.length * targets.length);

@@ -40,7 +40,12 @@ export function readAnimations(document: Document, kit: Kit, partOf: Map<Node, I
           output.getCount() !== rows ||
           input.some((time, i) => !Number.isFinite(time) || (i > 0 && time <= input[i - 1]))
         ) {
-          repairs.leftOut('track-times', `a track of “${name}” on “${kit.parts[part].name}” whose times and values do not fit`, 'warn', kit.parts[part].name);
+          repairs.leftOut(
+            'track-times',
+            `a track of “${name}” on “${kit.parts[part].name}” whose times and values do not fit`,
+            'warn',
+            kit.parts[part].name,
+          );
           continue;
         }
         const row: number[] = [];
@@ -54,7 +59,12 @@ export function readAnimations(document: Document, kit: Kit, partOf: Map<Node, I
         }
         repairs.count('rotation-normalised', name, odd);
         if (values.some((value) => !Number.isFinite(value))) {
-          repairs.leftOut('track-values', `a track of “${name}” on “${kit.parts[part].name}” with values that are no numbers`, 'warn', kit.parts[part].name);
+          repairs.leftOut(
+            'track-values',
+            `a track of “${name}” on “${kit.parts[part].name}” with values that are no numbers`,
+            'warn',
+            kit.parts[part].name,
+          );
           continue;
         }
         const times = Float32Array.from(input, (time) => Math.max(0, time));

@@ -27,7 +27,9 @@ const sorted = (kit: Kit, clip?: string, time?: number) => worldVertices(kit, bl
 
 async function written(document: Document): Promise<Uint8Array> {
   await MeshoptEncoder.ready;
-  const io = new WebIO().registerExtensions(ALL_EXTENSIONS).registerDependencies({ 'draco3d.encoder': await draco3d.createEncoderModule(), 'meshopt.encoder': MeshoptEncoder });
+  const io = new WebIO()
+    .registerExtensions(ALL_EXTENSIONS)
+    .registerDependencies({ 'draco3d.encoder': await draco3d.createEncoderModule(), 'meshopt.encoder': MeshoptEncoder });
   return io.writeBinary(document);
 }
 
@@ -55,7 +57,10 @@ test('Draco and Meshopt are unpacked', async () => {
   for (const axis of [0, 1, 2]) expect(restBounds(unpacked, blobs).max[axis]).toBeCloseTo([0.1, 1.5, 0.1][axis], 3);
 
   const meshopt = tailDocument();
-  meshopt.createExtension(EXTMeshoptCompression).setRequired(true).setEncoderOptions({ method: EXTMeshoptCompression.EncoderMethod.QUANTIZE });
+  meshopt
+    .createExtension(EXTMeshoptCompression)
+    .setRequired(true)
+    .setEncoderOptions({ method: EXTMeshoptCompression.EncoderMethod.QUANTIZE });
   const bytes = await written(meshopt);
   expect(new TextDecoder().decode(bytes.subarray(0, 4000))).toContain('EXT_meshopt_compression');
   const back = await read(bytes);
@@ -72,8 +77,16 @@ test('morph targets, their clip, material extensions and UV transformations go o
     .setMimeType('image/png');
   const coat = document.createExtension(KHRMaterialsClearcoat).createClearcoat().setClearcoatFactor(0.75).setClearcoatTexture(texture);
   const material = document.createMaterial('hide').setBaseColorTexture(texture).setExtension('KHR_materials_clearcoat', coat);
-  material.setExtension('KHR_materials_emissive_strength', document.createExtension(KHRMaterialsEmissiveStrength).createEmissiveStrength().setEmissiveStrength(4));
-  material.getBaseColorTextureInfo()!.setExtension('KHR_texture_transform', document.createExtension(KHRTextureTransform).createTransform().setScale([2, 3]).setOffset([0.5, 0]).setRotation(1));
+  material.setExtension(
+    'KHR_materials_emissive_strength',
+    document.createExtension(KHRMaterialsEmissiveStrength).createEmissiveStrength().setEmissiveStrength(4),
+  );
+  material
+    .getBaseColorTextureInfo()!
+    .setExtension(
+      'KHR_texture_transform',
+      document.createExtension(KHRTextureTransform).createTransform().setScale([2, 3]).setOffset([0.5, 0]).setRotation(1),
+    );
   document.getRoot().listMeshes()[0].listPrimitives()[0].setMaterial(material);
 
   const first = await read(await written(document));
@@ -89,7 +102,8 @@ test('morph targets, their clip, material extensions and UV transformations go o
   }
   const clip = (kit: Kit, name: string) => Object.values(kit.clips).find((one) => one.name === name)!.id;
   for (const name of ['wag', 'hop']) {
-    for (const time of [0, 0.2, 0.5, 0.7, 0.95]) expect(greatestDifference(sorted(again, clip(again, name), time), sorted(first, clip(first, name), time))).toBeLessThan(2e-3);
+    for (const time of [0, 0.2, 0.5, 0.7, 0.95])
+      expect(greatestDifference(sorted(again, clip(again, name), time), sorted(first, clip(first, name), time))).toBeLessThan(2e-3);
   }
 });
 
@@ -103,14 +117,24 @@ async function bent(bend: (json: Record<string, never> & { [list: string]: never
 }
 
 interface Loose {
-  accessors: { bufferView?: number; byteOffset?: number; count: number; type: string; componentType: number; sparse?: unknown; min?: unknown; max?: unknown }[];
+  accessors: {
+    bufferView?: number;
+    byteOffset?: number;
+    count: number;
+    type: string;
+    componentType: number;
+    sparse?: unknown;
+    min?: unknown;
+    max?: unknown;
+  }[];
   bufferViews: { byteOffset?: number; byteLength: number; buffer: number }[];
   buffers: { byteLength: number; uri?: string }[];
   meshes: { primitives: { attributes: Record<string, number>; indices: number; mode?: number }[] }[];
   nodes: { rotation?: number[]; name: string }[];
 }
 
-const offsetOf = (json: Loose, accessor: number) => (json.bufferViews[json.accessors[accessor].bufferView!].byteOffset ?? 0) + (json.accessors[accessor].byteOffset ?? 0);
+const offsetOf = (json: Loose, accessor: number) =>
+  (json.bufferViews[json.accessors[accessor].bufferView!].byteOffset ?? 0) + (json.accessors[accessor].byteOffset ?? 0);
 
 test('weights that do not sum up, rotations that are none, and vertices that are nowhere are repaired, counted and named', async () => {
   const kit = await read(
@@ -173,7 +197,11 @@ test('sparse accessors, strips and fans', async () => {
       json.bufferViews.push({ buffer: 0, byteOffset: at, byteLength: 12 });
       const zero = Array.from({ length: data.byteLength / 4 }, (_, i) => 4 * i).find((offset) => data.getUint32(offset, true) === 0)!;
       json.bufferViews.push({ buffer: 0, byteOffset: zero, byteLength: 2 });
-      position.sparse = { count: 1, indices: { bufferView: json.bufferViews.length - 1, componentType: 5123 }, values: { bufferView: json.bufferViews.length - 2 } };
+      position.sparse = {
+        count: 1,
+        indices: { bufferView: json.bufferViews.length - 1, componentType: 5123 },
+        values: { bufferView: json.bufferViews.length - 2 },
+      };
       delete position.min;
       delete position.max;
     }),

@@ -14,7 +14,21 @@ export interface GltfJson {
 const MAGIC = 0x46546c67;
 /** More rows than 5 million triangles can use. */
 const MAX_ROWS = 30_000_000;
-const LISTS = ['accessors', 'animations', 'buffers', 'bufferViews', 'cameras', 'images', 'materials', 'meshes', 'nodes', 'samplers', 'scenes', 'skins', 'textures'];
+const LISTS = [
+  'accessors',
+  'animations',
+  'buffers',
+  'bufferViews',
+  'cameras',
+  'images',
+  'materials',
+  'meshes',
+  'nodes',
+  'samplers',
+  'scenes',
+  'skins',
+  'textures',
+];
 
 /**
  * Looks at what a glTF file says of itself before anything is built from it: container, JSON, tree, addresses.
@@ -31,10 +45,12 @@ export function precheckGltf(bytes: Uint8Array, fileName: string): { json: GltfJ
   }
   if (typeof json !== 'object' || json === null || Array.isArray(json)) throw invalid(fileName, 'JSON', 'its description is not an object');
   const version = json.asset?.version;
-  if (typeof version !== 'string' || !version.startsWith('2.')) throw invalid(fileName, 'asset.version', `it is glTF version ${JSON.stringify(version ?? null)}, and 2.0 is read here`);
+  if (typeof version !== 'string' || !version.startsWith('2.'))
+    throw invalid(fileName, 'asset.version', `it is glTF version ${JSON.stringify(version ?? null)}, and 2.0 is read here`);
   for (const list of LISTS) {
     const value = json[list];
-    if (value !== undefined && (!Array.isArray(value) || value.some((entry) => typeof entry !== 'object' || entry === null))) throw invalid(fileName, list, `“${list}” is not a list of objects`);
+    if (value !== undefined && (!Array.isArray(value) || value.some((entry) => typeof entry !== 'object' || entry === null)))
+      throw invalid(fileName, list, `“${list}” is not a list of objects`);
   }
   checkReferences(json, fileName);
   checkTree(json, fileName);
@@ -80,7 +96,8 @@ function checkReferences(json: GltfJson, fileName: string): void {
   const entries = (list: string) => ((json[list] as Record<string, unknown>[] | undefined) ?? []).entries();
   for (const [list, fields] of Object.entries(REFERENCES)) {
     for (const [i, entry] of entries(list)) {
-      for (const [field, target] of Object.entries(fields)) for (const value of [entry[field]].flat()) need(value, target, `${list}[${i}].${field}`);
+      for (const [field, target] of Object.entries(fields))
+        for (const value of [entry[field]].flat()) need(value, target, `${list}[${i}].${field}`);
     }
   }
   for (const [i, mesh] of entries('meshes')) {
@@ -90,7 +107,8 @@ function checkReferences(json: GltfJson, fileName: string): void {
       need(primitive?.material, 'materials', `meshes[${i}].material`);
       if (typeof (primitive?.attributes ?? {}) !== 'object') throw invalid(fileName, `meshes[${i}]`, 'its attributes are no object');
       for (const target of [primitive?.attributes, primitive?.targets].flat()) {
-        for (const [semantic, value] of Object.entries((target as object | undefined) ?? {})) need(value, 'accessors', `meshes[${i}].${semantic}`);
+        for (const [semantic, value] of Object.entries((target as object | undefined) ?? {}))
+          need(value, 'accessors', `meshes[${i}].${semantic}`);
       }
     }
   }
@@ -98,7 +116,8 @@ function checkReferences(json: GltfJson, fileName: string): void {
     const where = `animations[${i}]`;
     const { samplers, channels } = animation;
     if (!Array.isArray(samplers) || !Array.isArray(channels)) throw invalid(fileName, where, 'it has no lists of samplers and channels');
-    for (const sampler of samplers as Record<string, unknown>[]) for (const field of ['input', 'output']) need(sampler?.[field] ?? null, 'accessors', `${where}.samplers.${field}`);
+    for (const sampler of samplers as Record<string, unknown>[])
+      for (const field of ['input', 'output']) need(sampler?.[field] ?? null, 'accessors', `${where}.samplers.${field}`);
     sizes[where] = samplers.length;
     for (const channel of channels as Record<string, unknown>[]) {
       need(channel?.sampler ?? null, where, `${where}.channels.sampler`);
@@ -151,20 +170,28 @@ function checkRanges(json: GltfJson, fileName: string): void {
       throw invalid(fileName, where, 'its offset, length or stride is no whole number');
     const buffer = json.buffers?.[view.buffer ?? -1];
     if (!buffer || !Number.isInteger(buffer.byteLength)) throw invalid(fileName, where, 'its buffer has no length');
-    if ((view.byteOffset ?? 0) + view.byteLength! > (buffer.byteLength as number)) throw invalid(fileName, where, 'it reaches past the end of its buffer');
+    if ((view.byteOffset ?? 0) + view.byteLength! > (buffer.byteLength as number))
+      throw invalid(fileName, where, 'it reaches past the end of its buffer');
   });
   ((json.accessors ?? []) as Record<string, unknown>[]).forEach((accessor, i) => {
     const where = `accessors[${i}]`;
     const component = COMPONENT_BYTES[accessor.componentType as number];
     const size = TYPE_SIZES[accessor.type as string];
     const count = accessor.count;
-    if (!component || !size) throw invalid(fileName, where, `its type is ${JSON.stringify(accessor.type ?? null)} of ${JSON.stringify(accessor.componentType ?? null)}`.slice(0, 100));
-    if (!Number.isInteger(count) || (count as number) < 0 || (count as number) > MAX_ROWS) throw invalid(fileName, `${where}.count`, `it has ${JSON.stringify(count ?? null)} entries`.slice(0, 100));
+    if (!component || !size)
+      throw invalid(
+        fileName,
+        where,
+        `its type is ${JSON.stringify(accessor.type ?? null)} of ${JSON.stringify(accessor.componentType ?? null)}`.slice(0, 100),
+      );
+    if (!Number.isInteger(count) || (count as number) < 0 || (count as number) > MAX_ROWS)
+      throw invalid(fileName, `${where}.count`, `it has ${JSON.stringify(count ?? null)} entries`.slice(0, 100));
     if (!whole(accessor.byteOffset)) throw invalid(fileName, `${where}.byteOffset`, 'it is no whole number');
     const view = views[(accessor.bufferView as number | undefined) ?? -1];
     if (!view || count === 0) return;
     const row = component * size;
     const stride = view.byteStride && view.byteStride > 0 ? view.byteStride : row;
-    if (((accessor.byteOffset as number | undefined) ?? 0) + stride * ((count as number) - 1) + row > view.byteLength!) throw invalid(fileName, where, 'it reaches past the end of its view');
+    if (((accessor.byteOffset as number | undefined) ?? 0) + stride * ((count as number) - 1) + row > view.byteLength!)
+      throw invalid(fileName, where, 'it reaches past the end of its view');
   });
 }

@@ -32,7 +32,8 @@ export function readPrimitive(source: GltfPrimitive, material: Id | null, contex
   const weightSets: Float32Array[] = [];
   for (const semantic of source.listSemantics()) {
     const accessor = source.getAttribute(semantic)!;
-    if (accessor.getCount() !== count) throw invalid(fileName, where, `${semantic} has ${accessor.getCount()} entries for ${count} vertices`);
+    if (accessor.getCount() !== count)
+      throw invalid(fileName, where, `${semantic} has ${accessor.getCount()} entries for ${count} vertices`);
     if (!/^[A-Z]+(_\d+)?$/.test(semantic)) {
       repairs.leftOut('attribute', `the attribute ${semantic.slice(0, 60)} of ${where}`, 'note');
       continue;
@@ -50,7 +51,8 @@ export function readPrimitive(source: GltfPrimitive, material: Id | null, contex
   weightSets.forEach((set, n) => (attributes[`WEIGHTS_${n}`] = put(set, 4)));
 
   let indices = triangleList(source, count);
-  if (indices.length > 0 && highestOf(indices) >= count) throw new IntakeError('index-range', `“${fileName}” points at a vertex that is not there (${where}). Export it again.`, where);
+  if (indices.length > 0 && highestOf(indices) >= count)
+    throw new IntakeError('index-range', `“${fileName}” points at a vertex that is not there (${where}). Export it again.`, where);
   if (bad) {
     const before = indices.length;
     indices = withoutVertices(indices, bad);
@@ -64,7 +66,8 @@ export function readPrimitive(source: GltfPrimitive, material: Id | null, contex
       for (const semantic of TARGET_SEMANTICS) {
         const accessor = target.getAttribute(semantic);
         if (!accessor) continue;
-        if (accessor.getCount() !== count) throw invalid(fileName, where, `a morph target has ${accessor.getCount()} entries for ${count} vertices`);
+        if (accessor.getCount() !== count)
+          throw invalid(fileName, where, `a morph target has ${accessor.getCount()} entries for ${count} vertices`);
         kept[semantic] = put(finite(floats(accessor, 3, fileName, where)), 3);
       }
       return kept;
@@ -76,7 +79,8 @@ export function readPrimitive(source: GltfPrimitive, material: Id | null, contex
 /** Values as floats of their own; normalised integers become the numbers that they stand for. */
 export function floats(accessor: GltfAccessor, size: number, fileName: string, where: string): Float32Array {
   const array = accessor.getArray();
-  if (!array || accessor.getElementSize() !== size) throw invalid(fileName, where, `an attribute has ${accessor.getElementSize()} numbers a vertex where ${size} belong`);
+  if (!array || accessor.getElementSize() !== size)
+    throw invalid(fileName, where, `an attribute has ${accessor.getElementSize()} numbers a vertex where ${size} belong`);
   // The library's own copy, where it is one: it is not used by anything else.
   if (array instanceof Float32Array) return array.byteLength === array.buffer.byteLength ? array : array.slice();
   if (!accessor.getNormalized()) return Float32Array.from(array);
@@ -165,7 +169,12 @@ export function normaliseWeights(sets: Float32Array[]): number {
 /** Strips and fans become lists (glTF 2.0, 3.7.2.1). */
 function triangleList(primitive: GltfPrimitive, vertices: number): Uint32Array {
   const given = primitive.getIndices()?.getArray();
-  const source = given instanceof Uint32Array && given.byteLength === given.buffer.byteLength ? given : given ? new Uint32Array(given) : Uint32Array.from({ length: vertices }, (_, i) => i);
+  const source =
+    given instanceof Uint32Array && given.byteLength === given.buffer.byteLength
+      ? given
+      : given
+        ? new Uint32Array(given)
+        : Uint32Array.from({ length: vertices }, (_, i) => i);
   const mode = primitive.getMode();
   if (mode === 4) return source.length % 3 === 0 ? source : source.slice(0, source.length - (source.length % 3));
   const out = new Uint32Array(Math.max(0, source.length - 2) * 3);

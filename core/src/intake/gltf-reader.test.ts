@@ -13,7 +13,8 @@ import { callOf, runCall } from '../operations';
 function sample(): Document {
   const document = new Document();
   const buffer = document.createBuffer();
-  const float = (type: 'SCALAR' | 'VEC3' | 'VEC4', values: number[]) => document.createAccessor().setType(type).setArray(Float32Array.from(values)).setBuffer(buffer);
+  const float = (type: 'SCALAR' | 'VEC3' | 'VEC4', values: number[]) =>
+    document.createAccessor().setType(type).setArray(Float32Array.from(values)).setBuffer(buffer);
   const primitive = document.createPrimitive().setAttribute('POSITION', float('VEC3', [0, 0, 0, 100, 0, 0, 0, 200, 0, 0, 0, 300]));
   primitive.setIndices(
     document
@@ -30,7 +31,10 @@ function sample(): Document {
     .createAnimationSampler()
     .setInput(float('SCALAR', [0, 1, 2]))
     .setOutput(float('VEC4', [0, 0, Math.SQRT1_2, Math.SQRT1_2, 0, 0, 1, 0, 0, 0, Math.SQRT1_2, Math.SQRT1_2]));
-  document.createAnimation('wave').addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(arm).setTargetPath('rotation').setSampler(sampler));
+  document
+    .createAnimation('wave')
+    .addSampler(sampler)
+    .addChannel(document.createAnimationChannel().setTargetNode(arm).setTargetPath('rotation').setSampler(sampler));
   return document;
 }
 
@@ -127,7 +131,11 @@ test.each<[string, string, (file: Record<string, unknown>) => void]>([
   ['invalid', 'a node below itself', (file) => void (file.nodes = [{ children: [1] }, { children: [0] }])],
   ['invalid', 'a child of two nodes', (file) => void (file.nodes = [{ children: [2] }, { children: [2] }, {}])],
   ['invalid', 'a child that is not there', (file) => void (file.nodes = [{ children: [9] }])],
-  ['invalid', 'an accessor that is not there', (file) => void Object.assign(file, { meshes: [{ primitives: [{ attributes: { POSITION: 4 } }] }], nodes: [{ mesh: 0 }] })],
+  [
+    'invalid',
+    'an accessor that is not there',
+    (file) => void Object.assign(file, { meshes: [{ primitives: [{ attributes: { POSITION: 4 } }] }], nodes: [{ mesh: 0 }] }),
+  ],
   ['remote', 'data on another machine', (file) => void (file.buffers = [{ uri: 'https://example.invalid/a.bin', byteLength: 4 }])],
   ['missing-file', 'data in a file of its own', (file) => void (file.buffers = [{ uri: 'wheel.bin', byteLength: 4 }])],
 ])('refused as %s: %s', async (code, _, change) => {

@@ -1,5 +1,21 @@
 import type { Material as GltfMaterial, Mesh as GltfMesh, Node, Skin as GltfSkin, Texture, TextureInfo } from '@gltf-transform/core';
-import { emptyKit, hashBeside, KitError, newId, newMaterial, newPart, putArray, readArray, type Blobs, type Id, type Kit, type Mesh, type ReadingNote, type TextureSlot, type Vec3 } from '../document';
+import {
+  emptyKit,
+  hashBeside,
+  KitError,
+  newId,
+  newMaterial,
+  newPart,
+  putArray,
+  readArray,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Mesh,
+  type ReadingNote,
+  type TextureSlot,
+  type Vec3,
+} from '../document';
 import { KEPT_MATERIAL_EXTENSIONS, normalizeQuat, readMaterialExtensions, readTextureTransform } from '../geometry';
 import { ALONE, type Companions } from './companions';
 import { describeSource } from './describe-source';
@@ -81,11 +97,16 @@ class GltfBuilder {
     const root = document.getRoot();
     const nodes = root.listNodes();
     if (nodes.length > MAX_PARTS)
-      throw new IntakeError('too-large', `“${fileName}” has ${nodes.length.toLocaleString('en')} nodes; ${MAX_PARTS.toLocaleString('en')} can be taken in. Join or drop some first.`, 'nodes');
+      throw new IntakeError(
+        'too-large',
+        `“${fileName}” has ${nodes.length.toLocaleString('en')} nodes; ${MAX_PARTS.toLocaleString('en')} can be taken in. Join or drop some first.`,
+        'nodes',
+      );
     root.listTextures().forEach((texture, i) => this.takeImage(texture, i));
     root.listMaterials().forEach((material, i) => this.takeMaterial(material, i));
     const scene = root.getDefaultScene() ?? root.listScenes()[0];
-    if (root.listScenes().length > 1) repairs.leftOut('scenes', `${root.listScenes().length - 1} further scenes; a kit is made from one (“${scene?.getName() ?? ''}”)`);
+    if (root.listScenes().length > 1)
+      repairs.leftOut('scenes', `${root.listScenes().length - 1} further scenes; a kit is made from one (“${scene?.getName() ?? ''}”)`);
     this.takeNodes(scene ? scene.listChildren() : nodes.filter((node) => !node.getParentNode()));
     root.listSkins().forEach((skin) => this.takeSkin(skin, nodes));
     readAnimations(document, kit, this.partOf, this.blobs, repairs);
@@ -97,7 +118,11 @@ class GltfBuilder {
     const { binary, json } = this.opened;
     this.notes.push(...this.repairs.notes());
     const generator = typeof json.asset?.generator === 'string' ? json.asset.generator : null;
-    describeSource(this.kit, { fileName: this.fileName, format: binary ? 'glb' : 'gltf', bytes, sha, generator, notes: this.notes }, this.blobs);
+    describeSource(
+      this.kit,
+      { fileName: this.fileName, format: binary ? 'glb' : 'gltf', bytes, sha, generator, notes: this.notes },
+      this.blobs,
+    );
   }
 
   private takeImage(texture: Texture, index: number): void {
@@ -179,7 +204,14 @@ class GltfBuilder {
       const given = primitive.getMaterial();
       const material = given ? this.materials.get(given)! : null;
       const where = `mesh “${source.getName()}”, primitive ${i}`;
-      const context = { fileName: this.fileName, where, meshName: source.getName() || node.getName(), blobs: this.blobs, repairs: this.repairs, pending: this.pending };
+      const context = {
+        fileName: this.fileName,
+        where,
+        meshName: source.getName() || node.getName(),
+        blobs: this.blobs,
+        repairs: this.repairs,
+        pending: this.pending,
+      };
       if (primitive.getMode() < 4) {
         const stroke = readStroke(primitive, material, context);
         if (stroke) made.strokes = [...(made.strokes ?? []), stroke];
@@ -189,7 +221,8 @@ class GltfBuilder {
       }
     });
     const targets = primitives[0]?.targets?.length ?? 0;
-    if (primitives.some((primitive) => (primitive.targets?.length ?? 0) !== targets)) throw invalid(this.fileName, `mesh “${source.getName()}”`, 'its primitives have different morph targets');
+    if (primitives.some((primitive) => (primitive.targets?.length ?? 0) !== targets))
+      throw invalid(this.fileName, `mesh “${source.getName()}”`, 'its primitives have different morph targets');
     if (targets > 0) made.targets = this.targetsOf(source, targets);
     const shown = primitives.length > 0 || made.strokes !== undefined;
     if (shown) this.kit.meshes[made.id] = made;
@@ -211,14 +244,27 @@ class GltfBuilder {
     if (users.length === 0) return;
     const joints = skin.listJoints().map((joint) => this.partOf.get(joint));
     if (joints.length === 0 || joints.some((joint) => joint === undefined))
-      return this.repairs.leftOut('skin-joints', `the skin “${skin.getName()}”, because ${joints.length === 0 ? 'it has no joints' : 'some of its joints are not in the scene'}`);
+      return this.repairs.leftOut(
+        'skin-joints',
+        `the skin “${skin.getName()}”, because ${joints.length === 0 ? 'it has no joints' : 'some of its joints are not in the scene'}`,
+      );
     const binds = skin.getInverseBindMatrices();
-    if (binds && binds.getCount() < joints.length) throw invalid(this.fileName, `skin “${skin.getName()}”`, `it has ${binds.getCount()} inverse bind matrices for ${joints.length} joints`);
+    if (binds && binds.getCount() < joints.length)
+      throw invalid(
+        this.fileName,
+        `skin “${skin.getName()}”`,
+        `it has ${binds.getCount()} inverse bind matrices for ${joints.length} joints`,
+      );
     const matrices = new Float32Array(16 * joints.length);
     joints.forEach((_, i) => matrices.set(binds ? binds.getElement(i, []) : [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1], 16 * i));
     if (!matrices.every(Number.isFinite)) throw invalid(this.fileName, `skin “${skin.getName()}”`, 'an inverse bind matrix is no number');
     const id = newId();
-    this.kit.skins[id] = { id, name: skin.getName().slice(0, 200), joints: joints as Id[], inverseBindMatrices: putArray(this.blobs, matrices, 16) };
+    this.kit.skins[id] = {
+      id,
+      name: skin.getName().slice(0, 200),
+      joints: joints as Id[],
+      inverseBindMatrices: putArray(this.blobs, matrices, 16),
+    };
     for (const node of users) {
       const part = this.kit.parts[this.partOf.get(node)!];
       part.skin = id;
@@ -231,12 +277,17 @@ class GltfBuilder {
       for (const [semantic, accessor] of Object.entries(primitive.attributes)) {
         if (!semantic.startsWith('JOINTS')) continue;
         if (readArray<Uint16Array>(this.blobs, accessor).some((number) => number >= joints))
-          throw new IntakeError('index-range', `“${this.fileName}” names a joint that its skin does not have (mesh “${this.kit.meshes[mesh!].name}”). Export it again.`, semantic);
+          throw new IntakeError(
+            'index-range',
+            `“${this.fileName}” names a joint that its skin does not have (mesh “${this.kit.meshes[mesh!].name}”). Export it again.`,
+            semantic,
+          );
       }
     }
   }
 
   private nameExtensions(used: unknown): void {
-    for (const name of new Set(Array.isArray(used) ? used.map(String) : [])) if (!TAKEN_IN.has(name)) this.repairs.leftOut('extension', `what the extension ${name.slice(0, 80)} says`, 'note');
+    for (const name of new Set(Array.isArray(used) ? used.map(String) : []))
+      if (!TAKEN_IN.has(name)) this.repairs.leftOut('extension', `what the extension ${name.slice(0, 80)} says`, 'note');
   }
 }

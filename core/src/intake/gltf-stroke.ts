@@ -4,7 +4,11 @@ import { badVertices, finite, floats, highestOf, type PrimitiveContext } from '.
 import { IntakeError, invalid } from './intake-error';
 
 /** Points or lines of a glTF file as a kit keeps them; strips and loops become single lines (glTF 2.0, 3.7.2.1). Null where nothing is drawn. */
-export function readStroke(source: GltfPrimitive, material: Id | null, { fileName, where, meshName, blobs, repairs, pending }: PrimitiveContext): Stroke | null {
+export function readStroke(
+  source: GltfPrimitive,
+  material: Id | null,
+  { fileName, where, meshName, blobs, repairs, pending }: PrimitiveContext,
+): Stroke | null {
   const position = source.getAttribute('POSITION');
   if (!position) {
     repairs.leftOut('no-positions', `${where} has no positions`);
@@ -17,7 +21,8 @@ export function readStroke(source: GltfPrimitive, material: Id | null, { fileNam
   for (const semantic of source.listSemantics()) {
     if (semantic === 'POSITION') continue;
     const accessor = source.getAttribute(semantic)!;
-    if (accessor.getCount() !== count) throw invalid(fileName, where, `${semantic} has ${accessor.getCount()} entries for ${count} vertices`);
+    if (accessor.getCount() !== count)
+      throw invalid(fileName, where, `${semantic} has ${accessor.getCount()} entries for ${count} vertices`);
     if (!/^(NORMAL|TEXCOORD_\d+|COLOR_\d+)$/.test(semantic)) {
       repairs.leftOut('attribute', `the attribute ${semantic.slice(0, 60)} of ${where}`, 'note');
       continue;
@@ -29,7 +34,8 @@ export function readStroke(source: GltfPrimitive, material: Id | null, { fileNam
 
   const given = source.getIndices()?.getArray();
   const order = given ? Uint32Array.from(given) : Uint32Array.from({ length: count }, (_, i) => i);
-  if (order.length > 0 && highestOf(order) >= count) throw new IntakeError('index-range', `“${fileName}” points at a vertex that is not there (${where}). Export it again.`, where);
+  if (order.length > 0 && highestOf(order) >= count)
+    throw new IntakeError('index-range', `“${fileName}” points at a vertex that is not there (${where}). Export it again.`, where);
   const mode = source.getMode() === 0 ? 'points' : 'lines';
   const each = mode === 'points' ? 1 : 2;
   const all = mode === 'points' ? order : singleLines(order, source.getMode());

@@ -48,7 +48,9 @@ export function guessSpace(kit: Kit, blobs: Blobs): SpaceGuess {
   if (!(Math.max(...sizeOf(bounds)) > 0)) return { space: current, why: 'There is nothing to judge a size by.' };
   const units = Math.max(...sizeOf(bounds)) / current.metresPerUnit;
   const believable = (metres: number) => units * metres >= BELIEVABLE.least && units * metres <= BELIEVABLE.most;
-  const unit = UNITS.filter((one) => one.metres === 1 || one.metres === 0.01 || one.metres === 0.001).find((one) => believable(one.metres)) ?? UNITS[0];
+  const unit =
+    UNITS.filter((one) => one.metres === 1 || one.metres === 0.01 || one.metres === 0.001).find((one) => believable(one.metres)) ??
+    UNITS[0];
   const figure = `${Number((units * unit.metres).toPrecision(3))} m`;
   const why =
     unit.metres === 1

@@ -71,7 +71,10 @@ test('5,000 mutations end in a reading or a refusal, in little memory', async ()
     ['sail.obj', strToU8(sailFrame(1))],
     ['a.ply', strToU8(PLY)],
     ['a.zip', zipSync({ 'a1.obj': strToU8(sailFrame(0)), 'a2.obj': strToU8(sailFrame(1)) })],
-    ['b.zip', zipSync({ 'a.gltf': withTriangle({ buffers: [{ byteLength: 36, uri: 'a.bin' }] }), 'a.bin': new Uint8Array(36) }, { level: 0 })],
+    [
+      'b.zip',
+      zipSync({ 'a.gltf': withTriangle({ buffers: [{ byteLength: 36, uri: 'a.bin' }] }), 'a.bin': new Uint8Array(36) }, { level: 0 }),
+    ],
   ];
   const next = random(20261125);
   const failures: string[] = [];
@@ -81,7 +84,9 @@ test('5,000 mutations end in a reading or a refusal, in little memory', async ()
     const [name, bytes] = seeds[i % seeds.length];
     const mutant = mutate(bytes, next);
     const start = performance.now();
-    const result = await fate(mutant, name).catch((error: unknown) => `Mutation ${i} of ${name}: ${error instanceof Error ? error.stack : String(error)}`);
+    const result = await fate(mutant, name).catch(
+      (error: unknown) => `Mutation ${i} of ${name}: ${error instanceof Error ? error.stack : String(error)}`,
+    );
     if (result.startsWith('Mutation')) failures.push(result);
     slowest = Math.max(slowest, performance.now() - start);
     if (result.startsWith('read')) readings++;

@@ -20,5 +20,9 @@ export function truncated(fileName: string, have: number, need: number): IntakeE
 }
 
 export function invalid(fileName: string, where: string, what: string): IntakeError {
-  return new IntakeError('invalid', `“${fileName}” can't be read: ${what} (at ${where}). Export it again, or mend it with the program that wrote it.`, where);
+  return new IntakeError(
+    'invalid',
+    `“${fileName}” can't be read: ${what} (at ${where}). Export it again, or mend it with the program that wrote it.`,
+    where,
+  );
 }

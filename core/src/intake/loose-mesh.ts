@@ -25,11 +25,19 @@ export interface LooseMesh {
  * Puts a part with a mesh into a kit. Missing normals are computed, and triangles with a position that is no number are
  * dropped; both are noted. A mesh with nothing left makes no part: null.
  */
-export function addLoosePart(kit: Kit, name: string, meshes: LooseMesh[], blobs: Blobs, notes: ReadingNote[], fields: Partial<Part> = {}): Part | null {
+export function addLoosePart(
+  kit: Kit,
+  name: string,
+  meshes: LooseMesh[],
+  blobs: Blobs,
+  notes: ReadingNote[],
+  fields: Partial<Part> = {},
+): Part | null {
   let dropped = 0;
   let without = 0;
   const primitives = meshes.flatMap((mesh): Primitive[] => {
-    const finite = (index: number) => Number.isFinite(mesh.positions[3 * index] + mesh.positions[3 * index + 1] + mesh.positions[3 * index + 2]);
+    const finite = (index: number) =>
+      Number.isFinite(mesh.positions[3 * index] + mesh.positions[3 * index + 1] + mesh.positions[3 * index + 2]);
     const kept: number[] = [];
     const groups: number[] = [];
     for (let i = 0; i + 2 < mesh.indices.length; i += 3) {
@@ -55,7 +63,13 @@ export function addLoosePart(kit: Kit, name: string, meshes: LooseMesh[], blobs:
     attributes.NORMAL = putArray(blobs, Float32Array.from(mesh.normals), 3);
     return [primitive];
   });
-  if (dropped > 0) notes.push({ grade: 'warn', code: 'not-finite', message: `Dropped: ${dropped} triangles of “${name}” with a position that is no number.`, part: name });
+  if (dropped > 0)
+    notes.push({
+      grade: 'warn',
+      code: 'not-finite',
+      message: `Dropped: ${dropped} triangles of “${name}” with a position that is no number.`,
+      part: name,
+    });
   if (without > 0)
     notes.push({
       grade: 'note',
@@ -73,5 +87,10 @@ export function addLoosePart(kit: Kit, name: string, meshes: LooseMesh[], blobs:
 
 /** Lengths are not said in these formats: a note for the reading. */
 export function unitNotSaid(format: string): ReadingNote {
-  return { grade: 'note', code: 'unit-not-said', message: `${format} does not say its unit or its axes. They are taken as metres, +y up, +z forward until you settle them.`, part: null };
+  return {
+    grade: 'note',
+    code: 'unit-not-said',
+    message: `${format} does not say its unit or its axes. They are taken as metres, +y up, +z forward until you settle them.`,
+    part: null,
+  };
 }

@@ -94,7 +94,14 @@ export function matchVersion(kit: Kit, base: Kit | null, next: Kit, blobs: Blobs
   return matches;
 }
 
-function matchShapes(kit: Kit, base: Kit | null, next: Kit, blobs: Blobs, [newOnes, lost]: readonly [Part[], Part[]], take: (one: Part, part: Part, reason: MatchReason) => void): void {
+function matchShapes(
+  kit: Kit,
+  base: Kit | null,
+  next: Kit,
+  blobs: Blobs,
+  [newOnes, lost]: readonly [Part[], Part[]],
+  take: (one: Part, part: Part, reason: MatchReason) => void,
+): void {
   if (newOnes.every((one) => one.mesh === null) || lost.every((part) => part.mesh === null)) return;
   const baseOf = base ? baseOfParts(kit, base) : new Map<Id, Part>();
   const [ours, olds, theirs] = [figuresOf(kit, blobs), base && figuresOf(base, blobs), figuresOf(next, blobs)];
@@ -113,7 +120,9 @@ function matchShapes(kit: Kit, base: Kit | null, next: Kit, blobs: Blobs, [newOn
 
 /** Names of the arrays that make a part's mesh: the same names are the same mesh. */
 function arraysOf(kit: Kit, part: Part): string {
-  return part.mesh === null ? '' : kit.meshes[part.mesh].primitives.map((primitive) => `${primitive.attributes.POSITION.blob}/${primitive.indices.blob}`).join();
+  return part.mesh === null
+    ? ''
+    : kit.meshes[part.mesh].primitives.map((primitive) => `${primitive.attributes.POSITION.blob}/${primitive.indices.blob}`).join();
 }
 
 /** What likeness is judged by, worked out once for a whole kit. */
@@ -145,12 +154,19 @@ function likeness(a: Figures, one: Part, b: Figures, other: Part): number {
 }
 
 /** Empty parts are what their children say: the parent of most of those that are matched. */
-function matchByChildren(kit: Kit, next: Kit, matches: VersionMatches, [newOnes, lost]: readonly [Part[], Part[]], take: (one: Part, part: Part, reason: MatchReason) => void): void {
+function matchByChildren(
+  kit: Kit,
+  next: Kit,
+  matches: VersionMatches,
+  [newOnes, lost]: readonly [Part[], Part[]],
+  take: (one: Part, part: Part, reason: MatchReason) => void,
+): void {
   for (const one of newOnes.filter((part) => part.mesh === null).reverse()) {
     const votes = new Map<Id, number>();
     for (const [id, { part }] of Object.entries(matches)) {
       const parent = kit.parts[part].parent;
-      if (parent !== null && lost.some((other) => other.id === parent) && next.parts[id].parent === one.id) votes.set(parent, (votes.get(parent) ?? 0) + 1);
+      if (parent !== null && lost.some((other) => other.id === parent) && next.parts[id].parent === one.id)
+        votes.set(parent, (votes.get(parent) ?? 0) + 1);
     }
     const [best] = [...votes].sort((a, b) => b[1] - a[1]);
     if (best) take(one, kit.parts[best[0]], 'children');
@@ -204,7 +220,11 @@ export function compareVersion(kit: Kit, base: Kit | null, next: Kit, matches: V
     const counts: [number | null, number | null] = [triangles(beforeKit, beforePart), triangles(next, one)];
     const sizes: [number | null, number | null] = [longest(beforeKit, beforePart), longest(next, one)];
     const renamed = last(sourcePath(kit, part) ?? part.name) !== one.name;
-    const changed = (base !== null && arraysOf(beforeKit, beforePart) !== arraysOf(next, one)) || counts[0] !== counts[1] || Math.abs((sizes[0] ?? 0) - (sizes[1] ?? 0)) > 1e-4 || pivotMoved > 1e-4;
+    const changed =
+      (base !== null && arraysOf(beforeKit, beforePart) !== arraysOf(next, one)) ||
+      counts[0] !== counts[1] ||
+      Math.abs((sizes[0] ?? 0) - (sizes[1] ?? 0)) > 1e-4 ||
+      pivotMoved > 1e-4;
     rows.push({
       part: part.id,
       next: one.id,

@@ -15,7 +15,12 @@ function linear(value: number): number {
 export function readMtl(path: string, beside: Companions, kit: Kit, materials: Map<string, Id>, blobs: Blobs, notes: ReadingNote[]): void {
   const bytes = beside(path);
   if (!bytes) {
-    notes.push({ grade: 'warn', code: 'missing-file', message: `Left out: the materials of “${path}”, which is not with the model.`, part: null });
+    notes.push({
+      grade: 'warn',
+      code: 'missing-file',
+      message: `Left out: the materials of “${path}”, which is not with the model.`,
+      part: null,
+    });
     return;
   }
   const images = new Map<string, Id | null>();
@@ -38,8 +43,10 @@ export function readMtl(path: string, beside: Companions, kit: Kit, materials: M
     }
     if (!material) continue;
     const finite = values.every(Number.isFinite);
-    if (words[0] === 'Kd' && finite && values.length >= 3) material.baseColor = [linear(values[0]), linear(values[1]), linear(values[2]), material.baseColor[3]] as Rgba;
-    else if (words[0] === 'Ke' && finite && values.length >= 3) material.emissive = [linear(values[0]), linear(values[1]), linear(values[2])];
+    if (words[0] === 'Kd' && finite && values.length >= 3)
+      material.baseColor = [linear(values[0]), linear(values[1]), linear(values[2]), material.baseColor[3]] as Rgba;
+    else if (words[0] === 'Ke' && finite && values.length >= 3)
+      material.emissive = [linear(values[0]), linear(values[1]), linear(values[2])];
     else if (words[0] === 'd' && finite && values.length === 1) opacity(material, values[0]);
     else if (words[0] === 'Tr' && finite && values.length === 1) opacity(material, 1 - values[0]);
     else if (words[0] === 'Pr' && finite && values.length === 1) material.roughness = Math.min(1, Math.max(0, values[0]));

@@ -57,7 +57,12 @@ class Collector {
   }
 
   done(smoothing: boolean): LooseMesh {
-    return { ...this.mesh, ...(smoothing ? { groups: this.groups } : {}), normals: this.allNormals ? this.mesh.normals : [], uvs: this.anyUvs ? this.mesh.uvs : [] };
+    return {
+      ...this.mesh,
+      ...(smoothing ? { groups: this.groups } : {}),
+      normals: this.allNormals ? this.mesh.normals : [],
+      uvs: this.anyUvs ? this.mesh.uvs : [],
+    };
   }
 }
 
@@ -81,7 +86,11 @@ export function readObj(bytes: Uint8Array, fileName: string, blobs: Blobs, besid
 }
 
 /** The groups of an OBJ as loose meshes; its materials go into the kit. @throws {IntakeError} */
-export function parseObj(bytes: Uint8Array, fileName: string, { kit, notes, blobs, beside }: { kit: Kit; notes: ReadingNote[]; blobs: Blobs; beside: Companions }): NamedMeshes[] {
+export function parseObj(
+  bytes: Uint8Array,
+  fileName: string,
+  { kit, notes, blobs, beside }: { kit: Kit; notes: ReadingNote[]; blobs: Blobs; beside: Companions },
+): NamedMeshes[] {
   const points: number[] = [];
   const uvs: number[] = [];
   const normals: number[] = [];
@@ -147,7 +156,12 @@ export function parseObj(bytes: Uint8Array, fileName: string, { kit, notes, blob
     }
   });
   for (const [what, count] of leftOut)
-    notes.push({ grade: 'warn', code: 'points-or-lines', message: `Left out: ${count} ${what === 'l' ? 'lines' : what === 'p' ? 'points' : 'free-form curves or surfaces'}.`, part: null });
+    notes.push({
+      grade: 'warn',
+      code: 'points-or-lines',
+      message: `Left out: ${count} ${what === 'l' ? 'lines' : what === 'p' ? 'points' : 'free-form curves or surfaces'}.`,
+      part: null,
+    });
   return [...groups].map(([name, byMaterial]) => ({ name, meshes: [...byMaterial.values()].map((one) => one.done(smoothing !== null)) }));
 }
 
@@ -167,7 +181,8 @@ function corner(word: string, points: number, uvs: number, normals: number, file
     }
     const value = Number(text);
     const index = value < 0 ? count + value : value - 1;
-    if (!Number.isInteger(value) || index < 0 || index >= count) throw new IntakeError('index-range', `“${fileName}” points at entry ${text}, which is not there (${where}). Export it again.`, where);
+    if (!Number.isInteger(value) || index < 0 || index >= count)
+      throw new IntakeError('index-range', `“${fileName}” points at entry ${text}, which is not there (${where}). Export it again.`, where);
     return index;
   };
   return { v: resolve(v, points, false), t: resolve(t, uvs, true), n: resolve(n, normals, true) };

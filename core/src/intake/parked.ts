@@ -19,7 +19,8 @@ function take(kit: Kit, ids: Id[]): Parked[] {
 /** Gives parked tracks and bindings to a part. A track takes the place of one of the same kind that the part has in that clip. */
 export const giveParked = defineOperation<{ parked: Id[]; part: Id }>({
   id: 'intake.give-parked',
-  title: (kit, { parked, part }) => `Give ${parked.length === 1 ? 'what was parked' : `${parked.length} parked things`} to “${kit.parts[part]?.name}”`,
+  title: (kit, { parked, part }) =>
+    `Give ${parked.length === 1 ? 'what was parked' : `${parked.length} parked things`} to “${kit.parts[part]?.name}”`,
   args: Joi.object({ parked: idsSchema.required(), part: idSchema.required() }),
   change(kit, { parked, part }) {
     partOf(kit, part);
@@ -27,9 +28,17 @@ export const giveParked = defineOperation<{ parked: Id[]; part: Id }>({
       if (one.kind === 'binding') kit.bindings[one.binding.id] = { ...one.binding, part };
       else {
         const clip = kit.clips[one.clip];
-        if (!clip) throw new KitError('clip-missing', `The clip of what was parked from “${one.partName}” is no longer in the kit. Let it go, or undo the deletion of the clip.`, one.clip);
+        if (!clip)
+          throw new KitError(
+            'clip-missing',
+            `The clip of what was parked from “${one.partName}” is no longer in the kit. Let it go, or undo the deletion of the clip.`,
+            one.clip,
+          );
         const { track } = one;
-        const isSame = (other: (typeof clip.tracks)[number]) => other.part === part && other.property === track.property && (!('axis' in other) || !('axis' in track) || other.axis === track.axis);
+        const isSame = (other: (typeof clip.tracks)[number]) =>
+          other.part === part &&
+          other.property === track.property &&
+          (!('axis' in other) || !('axis' in track) || other.axis === track.axis);
         clip.tracks = [...clip.tracks.filter((other) => !isSame(other)), { ...track, part }];
       }
     }

@@ -14,7 +14,16 @@ const TYPES: Record<string, { bytes: number; read: (view: DataView, at: number, 
   float: { bytes: 4, read: (v, at, little) => v.getFloat32(at, little) },
   double: { bytes: 8, read: (v, at, little) => v.getFloat64(at, little) },
 };
-const ALIASES: Record<string, string> = { int8: 'char', uint8: 'uchar', int16: 'short', uint16: 'ushort', int32: 'int', uint32: 'uint', float32: 'float', float64: 'double' };
+const ALIASES: Record<string, string> = {
+  int8: 'char',
+  uint8: 'uchar',
+  int16: 'short',
+  uint16: 'ushort',
+  int32: 'int',
+  uint32: 'uint',
+  float32: 'float',
+  float64: 'double',
+};
 const MAX_ROWS = 30_000_000;
 
 interface Property {
@@ -48,7 +57,8 @@ export function readPly(bytes: Uint8Array, fileName: string, blobs: Blobs): Kit 
 /** The mesh of a PLY. @throws {IntakeError} */
 export function parsePly(bytes: Uint8Array, fileName: string, notes: ReadingNote[]): LooseMesh {
   const { format, elements, start } = readHeader(bytes, fileName);
-  const next = format === 'ascii' ? textRows(bytes.subarray(start), fileName) : binaryRows(bytes, start, format === 'binary_little_endian', fileName);
+  const next =
+    format === 'ascii' ? textRows(bytes.subarray(start), fileName) : binaryRows(bytes, start, format === 'binary_little_endian', fileName);
   const mesh: LooseMesh = { material: null, positions: [], normals: [], uvs: [], indices: [] };
   for (const element of elements) {
     for (let i = 0; i < element.count; i++) {
@@ -60,7 +70,8 @@ export function parsePly(bytes: Uint8Array, fileName: string, notes: ReadingNote
       notes.push({ grade: 'note', code: 'element', message: `Left out: ${element.count} entries of “${element.name}”.`, part: null });
   }
   const vertices = mesh.positions.length / 3;
-  if (mesh.indices.some((index) => !(index >= 0 && index < vertices))) throw new IntakeError('index-range', `“${fileName}” points at a vertex that is not there. Export it again.`, 'face');
+  if (mesh.indices.some((index) => !(index >= 0 && index < vertices)))
+    throw new IntakeError('index-range', `“${fileName}” points at a vertex that is not there. Export it again.`, 'face');
   return mesh;
 }
 
@@ -76,21 +87,28 @@ function readHeader(bytes: Uint8Array, fileName: string): { format: string; elem
     else if (words[0] === 'element') {
       const count = Number(words[2]);
       if (words.length < 3) throw invalid(fileName, 'its header', `“${line.trim().slice(0, 60)}” is not an element`);
-      if (!Number.isInteger(count) || count < 0 || count > MAX_ROWS) throw invalid(fileName, `element ${words[1]}`, `it announces ${words[2]} entries`);
+      if (!Number.isInteger(count) || count < 0 || count > MAX_ROWS)
+        throw invalid(fileName, `element ${words[1]}`, `it announces ${words[2]} entries`);
       if (elements.some((one) => one.name === words[1])) throw invalid(fileName, `element ${words[1]}`, 'it is announced twice');
       elements.push({ name: words[1], count, properties: [] });
     } else if (words[0] === 'property') {
       const list = words[1] === 'list';
       const name = (type: string) => ALIASES[type] ?? type;
-      const property: Property = list ? { name: words[4], type: name(words[3]), countType: name(words[2]) } : { name: words[2], type: name(words[1]), countType: null };
-      if (!TYPES[property.type] || (property.countType !== null && !TYPES[property.countType]) || elements.length === 0) throw invalid(fileName, 'its header', `“${line.trim()}” is not a property`);
+      const property: Property = list
+        ? { name: words[4], type: name(words[3]), countType: name(words[2]) }
+        : { name: words[2], type: name(words[1]), countType: null };
+      if (!TYPES[property.type] || (property.countType !== null && !TYPES[property.countType]) || elements.length === 0)
+        throw invalid(fileName, 'its header', `“${line.trim()}” is not a property`);
       elements[elements.length - 1].properties.push(property);
     }
   }
-  if (!['ascii', 'binary_little_endian', 'binary_big_endian'].includes(format)) throw invalid(fileName, 'format', `“${format}” is not a format of PLY`);
+  if (!['ascii', 'binary_little_endian', 'binary_big_endian'].includes(format))
+    throw invalid(fileName, 'format', `“${format}” is not a format of PLY`);
   const vertex = elements.find((one) => one.name === 'vertex');
-  if (!vertex || !['x', 'y', 'z'].every((axis) => vertex.properties.some((one) => one.name === axis))) throw invalid(fileName, 'its header', 'its vertices have no x, y and z');
-  for (const one of elements) if (one.properties.length === 0 && one.count > 0) throw invalid(fileName, `element ${one.name}`, 'it has entries without properties');
+  if (!vertex || !['x', 'y', 'z'].every((axis) => vertex.properties.some((one) => one.name === axis)))
+    throw invalid(fileName, 'its header', 'its vertices have no x, y and z');
+  for (const one of elements)
+    if (one.properties.length === 0 && one.count > 0) throw invalid(fileName, `element ${one.name}`, 'it has entries without properties');
   return { format, elements, start: end.index + end[0].length };
 }
 

@@ -31,11 +31,21 @@ export async function readArchive(bytes: Uint8Array, fileName: string, blobs: Bl
     return (name) => files.get(cleanPath(folder + name).toLowerCase())?.data;
   };
   const models = [...files.values()].filter(({ path }) => MODEL.test(path) && !path.startsWith('__MACOSX/') && !/(^|\/)\._/.test(path));
-  if (models.length === 0) throw new IntakeError('no-model', `“${fileName}” holds no model: there is no GLB, glTF, OBJ, PLY, STL, COLLADA or BVH file in it. Put one in, with its pictures.`, fileName);
+  if (models.length === 0)
+    throw new IntakeError(
+      'no-model',
+      `“${fileName}” holds no model: there is no GLB, glTF, OBJ, PLY, STL, COLLADA or BVH file in it. Put one in, with its pictures.`,
+      fileName,
+    );
   const frames = models.length > 1 ? framesAmong(models) : null;
   const kit = frames ? readFrames(frames, fileName, bytes, blobs, besideOf) : await readOne(models, fileName, blobs, besideOf);
   const format = frames ? 'frames' : 'zip';
-  Object.assign(kit.source!, { fileName: fileName.slice(0, 400), format, bytes: bytes.length, sha: blobs.nameOf(bytes) ?? blobs.put(bytes.slice()) });
+  Object.assign(kit.source!, {
+    fileName: fileName.slice(0, 400),
+    format,
+    bytes: bytes.length,
+    sha: blobs.nameOf(bytes) ?? blobs.put(bytes.slice()),
+  });
   return kit;
 }
 
@@ -54,7 +64,13 @@ async function readOne(models: FrameFile[], fileName: string, blobs: Blobs, besi
   const kit = await readModel(data, path.slice(path.lastIndexOf('/') + 1), blobs, besideOf(path));
   const notes = kit.source!.notes;
   notes.unshift({ grade: 'note', code: 'from-archive', message: `Read from “${path}” (${kit.source!.format.toUpperCase()}).`, part: null });
-  for (const motion of motions) notes.push({ grade: 'note', code: 'motion-beside', message: `Left out: the motion “${motion.path}”. Take it onto this kit with “Clips from a file”.`, part: null });
+  for (const motion of motions)
+    notes.push({
+      grade: 'note',
+      code: 'motion-beside',
+      message: `Left out: the motion “${motion.path}”. Take it onto this kit with “Clips from a file”.`,
+      part: null,
+    });
   return kit;
 }
 
@@ -66,18 +82,37 @@ function unpack(bytes: Uint8Array, fileName: string): Record<string, Uint8Array>
       filter({ name, size, originalSize }) {
         entries++;
         total += originalSize;
-        if (entries > MAX_ENTRIES) throw new IntakeError('too-large', `“${fileName}” has more than ${MAX_ENTRIES.toLocaleString('en')} entries. Pack the model and its pictures alone.`, name);
-        if (originalSize > MAX_FILE_BYTES) throw new IntakeError('too-large', `“${fileName}” was refused: “${name}” in it is larger than 256 MiB. Simplify it, or split it.`, name);
-        if (total > MAX_BYTES) throw new IntakeError('too-large', `“${fileName}” unpacks to more than 1 GiB. Pack the model and its pictures alone.`, name);
+        if (entries > MAX_ENTRIES)
+          throw new IntakeError(
+            'too-large',
+            `“${fileName}” has more than ${MAX_ENTRIES.toLocaleString('en')} entries. Pack the model and its pictures alone.`,
+            name,
+          );
+        if (originalSize > MAX_FILE_BYTES)
+          throw new IntakeError(
+            'too-large',
+            `“${fileName}” was refused: “${name}” in it is larger than 256 MiB. Simplify it, or split it.`,
+            name,
+          );
+        if (total > MAX_BYTES)
+          throw new IntakeError('too-large', `“${fileName}” unpacks to more than 1 GiB. Pack the model and its pictures alone.`, name);
         if (originalSize > RATIO_FROM_BYTES && originalSize > MAX_RATIO * size)
           throw new IntakeError('ratio', `“${fileName}” was refused: “${name}” unpacks to more than ${MAX_RATIO} times its size.`, name);
         if (/^([/\\]|[a-z]:)/i.test(name) || name.split(/[/\\]/).includes('..'))
-          throw new IntakeError('path', `“${fileName}” was refused: its entry “${name}” would leave the archive. Pack it again from inside its folder.`, name);
+          throw new IntakeError(
+            'path',
+            `“${fileName}” was refused: its entry “${name}” would leave the archive. Pack it again from inside its folder.`,
+            name,
+          );
         return !name.endsWith('/');
       },
     });
   } catch (error) {
     if (error instanceof IntakeError) throw error;
-    throw new IntakeError('truncated', `“${fileName}” is a ZIP that can't be unpacked: it is cut short or damaged. Copy or pack it again.`, fileName);
+    throw new IntakeError(
+      'truncated',
+      `“${fileName}” is a ZIP that can't be unpacked: it is cut short or damaged. Copy or pack it again.`,
+      fileName,
+    );
   }
 }

@@ -13,14 +13,23 @@ import { readModel } from './read-model';
  * @throws {IntakeError} where it is refused, with a sentence
  */
 export async function readFile(bytes: Uint8Array, fileName: string, blobs: Blobs, beside: Companions = ALONE): Promise<Kit> {
-  if (bytes.length > MAX_FILE_BYTES) throw new IntakeError('too-large', `“${fileName}” is larger than 256 MiB, the most that is taken in. Simplify it, or split it into several files.`, fileName);
+  if (bytes.length > MAX_FILE_BYTES)
+    throw new IntakeError(
+      'too-large',
+      `“${fileName}” is larger than 256 MiB, the most that is taken in. Simplify it, or split it into several files.`,
+      fileName,
+    );
   try {
     return checkKit(looksLikeZip(bytes) ? await readArchive(bytes, fileName, blobs) : await readModel(bytes, fileName, blobs, beside));
   } catch (error) {
     if (error instanceof KitSchemaError) throw invalid(fileName, error.where ?? 'its data', 'a value in it is out of all bounds');
     // Arrays too long for this machine, text too long for a string.
     if (error instanceof RangeError || (error instanceof Error && 'code' in error && error.code === 'ERR_STRING_TOO_LONG'))
-      throw new IntakeError('too-large', `“${fileName}” needs more memory than reading may use. Simplify it, or split it into several files.`, fileName);
+      throw new IntakeError(
+        'too-large',
+        `“${fileName}” needs more memory than reading may use. Simplify it, or split it into several files.`,
+        fileName,
+      );
     throw error;
   }
 }

@@ -15,7 +15,8 @@ import { looksLikeStl, readStl } from './stl-reader';
  * @throws {IntakeError} where the file is refused
  */
 export async function readModel(bytes: Uint8Array, fileName: string, blobs: Blobs, beside: Companions = ALONE): Promise<Kit> {
-  if (bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46) return (await readGltf(bytes, fileName, blobs, beside)).kit;
+  if (bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46)
+    return (await readGltf(bytes, fileName, blobs, beside)).kit;
   if (looksLikePly(bytes)) return readPly(bytes, fileName, blobs);
   if (looksLikeCollada(bytes)) return readCollada(bytes, fileName, blobs, beside);
   if (looksLikeBvh(bytes)) return readBvh(bytes, fileName, blobs);

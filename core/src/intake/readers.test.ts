@@ -6,7 +6,8 @@ import { IntakeError } from './intake-error';
 import { readFile } from './read-file';
 
 const blobs = new MemoryBlobs();
-const read = async (text: string | Uint8Array, name: string): Promise<Kit> => checkKit(await readFile(typeof text === 'string' ? strToU8(text) : text, name, blobs));
+const read = async (text: string | Uint8Array, name: string): Promise<Kit> =>
+  checkKit(await readFile(typeof text === 'string' ? strToU8(text) : text, name, blobs));
 const codes = (kit: Kit) => kit.source!.notes.map((note) => note.code);
 const attribute = (kit: Kit, name: string) => [...readArray(blobs, Object.values(kit.meshes)[0].primitives[0].attributes[name])];
 

@@ -4,7 +4,10 @@ const SAID: Record<string, { grade: ReadingNote['grade']; say: (count: string, n
   'weights-normalised': { grade: 'warn', say: (n, name) => `Repaired: the weights of ${n} vertices of “${name}” did not sum up to 1.` },
   'not-finite': { grade: 'warn', say: (n, name) => `Dropped: ${n} triangles of “${name}” with a position that is no number.` },
   'rotation-normalised': { grade: 'warn', say: (n, name) => `Repaired: ${n} rotations of “${name}” were no unit quaternions.` },
-  'placement-not-finite': { grade: 'warn', say: (_, name) => `Repaired: “${name}” had a placement that is no number; it is at its parent now.` },
+  'placement-not-finite': {
+    grade: 'warn',
+    say: (_, name) => `Repaired: “${name}” had a placement that is no number; it is at its parent now.`,
+  },
   'normals-computed': { grade: 'note', say: (_, name) => `Computed: the normals of “${name}”.` },
 };
 
@@ -26,7 +29,12 @@ export class Repairs {
   }
 
   notes(): ReadingNote[] {
-    const counted = [...this.counts.values()].map(({ code, name, count }): ReadingNote => ({ grade: SAID[code].grade, code, message: SAID[code].say(count.toLocaleString('en'), name), part: name }));
+    const counted = [...this.counts.values()].map(({ code, name, count }): ReadingNote => ({
+      grade: SAID[code].grade,
+      code,
+      message: SAID[code].say(count.toLocaleString('en'), name),
+      part: name,
+    }));
     return [...counted, ...this.others];
   }
 }

@@ -17,7 +17,8 @@ import { readFile } from './read-file';
 
 /** three.js's loaders as readers of another house: what they make of a file has to be what we make of it. */
 const blobs = new MemoryBlobs();
-const read = async (text: string | Uint8Array, name: string): Promise<Kit> => checkKit(await readFile(typeof text === 'string' ? strToU8(text) : text, name, blobs));
+const read = async (text: string | Uint8Array, name: string): Promise<Kit> =>
+  checkKit(await readFile(typeof text === 'string' ? strToU8(text) : text, name, blobs));
 
 beforeAll(() => {
   Object.assign(globalThis, { DOMParser, self: globalThis });
@@ -43,10 +44,12 @@ function pointsOf(root: THREE.Object3D): Set<string> {
 }
 
 /** Vertices at a time of a clip, the end itself too. */
-const posedAt = (kit: Kit, clip: string, time: number) => worldVertices({ ...kit, clips: { [clip]: { ...kit.clips[clip], loop: 'hold' } } }, blobs, clip, time);
+const posedAt = (kit: Kit, clip: string, time: number) =>
+  worldVertices({ ...kit, clips: { [clip]: { ...kit.clips[clip], loop: 'hold' } } }, blobs, clip, time);
 
 const round = (v: number[]) => v.map((value) => (Math.round(value * 1e4) / 1e4 + 0).toFixed(4)).join(' ');
-const ours = (vertices: number[]) => new Set(Array.from({ length: vertices.length / 3 }, (_, i) => round(vertices.slice(3 * i, 3 * i + 3))));
+const ours = (vertices: number[]) =>
+  new Set(Array.from({ length: vertices.length / 3 }, (_, i) => round(vertices.slice(3 * i, 3 * i + 3))));
 
 function trianglesOf(root: THREE.Object3D): number {
   let triangles = 0;
@@ -91,7 +94,10 @@ test('COLLADA and glTF of the same tail are the same thing', async () => {
 });
 
 /** The same walk with its root at the origin and its height in the channels alone, as many files have it. */
-const HUNG_BVH = WALKER_BVH.replace('OFFSET 0.0 90.0 0.0', 'OFFSET 0 0 0').replace(/^(-?[\d.]+) (-?[\d.]+) (?=.*\d.* .* .* .* .* .* .*$)/gm, (_, x: string, y: string) => `${x} ${Number(y) + 90} `);
+const HUNG_BVH = WALKER_BVH.replace('OFFSET 0.0 90.0 0.0', 'OFFSET 0 0 0').replace(
+  /^(-?[\d.]+) (-?[\d.]+) (?=.*\d.* .* .* .* .* .* .*$)/gm,
+  (_, x: string, y: string) => `${x} ${Number(y) + 90} `,
+);
 
 test('BVH: a skeleton that hangs below the origin at rest is stood on the ground', async () => {
   const kit = await read(HUNG_BVH, 'hung.bvh');
@@ -100,22 +106,25 @@ test('BVH: a skeleton that hangs below the origin at rest is stood on the ground
   expect(kit.source!.notes.some(({ code }) => code === 'stood-up')).toBe(true);
 });
 
-test.each([0, 1, 2, 3].flatMap((frame) => [WALKER_BVH, HUNG_BVH].map((text) => [frame, text] as const)))('BVH: every joint of frame %s stands where the other reader puts it', async (frame, text) => {
-  const kit = await read(text, 'walker.bvh');
-  const { skeleton, clip } = new BVHLoader().parse(text);
-  const root = skeleton.bones[0];
-  const mixer = new THREE.AnimationMixer(root);
-  mixer.clipAction(clip).play();
-  // The very end is the beginning again, to that player.
-  mixer.setTime(frame * 0.0333333 - (frame === 3 ? 1e-7 : 0));
-  root.updateMatrixWorld(true);
-  const poser = new Poser(flattenParts(kit));
-  sampleClip(compileClip(Object.values(kit.clips)[0], poser.flat, blobs), frame * 0.0333333, poser.pose);
-  poser.update();
-  const mine = poser.flat.ids.map((id) => round([...poser.worldOf(id).slice(12, 15)].map((value) => value / 100)));
-  expect(mine).toEqual(skeleton.bones.map((bone) => round(bone.getWorldPosition(new THREE.Vector3()).divideScalar(100).toArray())));
-  expect(Object.values(kit.parts).map((part) => part.name)).toEqual(['Hip', 'Left Knee', 'Left Knee_tip', 'Chest', 'Chest_tip']);
-});
+test.each([0, 1, 2, 3].flatMap((frame) => [WALKER_BVH, HUNG_BVH].map((text) => [frame, text] as const)))(
+  'BVH: every joint of frame %s stands where the other reader puts it',
+  async (frame, text) => {
+    const kit = await read(text, 'walker.bvh');
+    const { skeleton, clip } = new BVHLoader().parse(text);
+    const root = skeleton.bones[0];
+    const mixer = new THREE.AnimationMixer(root);
+    mixer.clipAction(clip).play();
+    // The very end is the beginning again, to that player.
+    mixer.setTime(frame * 0.0333333 - (frame === 3 ? 1e-7 : 0));
+    root.updateMatrixWorld(true);
+    const poser = new Poser(flattenParts(kit));
+    sampleClip(compileClip(Object.values(kit.clips)[0], poser.flat, blobs), frame * 0.0333333, poser.pose);
+    poser.update();
+    const mine = poser.flat.ids.map((id) => round([...poser.worldOf(id).slice(12, 15)].map((value) => value / 100)));
+    expect(mine).toEqual(skeleton.bones.map((bone) => round(bone.getWorldPosition(new THREE.Vector3()).divideScalar(100).toArray())));
+    expect(Object.values(kit.parts).map((part) => part.name)).toEqual(['Hip', 'Left Knee', 'Left Knee_tip', 'Chest', 'Chest_tip']);
+  },
+);
 
 test('OBJ, PLY and STL: triangles and points', async () => {
   const tail = tailMesh();
@@ -177,7 +186,12 @@ test('numbered frames: the morphed mesh at each frame is the frame itself', asyn
 });
 
 test('as many frames as sets have: more morph targets than a matrix has numbers', async () => {
-  const files = Object.fromEntries(Array.from({ length: 48 }, (_, i) => [`${i < 24 ? 'furl' : 'wave'}${String((i % 24) + 1).padStart(2, '0')}.obj`, strToU8(sailFrame(i / 5))]));
+  const files = Object.fromEntries(
+    Array.from({ length: 48 }, (_, i) => [
+      `${i < 24 ? 'furl' : 'wave'}${String((i % 24) + 1).padStart(2, '0')}.obj`,
+      strToU8(sailFrame(i / 5)),
+    ]),
+  );
   const kit = await read(zipSync(files), 'sail.zip');
   expect(Object.values(kit.clips).map((clip) => [clip.name, clip.tracks[0].kind === 'samples' && clip.tracks[0].values.size])).toEqual([
     ['furl', 47],
@@ -190,7 +204,10 @@ test('as many frames as sets have: more morph targets than a matrix has numbers'
 test('the same tail through glTF written by another house, with data outside', async () => {
   const bytes = await tailGlb();
   const { json, resources } = await new WebIO().writeJSON(await new WebIO().readBinary(bytes), { basename: 'tail' });
-  const zip = zipSync({ 'pool/tail.gltf': strToU8(JSON.stringify(json)), ...Object.fromEntries(Object.entries(resources).map(([name, data]) => [`pool/${name}`, data])) });
+  const zip = zipSync({
+    'pool/tail.gltf': strToU8(JSON.stringify(json)),
+    ...Object.fromEntries(Object.entries(resources).map(([name, data]) => [`pool/${name}`, data])),
+  });
   const outside = await read(zip, 'tail.zip');
   const inside = await read(bytes, 'tail.glb');
   expect(ours(worldVertices(outside, blobs))).toEqual(ours(worldVertices(inside, blobs)));

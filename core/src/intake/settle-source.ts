@@ -7,7 +7,10 @@ import { unitOf } from './guess-space';
 export function changeOfSource(from: Space, to: Space): Change {
   const a = changeOfSpace(from, CANONICAL);
   const b = changeOfSpace(to, CANONICAL);
-  return { basis: multiplyMat3(b.basis, transposeMat3(a.basis)).map((value) => Math.round(value) + 0), scale: Number((b.scale / a.scale).toPrecision(12)) };
+  return {
+    basis: multiplyMat3(b.basis, transposeMat3(a.basis)).map((value) => Math.round(value) + 0),
+    scale: Number((b.scale / a.scale).toPrecision(12)),
+  };
 }
 
 /** Says which unit and axes the source's numbers are in; the kit is conformed, never put under a scaled root. */

@@ -22,7 +22,8 @@ function facetsOf(bytes: Uint8Array): number {
 export function readStl(bytes: Uint8Array, fileName: string, blobs: Blobs): Kit {
   const kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
   const notes: ReadingNote[] = [unitNotSaid('STL')];
-  const isText = strFromU8(bytes.subarray(0, 5)) === 'solid' && (bytes.length < HEADER || HEADER + FACET * facetsOf(bytes) !== bytes.length);
+  const isText =
+    strFromU8(bytes.subarray(0, 5)) === 'solid' && (bytes.length < HEADER || HEADER + FACET * facetsOf(bytes) !== bytes.length);
   const solids = isText ? readText(strFromU8(bytes), fileName) : [{ name: kit.name, mesh: readBinary(bytes, fileName) }];
   for (const { name, mesh } of solids) addLoosePart(kit, name, [mesh], blobs, notes);
   describeSource(kit, { fileName, format: 'stl', bytes, generator: null, notes }, blobs);

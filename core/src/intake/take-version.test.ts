@@ -51,15 +51,24 @@ function rings(document: Document, heights: number[], skinned = false): void {
 function take(kit: Kit, base: Kit | null, next: Kit) {
   const matches = matchVersion(kit, base, next, blobs);
   const rows = compareVersion(kit, base, next, matches, blobs);
-  const applied = runCall(kit, callOf(takeVersion, { next, base, matches: Object.fromEntries(Object.entries(matches).map(([id, { part }]) => [id, part])) }), blobs);
+  const applied = runCall(
+    kit,
+    callOf(takeVersion, { next, base, matches: Object.fromEntries(Object.entries(matches).map(([id, { part }]) => [id, part])) }),
+    blobs,
+  );
   return { kit: checkKit(applied.kit), rows, applied };
 }
 
 /** Weight of the second joint, by the height of the vertex. */
 function tipWeights(kit: Kit): [number, number][] {
   const { attributes } = kit.meshes[body(kit).mesh!].primitives[0];
-  const [positions, joints, weights] = [attributes.POSITION, attributes.JOINTS_0, attributes.WEIGHTS_0].map((accessor) => readArray(blobs, accessor));
-  return Array.from({ length: positions.length / 3 }, (_, v) => [positions[3 * v + 1], [0, 1, 2, 3].reduce((sum, k) => sum + (joints[4 * v + k] === 1 ? weights[4 * v + k] : 0), 0)]);
+  const [positions, joints, weights] = [attributes.POSITION, attributes.JOINTS_0, attributes.WEIGHTS_0].map((accessor) =>
+    readArray(blobs, accessor),
+  );
+  return Array.from({ length: positions.length / 3 }, (_, v) => [
+    positions[3 * v + 1],
+    [0, 1, 2, 3].reduce((sum, k) => sum + (joints[4 * v + k] === 1 ? weights[4 * v + k] : 0), 0),
+  ]);
 }
 
 test('a mesh that came back without its skin, with other triangles, keeps the skin and gets weights by nearest surface', async () => {
@@ -87,7 +96,9 @@ test('with the same triangles the kit’s own weights stay, row by row', async (
   const base = await read(await tailGlb());
   const next = await version((document) => rings(document, [0, 0.4, 1.1, 1.6], true));
   const { kit: after } = take(kit, base, next);
-  expect(tipWeights(after).map(([, weight]) => Math.round(weight * 1e4) / 1e4)).toEqual(tipWeights(kit).map(([, weight]) => Math.round(weight * 1e4) / 1e4));
+  expect(tipWeights(after).map(([, weight]) => Math.round(weight * 1e4) / 1e4)).toEqual(
+    tipWeights(kit).map(([, weight]) => Math.round(weight * 1e4) / 1e4),
+  );
   expect(Math.max(...tipWeights(after).map(([height]) => height))).toBeCloseTo(1.6, 6);
 });
 

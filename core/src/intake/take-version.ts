@@ -72,7 +72,11 @@ interface VersionArgs {
 export const takeVersion = defineOperation<VersionArgs>({
   id: 'intake.take-version',
   title: (_, { next }) => `Take in “${next?.source?.fileName ?? 'a new version'}”`,
-  args: Joi.object({ next: Joi.object().required(), base: Joi.object().allow(null).required(), matches: Joi.object().pattern(idSchema, idSchema.allow(null)).required() }),
+  args: Joi.object({
+    next: Joi.object().required(),
+    base: Joi.object().allow(null).required(),
+    matches: Joi.object().pattern(idSchema, idSchema.allow(null)).required(),
+  }),
   change(kit, { next, base, matches }, blobs) {
     checkKit(next);
     if (base) checkKit(base);
@@ -105,8 +109,10 @@ class VersionMerge {
     const taken = new Set<Id>();
     for (const [id, part] of Object.entries(matches)) {
       if (part === null) continue;
-      if (!next.parts[id] || !kit.parts[part]) throw new VersionError('A match names a part that is not there any more. Compare the new version again.');
-      if (taken.has(part)) throw new VersionError(`Two parts of the new version are matched to “${kit.parts[part].name}”. Match each part once.`);
+      if (!next.parts[id] || !kit.parts[part])
+        throw new VersionError('A match names a part that is not there any more. Compare the new version again.');
+      if (taken.has(part))
+        throw new VersionError(`Two parts of the new version are matched to “${kit.parts[part].name}”. Match each part once.`);
       taken.add(part);
       this.partFor.set(id, part);
     }
@@ -131,7 +137,10 @@ class VersionMerge {
     for (const part of this.partFor.values()) {
       const before = this.baseOf.get(part);
       if (!before || before.mesh === null || this.kit.parts[part].mesh === null) continue;
-      const edit = fitPoints(cornersOf(this.base, before, this.baseWorlds, this.blobs), cornersOf(this.kit, this.kit.parts[part], this.worlds, this.blobs));
+      const edit = fitPoints(
+        cornersOf(this.base, before, this.baseWorlds, this.blobs),
+        cornersOf(this.kit, this.kit.parts[part], this.worlds, this.blobs),
+      );
       if (edit) this.edits.set(part, edit);
     }
   }
@@ -177,7 +186,17 @@ class VersionMerge {
     const inverse = invertMatrix(above);
     const { translation, rotation, scale } = decomposeMatrix(inverse ? multiplyMatrices(inverse, world) : world);
     const id = newId();
-    kit.parts[id] = { ...structuredClone(one), id, parent, order: nextOrder(kit, parent), translation, rotation, scale, mesh: null, skin: null };
+    kit.parts[id] = {
+      ...structuredClone(one),
+      id,
+      parent,
+      order: nextOrder(kit, parent),
+      translation,
+      rotation,
+      scale,
+      mesh: null,
+      skin: null,
+    };
     this.partFor.set(one.id, id);
     this.worlds.set(id, inverse ? multiplyMatrices(above, multiplyMatrices(inverse, world)) : world);
   }
@@ -204,14 +223,18 @@ class VersionMerge {
     const edit = this.editOf(part.id);
     const oldMesh = part.mesh === null ? null : kit.meshes[part.mesh];
     if (part.skin !== null && oldMesh) {
-      const to = multiplyMatrices(invertMatrix(this.bindSpace(kit, part, this.worlds)) ?? IDENTITY, multiplyMatrices(edit, this.bindSpace(next, one, this.nextWorlds)));
+      const to = multiplyMatrices(
+        invertMatrix(this.bindSpace(kit, part, this.worlds)) ?? IDENTITY,
+        multiplyMatrices(edit, this.bindSpace(next, one, this.nextWorlds)),
+      );
       part.mesh = this.put(reweigh(oldMesh, moved(fresh, to, this.blobs), this.blobs), null);
     } else if (one.skin !== null) {
       part.skin = this.takeSkin(one.skin, edit);
       part.mesh = this.put(fresh, one.mesh);
     } else {
       const inverse = invertMatrix(this.worldOf(part.id));
-      if (!inverse) throw new VersionError(`“${part.name}” is flattened to nothing, so its new mesh can't be placed. Give it another size first.`);
+      if (!inverse)
+        throw new VersionError(`“${part.name}” is flattened to nothing, so its new mesh can't be placed. Give it another size first.`);
       const to = multiplyMatrices(inverse, multiplyMatrices(edit, this.nextWorlds.get(one.id)!));
       part.mesh = this.put(moved(fresh, to, this.blobs), `${one.mesh}/${[...to].map((value) => value.toFixed(6)).join()}`);
     }
@@ -247,7 +270,10 @@ class VersionMerge {
   }
 
   private withMaterials(mesh: Mesh): Mesh {
-    const own = <T extends { material: Id | null }>(one: T): T => ({ ...one, material: one.material === null ? null : this.materials.get(one.material)! });
+    const own = <T extends { material: Id | null }>(one: T): T => ({
+      ...one,
+      material: one.material === null ? null : this.materials.get(one.material)!,
+    });
     const made: Mesh = { ...mesh, primitives: mesh.primitives.map(own) };
     if (mesh.strokes) made.strokes = mesh.strokes.map(own);
     return made;
@@ -268,7 +294,12 @@ class VersionMerge {
       const inverse = invertMatrix(this.worldOf(this.partFor.get(joint)!)) ?? IDENTITY;
       return multiplyMatrices(inverse, multiplyMatrices(edit, multiplyMatrices(this.nextWorlds.get(joint)!, binds[i])));
     });
-    const made: Skin = { id: newId(), name: source.name, joints: source.joints.map((joint) => this.partFor.get(joint)!), inverseBindMatrices: writeBindMatrices(matrices, this.blobs) };
+    const made: Skin = {
+      id: newId(),
+      name: source.name,
+      joints: source.joints.map((joint) => this.partFor.get(joint)!),
+      inverseBindMatrices: writeBindMatrices(matrices, this.blobs),
+    };
     this.kit.skins[made.id] = made;
     return made.id;
   }
@@ -277,7 +308,11 @@ class VersionMerge {
   private removeGone(fromSource: Set<Id>): void {
     const { kit } = this;
     const kept = new Set(this.partFor.values());
-    const joints = new Set(Object.values(kit.parts).flatMap((part) => (part.skin !== null && (kept.has(part.id) || !fromSource.has(part.id)) ? kit.skins[part.skin].joints : [])));
+    const joints = new Set(
+      Object.values(kit.parts).flatMap((part) =>
+        part.skin !== null && (kept.has(part.id) || !fromSource.has(part.id)) ? kit.skins[part.skin].joints : [],
+      ),
+    );
     const gone = [...fromSource].filter((id) => !kept.has(id) && !joints.has(id));
     const names = new Map(gone.map((id) => [id, kit.parts[id].name]));
     for (const id of gone) this.park(id, names.get(id)!);
@@ -324,7 +359,10 @@ class VersionMerge {
 /** Places in the world of every corner of every triangle, in order: they stay the same where vertices are split or joined. */
 function cornersOf(kit: Kit, part: Part, worlds: Map<Id, Mat4>, blobs: Blobs): Float64Array {
   const points = posedVertices(kit, blobs, part, (id) => worlds.get(id)!);
-  const lists = kit.meshes[part.mesh!].primitives.map((primitive) => ({ indices: readArray<Uint32Array>(blobs, primitive.indices), vertices: primitive.attributes.POSITION.count }));
+  const lists = kit.meshes[part.mesh!].primitives.map((primitive) => ({
+    indices: readArray<Uint32Array>(blobs, primitive.indices),
+    vertices: primitive.attributes.POSITION.count,
+  }));
   const out = new Float64Array(3 * lists.reduce((sum, one) => sum + one.indices.length, 0));
   let at = 0;
   let first = 0;
@@ -369,14 +407,19 @@ function sameButPlaces(a: Kit, one: Part, b: Kit, other: Part): boolean {
 function reweigh(old: Mesh, fresh: Mesh, blobs: Blobs): Mesh {
   const sameTopology =
     old.primitives.length === fresh.primitives.length &&
-    old.primitives.every((primitive, i) => primitive.indices.blob === fresh.primitives[i].indices.blob && primitive.attributes.POSITION.count === fresh.primitives[i].attributes.POSITION.count);
+    old.primitives.every(
+      (primitive, i) =>
+        primitive.indices.blob === fresh.primitives[i].indices.blob &&
+        primitive.attributes.POSITION.count === fresh.primitives[i].attributes.POSITION.count,
+    );
   if (!sameTopology) return transferWeights(old, fresh, blobs);
   return {
     ...fresh,
     primitives: fresh.primitives.map((primitive, i): Primitive => {
       const attributes = { ...primitive.attributes };
       for (const semantic of Object.keys(attributes)) if (/^(JOINTS|WEIGHTS)_/.test(semantic)) delete attributes[semantic];
-      for (const [semantic, accessor] of Object.entries(old.primitives[i].attributes)) if (/^(JOINTS|WEIGHTS)_/.test(semantic)) attributes[semantic] = accessor;
+      for (const [semantic, accessor] of Object.entries(old.primitives[i].attributes))
+        if (/^(JOINTS|WEIGHTS)_/.test(semantic)) attributes[semantic] = accessor;
       return { ...primitive, attributes };
     }),
   };

@@ -13,7 +13,8 @@ export function unweave({ json, resources }: JSONDocument): void {
   const woven = (json.accessors ?? []).flatMap((accessor) => {
     const view = views[accessor.bufferView ?? -1];
     const size = SIZES[accessor.type];
-    if (!view?.byteStride || view.extensions || accessor.sparse || accessor.componentType !== FLOAT || view.byteStride === 4 * size) return [];
+    if (!view?.byteStride || view.extensions || accessor.sparse || accessor.componentType !== FLOAT || view.byteStride === 4 * size)
+      return [];
     const uri = json.buffers?.[view.buffer]?.uri ?? '@glb.bin';
     const bytes = resources[uri];
     const start = (bytes?.byteOffset ?? 0) + (view.byteOffset ?? 0) + (accessor.byteOffset ?? 0);

@@ -7,14 +7,19 @@ import type { ClipRange } from './range-table';
 
 export class ClipRangeError extends KitError {
   constructor(name: string, length: number) {
-    super('clip-range', `“${name}” would reach out of the clip, which is ${Number(length.toFixed(3))} s long. Choose times within it.`, name);
+    super(
+      'clip-range',
+      `“${name}” would reach out of the clip, which is ${Number(length.toFixed(3))} s long. Choose times within it.`,
+      name,
+    );
   }
 }
 
 /** Keeps some clips, and lets the others go. */
 export const keepClips = defineOperation<{ clips: Id[] }>({
   id: 'motion.keep-clips',
-  title: (kit, { clips }) => (clips.length === 1 ? `Keep only clip “${kit.clips[clips[0]]?.name}”` : `Keep ${clips.length} of ${Object.keys(kit.clips).length} clips`),
+  title: (kit, { clips }) =>
+    clips.length === 1 ? `Keep only clip “${kit.clips[clips[0]]?.name}”` : `Keep ${clips.length} of ${Object.keys(kit.clips).length} clips`,
   args: Joi.object({ clips: idsSchema.required() }),
   change(kit, { clips }) {
     for (const id of clips) clipOf(kit, id);
@@ -29,7 +34,14 @@ export const splitClip = defineOperation<{ clip: Id; ranges: ClipRange[]; keep: 
   args: Joi.object({
     clip: idSchema.required(),
     ranges: Joi.array()
-      .items(Joi.object({ name: Joi.string().min(1).max(200).required(), from: Joi.number().min(0).required(), to: Joi.number().min(0).required(), loop: Joi.valid(...LOOP_MODES).required() }))
+      .items(
+        Joi.object({
+          name: Joi.string().min(1).max(200).required(),
+          from: Joi.number().min(0).required(),
+          to: Joi.number().min(0).required(),
+          loop: Joi.valid(...LOOP_MODES).required(),
+        }),
+      )
       .min(1)
       .max(1000)
       .required(),
@@ -62,7 +74,8 @@ export const splitClip = defineOperation<{ clip: Id; ranges: ClipRange[]; keep: 
 
 /** Cues and flags of a clip between two times, from the first on; only those lists that the clip has. */
 function saidBetween({ cues, flags, constants }: Clip, from: number, to: number): Pick<Clip, 'cues' | 'flags' | 'constants'> {
-  const between = <T extends { time: number }>(list: T[]) => list.filter(({ time }) => time > from - SAME_TIME && time < to + SAME_TIME).map((one) => ({ ...one, time: tidyTime(one.time - from) }));
+  const between = <T extends { time: number }>(list: T[]) =>
+    list.filter(({ time }) => time > from - SAME_TIME && time < to + SAME_TIME).map((one) => ({ ...one, time: tidyTime(one.time - from) }));
   return { ...(cues ? { cues: between(cues) } : {}), ...(flags ? { flags: between(flags) } : {}), ...(constants ? { constants } : {}) };
 }
 

@@ -1,11 +1,26 @@
 import Joi from 'joi';
-import { constantsSchema, cueSchema, defineOperation, flagSchema, idSchema, idsSchema, KitError, overlaySchema, partOf, type Cue, type Flag, type Id, type Overlay } from '../document';
+import {
+  constantsSchema,
+  cueSchema,
+  defineOperation,
+  flagSchema,
+  idSchema,
+  idsSchema,
+  KitError,
+  overlaySchema,
+  partOf,
+  type Cue,
+  type Flag,
+  type Id,
+  type Overlay,
+} from '../document';
 import { clipOf } from './clip-operations';
 
 /** Puts a clip into a group of the list; the empty name takes it out of its group. */
 export const setGroup = defineOperation<{ clips: Id[]; group: string }>({
   id: 'motion.set-group',
-  title: (_, { clips, group }) => `${group === '' ? 'Take' : 'Put'} ${clips.length === 1 ? 'a clip' : `${clips.length} clips`} ${group === '' ? 'out of the group' : `into “${group}”`}`,
+  title: (_, { clips, group }) =>
+    `${group === '' ? 'Take' : 'Put'} ${clips.length === 1 ? 'a clip' : `${clips.length} clips`} ${group === '' ? 'out of the group' : `into “${group}”`}`,
   args: Joi.object({ clips: idsSchema.required(), group: Joi.string().allow('').max(120).required() }),
   change(kit, { clips, group }) {
     for (const id of clips) {
@@ -19,7 +34,8 @@ export const setGroup = defineOperation<{ clips: Id[]; group: string }>({
 /** Makes a clip an overlay, which always runs with the others, or an ordinary clip again. */
 export const setOverlay = defineOperation<{ clip: Id; overlay: Overlay | null }>({
   id: 'motion.set-overlay',
-  title: (kit, { clip, overlay }) => (overlay ? `Run “${kit.clips[clip]?.name}” ${overlay.place} the others` : `“${kit.clips[clip]?.name}” is no overlay any more`),
+  title: (kit, { clip, overlay }) =>
+    overlay ? `Run “${kit.clips[clip]?.name}” ${overlay.place} the others` : `“${kit.clips[clip]?.name}” is no overlay any more`,
   args: Joi.object({ clip: idSchema.required(), overlay: overlaySchema.allow(null).required() }),
   change(kit, { clip: id, overlay }) {
     const clip = clipOf(kit, id);
@@ -68,7 +84,9 @@ export const setFlag = defineOperation<{ clip: Id; flag: Flag }>({
   change(kit, { clip: id, flag }) {
     const clip = clipOf(kit, id);
     if (flag.time > clip.lengthSeconds + 1e-6) throw new LateError('flag', flag.time, clip.lengthSeconds);
-    clip.flags = [...(clip.flags ?? []).filter((one) => one.id !== flag.id), flag].sort((a, b) => a.time - b.time || (a.id < b.id ? -1 : 1));
+    clip.flags = [...(clip.flags ?? []).filter((one) => one.id !== flag.id), flag].sort(
+      (a, b) => a.time - b.time || (a.id < b.id ? -1 : 1),
+    );
   },
 });
 
@@ -92,7 +110,8 @@ export const setConstants = defineOperation<{ clip: Id; constants: Record<string
   change(kit, { clip: id, constants }) {
     const clip = clipOf(kit, id);
     const taken = Object.keys(constants).find((name) => ['t', 'u', 'pi', 'tau', 'e'].includes(name));
-    if (taken !== undefined) throw new KitError('constant', `“${taken}” means something in every formula already. Choose another name.`, taken);
+    if (taken !== undefined)
+      throw new KitError('constant', `“${taken}” means something in every formula already. Choose another name.`, taken);
     if (Object.keys(constants).length > 0) clip.constants = constants;
     else delete clip.constants;
   },

@@ -1,5 +1,18 @@
 import Joi from 'joi';
-import { defineOperation, idSchema, newId, putArray, readArray, type Blobs, type Clip, type Id, type Key, type KeyTrack, type SampleTrack, type Track } from '../document';
+import {
+  defineOperation,
+  idSchema,
+  newId,
+  putArray,
+  readArray,
+  type Blobs,
+  type Clip,
+  type Id,
+  type Key,
+  type KeyTrack,
+  type SampleTrack,
+  type Track,
+} from '../document';
 import { clipOf, clipsInOrder } from './clip-operations';
 import { rowOf } from './cut-clip';
 import { restValue } from './formula';
@@ -30,7 +43,8 @@ export const duplicateClip = defineOperation<{ clip: Id; id: Id; name: string }>
 /** Puts other clips behind one, and lets them go. Where a pose jumps from one to the next, it jumps within a frame; what one of them leaves alone is at rest there. */
 export const joinClips = defineOperation<{ clip: Id; others: Id[] }>({
   id: 'motion.join-clips',
-  title: (kit, { clip, others }) => `Join ${others.length === 1 ? `clip “${kit.clips[others[0]]?.name}”` : `${others.length} clips`} to “${kit.clips[clip]?.name}”`,
+  title: (kit, { clip, others }) =>
+    `Join ${others.length === 1 ? `clip “${kit.clips[others[0]]?.name}”` : `${others.length} clips`} to “${kit.clips[clip]?.name}”`,
   args: Joi.object({ clip: idSchema.required(), others: Joi.array().items(idSchema).min(1).max(500).unique().required() }),
   change(kit, { clip: id, others }, blobs) {
     const clip = clipOf(kit, id);
@@ -52,13 +66,15 @@ function append(clip: Clip, next: Clip, blobs: Blobs): void {
     if (track.kind === 'keys') {
       const keys = track.keys.map((key): Key => ({ ...key, time: tidyTime(key.time + start) }));
       const rest = restValue(track.property);
-      const before = own?.kind === 'keys' ? endAt(own, start, valueOf(track.keys, 0, rest)) : [{ time: 0, value: rest, easing: 'hold' as const }];
+      const before =
+        own?.kind === 'keys' ? endAt(own, start, valueOf(track.keys, 0, rest)) : [{ time: 0, value: rest, easing: 'hold' as const }];
       const lead: Key[] = keys[0].time > start + JUMP ? [{ time: start, value: keys[0].value, easing: 'hold' }] : [];
       const joined = [...before.filter((key) => key.time < (lead[0] ?? keys[0]).time - 1e-9), ...lead, ...keys];
       if (own?.kind === 'keys') own.keys = joined;
       else clip.tracks.push({ ...track, id: newId(), keys: joined });
     } else if (track.kind === 'samples') {
-      const behind = own?.kind === 'samples' && own.interpolation === track.interpolation && own.values.size === track.values.size ? own : null;
+      const behind =
+        own?.kind === 'samples' && own.interpolation === track.interpolation && own.values.size === track.values.size ? own : null;
       const later = shiftedSamples(track, start, blobs);
       if (behind) Object.assign(behind, behindOne(behind, later, start, blobs));
       else clip.tracks.push({ ...later, id: newId() });
@@ -69,7 +85,8 @@ function append(clip: Clip, next: Clip, blobs: Blobs): void {
   for (const track of clip.tracks)
     if (track.kind === 'keys' && byPlace.has(place(track)) && !moved.has(place(track)))
       track.keys = [...endAt(track, start, restValue(track.property)), { time: start, value: restValue(track.property), easing: 'hold' }];
-  const later = <T extends { id: Id; time: number }>(list: T[] | undefined) => (list ?? []).map((one) => ({ ...one, id: newId(), time: tidyTime(one.time + start) }));
+  const later = <T extends { id: Id; time: number }>(list: T[] | undefined) =>
+    (list ?? []).map((one) => ({ ...one, id: newId(), time: tidyTime(one.time + start) }));
   if (clip.cues || next.cues) clip.cues = [...(clip.cues ?? []), ...later(next.cues)];
   if (clip.flags || next.flags) clip.flags = [...(clip.flags ?? []), ...later(next.flags)];
   clip.lengthSeconds = tidyTime(start + next.lengthSeconds);

@@ -11,7 +11,8 @@ import { parseRanges } from './range-table';
 const blobs = new MemoryBlobs();
 const clipNamed = (kit: Kit, name: string) => Object.values(kit.clips).find((clip) => clip.name === name)!;
 /** Vertices at a time, the end too. */
-const posed = (kit: Kit, clip: Clip, time: number) => worldVertices({ ...kit, clips: { [clip.id]: { ...clip, loop: 'hold' } } }, blobs, clip.id, time);
+const posed = (kit: Kit, clip: Clip, time: number) =>
+  worldVertices({ ...kit, clips: { [clip.id]: { ...clip, loop: 'hold' } } }, blobs, clip.id, time);
 
 test('a piece of a clip moves as the clip did there: skins, morphs, steps', async () => {
   for (const [bytes, name] of [
@@ -69,7 +70,9 @@ test('cubic tracks are cut by their own derivative, at any time', () => {
         const cut = runCall(kit, callOf(trimClip, { clip: 'clip', from, to }), store).kit;
         for (const u of [0, 0.2, 0.5, 0.8, 1]) {
           const time = u * (to - from);
-          expect(greatestDifference(worldVertices(cut, store, 'clip', time), worldVertices(kit, store, 'clip', from + time))).toBeLessThan(2e-4);
+          expect(greatestDifference(worldVertices(cut, store, 'clip', time), worldVertices(kit, store, 'clip', from + time))).toBeLessThan(
+            2e-4,
+          );
         }
       },
     ),
@@ -129,7 +132,9 @@ test('what would reach out of the clip is refused, and one clip can be kept of m
   const kit = await readFile(await tailGlb(), 'tail.glb', blobs);
   const wag = clipNamed(kit, 'wag').id;
   expect(() => runCall(kit, callOf(trimClip, { clip: wag, from: 0.5, to: 3 }), blobs)).toThrow('reach out of the clip');
-  expect(() => runCall(kit, callOf(splitClip, { clip: wag, ranges: [{ name: 'x', from: 0, to: 9, loop: 'loop' }], keep: true }), blobs)).toThrow('reach out of the clip');
+  expect(() =>
+    runCall(kit, callOf(splitClip, { clip: wag, ranges: [{ name: 'x', from: 0, to: 9, loop: 'loop' }], keep: true }), blobs),
+  ).toThrow('reach out of the clip');
   expect(Object.keys(runCall(kit, callOf(keepClips, { clips: [wag] }), blobs).kit.clips)).toEqual([wag]);
 });
 
@@ -145,6 +150,9 @@ test('cues and flags go with the piece of time that they belong to', () => {
     { name: 'second', from: 1, to: 2, loop: 'once' as const },
   ];
   const split = checkKit(runCall(made, callOf(splitClip, { clip: 'clip', ranges, keep: true }), own).kit);
-  expect([clipNamed(split, 'first').cues!.map(({ time }) => time), clipNamed(split, 'second').cues!.map(({ time }) => time)]).toEqual([[0.25], [0.5]]);
+  expect([clipNamed(split, 'first').cues!.map(({ time }) => time), clipNamed(split, 'second').cues!.map(({ time }) => time)]).toEqual([
+    [0.25],
+    [0.5],
+  ]);
   expect(new Set(Object.values(split.clips).flatMap(({ cues = [] }) => cues.map(({ id }) => id))).size).toBe(4);
 });

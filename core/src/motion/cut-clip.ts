@@ -1,4 +1,17 @@
-import { MOST_FORMULA, newId, putArray, readArray, type Blobs, type Clip, type FormulaTrack, type Key, type KeyTrack, type Quat, type SampleTrack, type Track } from '../document';
+import {
+  MOST_FORMULA,
+  newId,
+  putArray,
+  readArray,
+  type Blobs,
+  type Clip,
+  type FormulaTrack,
+  type Key,
+  type KeyTrack,
+  type Quat,
+  type SampleTrack,
+  type Track,
+} from '../document';
 import { slerpQuats } from '../geometry';
 import { hermite, hermiteSlope } from './easing';
 import { formulaOf, formulaValue, restValue } from './formula';
@@ -39,7 +52,8 @@ function cutFormula(track: FormulaTrack, clip: Clip, from: number, to: number): 
   const formula = formulaOf(track, clip.constants);
   const { part, property, axis, gain } = track;
   const keys: Key[] = [];
-  const add = (at: number) => keys.push({ time: at - from, value: formulaValue(formula, gain, restValue(property), at, clip.lengthSeconds), easing: 'straight' });
+  const add = (at: number) =>
+    keys.push({ time: at - from, value: formulaValue(formula, gain, restValue(property), at, clip.lengthSeconds), easing: 'straight' });
   for (let at = from; at < to - NEAR; at += 1 / clip.rate) add(at);
   add(to);
   return { kind: 'keys', id: track.id, part, property, axis, keys };
@@ -72,7 +86,9 @@ export function cutSamples(track: SampleTrack, from: number, to: number, blobs: 
 
 /** Row of a dense track at a time: value, or tangents and value. */
 export function rowOf(track: SampleTrack, time: number, blobs: Blobs): Float32Array {
-  return Float32Array.from(rowAt(track, readArray<Float32Array>(blobs, track.times), readArray<Float32Array>(blobs, track.values), track.values.size, time));
+  return Float32Array.from(
+    rowAt(track, readArray<Float32Array>(blobs, track.times), readArray<Float32Array>(blobs, track.values), track.values.size, time),
+  );
 }
 
 /** A row at any time, with tangents where the track is a curve: those of the cubic that runs through there. */
@@ -87,13 +103,18 @@ function rowAt(track: SampleTrack, times: Float32Array, values: Float32Array, wi
   if (i === times.length - 1 || time <= times[i] + NEAR) {
     if (!curve) return here;
     // Before the first and after the last key nothing moves.
-    return time < times[0] - NEAR || time > times[i] + NEAR ? [...zero, ...here, ...zero] : [...values.subarray(i * stride, (i + 1) * stride)];
+    return time < times[0] - NEAR || time > times[i] + NEAR
+      ? [...zero, ...here, ...zero]
+      : [...values.subarray(i * stride, (i + 1) * stride)];
   }
   if (track.interpolation === 'hold') return here;
   const span = times[i + 1] - times[i];
   const u = (time - times[i]) / span;
   const there = [...values.subarray((i + 1) * stride + lead, (i + 1) * stride + lead + width)];
-  if (!curve) return track.property === 'rotation' ? slerpQuats(here as Quat, there as Quat, u) : here.map((value, c) => value + (there[c] - value) * u);
+  if (!curve)
+    return track.property === 'rotation'
+      ? slerpQuats(here as Quat, there as Quat, u)
+      : here.map((value, c) => value + (there[c] - value) * u);
   const out = here.map((_, c) => values[i * stride + 2 * width + c]);
   const into = here.map((_, c) => values[(i + 1) * stride + c]);
   const value = here.map((v, c) => hermite(u, v, out[c], there[c], into[c], span));

@@ -50,11 +50,25 @@ export class DenseTracks {
   private row = new Float64Array(4);
 
   /** @param part Index of the part. @param weightsAt Where its morph weights begin in a pose. */
-  add({ property, interpolation, times: { blob }, values: { size } }: SampleTrack, part: number, weightsAt: number, times: Float32Array, values: Float32Array): void {
+  add(
+    { property, interpolation, times: { blob }, values: { size } }: SampleTrack,
+    part: number,
+    weightsAt: number,
+    times: Float32Array,
+    values: Float32Array,
+  ): void {
     let timeline = this.timelines.find((one) => one.blob === blob);
     if (!timeline) this.timelines.push((timeline = { blob, times, at: 0, u: 0, span: 1 }));
     const curve = interpolation === 'curve';
-    const track: DenseTrack = { timeline, values, width: size, stride: curve ? 3 * size : size, lead: curve ? size : 0, hold: interpolation === 'hold', to: 3 * part };
+    const track: DenseTrack = {
+      timeline,
+      values,
+      width: size,
+      stride: curve ? 3 * size : size,
+      lead: curve ? size : 0,
+      hold: interpolation === 'hold',
+      to: 3 * part,
+    };
     const straight = interpolation === 'straight';
     if (property === 'offset' && straight) gather(this.packs.offsets, track);
     else if (property === 'offset') this.offsets.push(track);
@@ -118,7 +132,8 @@ function lay(pack: Pack): void {
   pack.to = Int32Array.from(tracks, ({ to }) => to);
   pack.rows = new Float32Array(timeline.times.length * n * width);
   tracks.forEach(({ values }, t) => {
-    for (let sample = 0; sample < timeline.times.length; sample++) for (let c = 0; c < width; c++) pack.rows[(sample * n + t) * width + c] = values[sample * width + c];
+    for (let sample = 0; sample < timeline.times.length; sample++)
+      for (let c = 0; c < width; c++) pack.rows[(sample * n + t) * width + c] = values[sample * width + c];
   });
 }
 
@@ -164,7 +179,8 @@ function interpolate({ timeline: { at, u, span }, values, width, stride, lead, h
     for (let c = 0; c < width; c++) row[c] = values[here + c] + (values[there + c] - values[here + c]) * u;
     return;
   }
-  for (let c = 0; c < width; c++) row[c] = hermite(u, values[here + c], values[here + width + c], values[there + c], values[there - width + c], span);
+  for (let c = 0; c < width; c++)
+    row[c] = hermite(u, values[here + c], values[here + width + c], values[there + c], values[there - width + c], span);
 }
 
 /** A rotation at its timeline's moment along a cubic, of unit length, or held. */

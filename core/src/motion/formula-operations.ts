@@ -23,8 +23,14 @@ export const setFormula = defineOperation<{ clip: Id; part: Id; property: Formul
     partOf(kit, part);
     const formula = readFormula(source, clip.constants);
     const bad = frames(0, clip.lengthSeconds, 1 / clip.rate).find((time) => !Number.isFinite(formula(time, time / clip.lengthSeconds)));
-    if (bad !== undefined) throw new FormulaError(`At ${bad.toFixed(3)} s it gives no number, since it divides by nothing or takes a root or logarithm of what has none`, 0);
-    const same = clip.tracks.find((track) => track.kind !== 'samples' && track.part === part && track.property === property && track.axis === axis);
+    if (bad !== undefined)
+      throw new FormulaError(
+        `At ${bad.toFixed(3)} s it gives no number, since it divides by nothing or takes a root or logarithm of what has none`,
+        0,
+      );
+    const same = clip.tracks.find(
+      (track) => track.kind !== 'samples' && track.part === part && track.property === property && track.axis === axis,
+    );
     const made: FormulaTrack = { kind: 'formula', id: same?.id ?? newId(), part, property, axis, source, gain: 1 };
     clip.tracks = same ? clip.tracks.map((track) => (track.id === same.id ? made : track)) : [...clip.tracks, made];
   },

@@ -21,7 +21,10 @@ export type Formula = (t: number, u: number) => number;
 const wrap = (value: number, by: number) => value - by * Math.floor(value / by);
 
 /** What an expression may call; angles in radians but for the `d` ones. */
-export const FORMULA_FUNCTIONS: Record<string, { arity: [least: number, most: number]; about: string; run: (...values: number[]) => number }> = {
+export const FORMULA_FUNCTIONS: Record<
+  string,
+  { arity: [least: number, most: number]; about: string; run: (...values: number[]) => number }
+> = {
   sin: { arity: [1, 1], about: 'sine of radians', run: Math.sin },
   cos: { arity: [1, 1], about: 'cosine of radians', run: Math.cos },
   tan: { arity: [1, 1], about: 'tangent of radians', run: Math.tan },
@@ -106,8 +109,13 @@ export function readFormula(source: string, constants: Readonly<Record<string, n
         const name = one.name as string;
         if (name === 't') return (t) => t;
         if (name === 'u') return (_, u) => u;
-        const value = Object.hasOwn(constants, name) ? constants[name] : Object.hasOwn(FORMULA_CONSTANTS, name) ? FORMULA_CONSTANTS[name] : undefined;
-        if (value === undefined) throw new FormulaError(`There is no “${name}”; there are t, u, pi, tau, e and the clip’s own constants`, place(name));
+        const value = Object.hasOwn(constants, name)
+          ? constants[name]
+          : Object.hasOwn(FORMULA_CONSTANTS, name)
+            ? FORMULA_CONSTANTS[name]
+            : undefined;
+        if (value === undefined)
+          throw new FormulaError(`There is no “${name}”; there are t, u, pi, tau, e and the clip’s own constants`, place(name));
         return () => value;
       }
       case 'OperatorNode': {
@@ -126,16 +134,24 @@ export function readFormula(source: string, constants: Readonly<Record<string, n
       case 'FunctionNode': {
         const name = (one.fn as { name?: string }).name ?? '';
         const known = Object.hasOwn(FORMULA_FUNCTIONS, name) ? FORMULA_FUNCTIONS[name] : undefined;
-        if (!known) throw new FormulaError(`There is no function “${name}”; there are ${Object.keys(FORMULA_FUNCTIONS).join(', ')}`, place(name));
+        if (!known)
+          throw new FormulaError(`There is no function “${name}”; there are ${Object.keys(FORMULA_FUNCTIONS).join(', ')}`, place(name));
         const args = (one.args as MathNode[]).map(below);
         const [least, most] = known.arity;
-        if (args.length < least || args.length > most) throw new FormulaError(`“${name}” takes ${least === most ? least : `${least} to ${most}`} numbers, not ${args.length}`, place(name));
+        if (args.length < least || args.length > most)
+          throw new FormulaError(
+            `“${name}” takes ${least === most ? least : `${least} to ${most}`} numbers, not ${args.length}`,
+            place(name),
+          );
         if (args.length === 1) return (t, u) => known.run(args[0](t, u));
         if (args.length === 2) return (t, u) => known.run(args[0](t, u), args[1](t, u));
         return (t, u) => known.run(...args.map((arg) => arg(t, u)));
       }
       default:
-        throw new FormulaError('A formula is one expression, without assignments, lists or text', Math.max(0, source.search(/[=;[\]{}"',]|\.(?=[A-Za-z])/)));
+        throw new FormulaError(
+          'A formula is one expression, without assignments, lists or text',
+          Math.max(0, source.search(/[=;[\]{}"',]|\.(?=[A-Za-z])/)),
+        );
     }
   };
   return build(node, 1);

@@ -12,7 +12,12 @@ const made = () => {
 test('keys stay in order, and one at the same time is replaced', () => {
   const { kit, blobs } = made();
   const value = { part: 'a', property: 'turn', axis: 0, value: 99 } as const;
-  const next = run(kit, blobs, callOf(setKeys, { clip: 'clip', time: 1, values: [value] }), callOf(setKeys, { clip: 'clip', time: 0.5, values: [{ ...value, value: 5 }] }));
+  const next = run(
+    kit,
+    blobs,
+    callOf(setKeys, { clip: 'clip', time: 1, values: [value] }),
+    callOf(setKeys, { clip: 'clip', time: 0.5, values: [{ ...value, value: 5 }] }),
+  );
   expect(track(next).keys.map((key) => [key.time, key.value])).toEqual([
     [0, 0],
     [0.5, 5],
@@ -23,7 +28,9 @@ test('keys stay in order, and one at the same time is replaced', () => {
 
 test('a key past the end of the clip is refused with the clip’s length', () => {
   const { kit, blobs } = made();
-  expect(() => run(kit, blobs, callOf(setKeys, { clip: 'clip', time: 2.5, values: [{ part: 'a', property: 'turn', axis: 0, value: 1 }] }))).toThrow(OutsideClipError);
+  expect(() =>
+    run(kit, blobs, callOf(setKeys, { clip: 'clip', time: 2.5, values: [{ part: 'a', property: 'turn', axis: 0, value: 1 }] })),
+  ).toThrow(OutsideClipError);
 });
 
 test('moved keys stop together at the ends of the clip and keep their values', () => {
@@ -36,7 +43,9 @@ test('moved keys stop together at the ends of the clip and keep their values', (
     [1, 0],
     [2, 10],
   ]);
-  expect(track(run(kit, blobs, callOf(moveKeys, { clip: 'clip', keys, bySeconds: 0.25, copy: true }))).keys.map((key) => key.time)).toEqual([0, 0.25, 1, 1.25, 2]);
+  expect(track(run(kit, blobs, callOf(moveKeys, { clip: 'clip', keys, bySeconds: 0.25, copy: true }))).keys.map((key) => key.time)).toEqual(
+    [0, 0.25, 1, 1.25, 2],
+  );
 });
 
 test('moved there and back every key is where it was', () => {
@@ -51,7 +60,9 @@ test('a track with no key left goes away; an easing changes the chosen keys alon
   const { kit, blobs } = made();
   const keys = track(kit).keys.map(({ time }) => ({ track: track(kit).id, time }));
   expect(run(kit, blobs, callOf(removeKeys, { clip: 'clip', keys })).clips.clip.tracks).toEqual([]);
-  expect(track(run(kit, blobs, callOf(setEasing, { clip: 'clip', keys: [keys[1]], easing: 'hold' }))).keys.map((key) => key.easing)).toEqual(['curve', 'hold', 'curve']);
+  expect(
+    track(run(kit, blobs, callOf(setEasing, { clip: 'clip', keys: [keys[1]], easing: 'hold' }))).keys.map((key) => key.easing),
+  ).toEqual(['curve', 'hold', 'curve']);
 });
 
 test('arguments that do not fit are refused by name', () => {

@@ -1,5 +1,19 @@
 import Joi from 'joi';
-import { defineOperation, EASINGS, idSchema, KEY_PROPERTIES, KitError, newId, partOf, type Easing, type Id, type Key, type KeyProperty, type KeyTrack, type Kit } from '../document';
+import {
+  defineOperation,
+  EASINGS,
+  idSchema,
+  KEY_PROPERTIES,
+  KitError,
+  newId,
+  partOf,
+  type Easing,
+  type Id,
+  type Key,
+  type KeyProperty,
+  type KeyTrack,
+  type Kit,
+} from '../document';
 import { clipOf } from './clip-operations';
 import { restValue } from './formula';
 import { SAME_TIME } from './same-time';
@@ -7,12 +21,17 @@ import { sampleKeys } from './sampler';
 
 export class OutsideClipError extends KitError {
   constructor(time: number, length: number) {
-    super('outside-clip', `${time.toFixed(3)} s is outside the clip, which is ${length.toFixed(3)} s long. Lengthen the clip first, or choose an earlier time.`);
+    super(
+      'outside-clip',
+      `${time.toFixed(3)} s is outside the clip, which is ${length.toFixed(3)} s long. Lengthen the clip first, or choose an earlier time.`,
+    );
   }
 }
 
 export function findTrack(kit: Kit, clip: Id, part: Id, property: KeyProperty, axis: number): KeyTrack | undefined {
-  return clipOf(kit, clip).tracks.find((track): track is KeyTrack => track.kind === 'keys' && track.part === part && track.property === property && track.axis === axis);
+  return clipOf(kit, clip).tracks.find(
+    (track): track is KeyTrack => track.kind === 'keys' && track.part === part && track.property === property && track.axis === axis,
+  );
 }
 
 export interface KeyValue {
@@ -34,7 +53,14 @@ export const setKeys = defineOperation<{ clip: Id; time: number; values: KeyValu
     time: Joi.number().min(0).required(),
     easing: Joi.valid(...EASINGS),
     values: Joi.array()
-      .items(Joi.object({ part: idSchema.required(), property: Joi.valid(...KEY_PROPERTIES).required(), axis: Joi.number().integer().min(0).required(), value: Joi.number().required() }))
+      .items(
+        Joi.object({
+          part: idSchema.required(),
+          property: Joi.valid(...KEY_PROPERTIES).required(),
+          axis: Joi.number().integer().min(0).required(),
+          value: Joi.number().required(),
+        }),
+      )
       .min(1)
       .required(),
   }),
@@ -79,7 +105,12 @@ export const keyRefs = Joi.array()
   .required();
 
 /** Visits every track of which keys are chosen. */
-export function eachTrack(kit: Kit, clipId: Id, refs: readonly KeyRef[], visit: (track: KeyTrack, isChosen: (key: Key) => boolean) => void): void {
+export function eachTrack(
+  kit: Kit,
+  clipId: Id,
+  refs: readonly KeyRef[],
+  visit: (track: KeyTrack, isChosen: (key: Key) => boolean) => void,
+): void {
   const clip = clipOf(kit, clipId);
   const byTrack = new Map<Id, KeyRef[]>();
   for (const ref of refs) {

@@ -21,7 +21,12 @@ const SPEED_WEIGHT = 0.1;
  *
  * @param from @param to Seconds. @param rate Frames a second. @param root Whose way over the ground is taken off; null takes nothing off.
  */
-export function poseRows(kit: Kit, clip: Clip, blobs: Blobs, { from, to, rate, parts, root }: { from: number; to: number; rate: number; parts: readonly Id[]; root: Id | null }): PoseRows {
+export function poseRows(
+  kit: Kit,
+  clip: Clip,
+  blobs: Blobs,
+  { from, to, rate, parts, root }: { from: number; to: number; rate: number; parts: readonly Id[]; root: Id | null },
+): PoseRows {
   const poser = new Poser(flattenParts(kit));
   const compiled = compileClip(clip, poser.flat, blobs);
   const frames = Math.max(2, Math.round((to - from) * rate) + 1);
@@ -50,7 +55,9 @@ export function poseRows(kit: Kit, clip: Clip, blobs: Blobs, { from, to, rate, p
   for (let f = 0; f < frames; f++) {
     const [a, b] = [Math.max(0, f - 1), Math.min(frames - 1, f + 1)];
     const run = times[b] - times[a];
-    for (let p = 0; p < parts.length; p++) for (let c = 0; c < 3; c++) rows[f * width + 6 * p + 3 + c] = (SPEED_WEIGHT * (rows[b * width + 6 * p + c] - rows[a * width + 6 * p + c])) / run;
+    for (let p = 0; p < parts.length; p++)
+      for (let c = 0; c < 3; c++)
+        rows[f * width + 6 * p + 3 + c] = (SPEED_WEIGHT * (rows[b * width + 6 * p + c] - rows[a * width + 6 * p + c])) / run;
   }
   return { frames, width, rows, times, parts: [...parts] };
 }
@@ -163,7 +170,8 @@ export interface LoopPair {
 export function seamBetween({ width, rows, parts }: PoseRows, end: number, start: number): SeamFigure {
   const out: SeamFigure = { millimetres: 0, speed: 0, part: null };
   parts.forEach((part, p) => {
-    const gap = (lead: number) => Math.hypot(...[0, 1, 2].map((c) => rows[end * width + 6 * p + lead + c] - rows[start * width + 6 * p + lead + c]));
+    const gap = (lead: number) =>
+      Math.hypot(...[0, 1, 2].map((c) => rows[end * width + 6 * p + lead + c] - rows[start * width + 6 * p + lead + c]));
     const millimetres = 1000 * gap(0);
     if (millimetres > out.millimetres) [out.millimetres, out.part] = [millimetres, part];
     out.speed = Math.max(out.speed, (1000 * gap(3)) / SPEED_WEIGHT);
@@ -175,7 +183,11 @@ export function seamBetween({ width, rows, parts }: PoseRows, end: number, start
  * Pairs of frames between which a clip would loop: local minima of the distance among pairs that lie far enough apart, the best first; of those
  * that nearly are one another, the best.
  */
-export function findLoops(rows: PoseRows, distances: Float32Array, { leastSeconds = 0.5, most = 20 }: { leastSeconds?: number; most?: number } = {}): LoopPair[] {
+export function findLoops(
+  rows: PoseRows,
+  distances: Float32Array,
+  { leastSeconds = 0.5, most = 20 }: { leastSeconds?: number; most?: number } = {},
+): LoopPair[] {
   const { frames, times } = rows;
   const least = Math.max(2, Math.ceil((leastSeconds * (frames - 1)) / (times[frames - 1] - times[0]) - 1e-9));
   const found: LoopPair[] = [];
@@ -184,7 +196,8 @@ export function findLoops(rows: PoseRows, distances: Float32Array, { leastSecond
     for (let j = i + least; j < frames; j++) {
       const own = distances[i * frames + j];
       let lowest = true;
-      for (let di = -1; lowest && di <= 1; di++) for (let dj = -1; dj <= 1; dj++) if ((di !== 0 || dj !== 0) && at(i + di, j + dj) < own) lowest = false;
+      for (let di = -1; lowest && di <= 1; di++)
+        for (let dj = -1; dj <= 1; dj++) if ((di !== 0 || dj !== 0) && at(i + di, j + dj) < own) lowest = false;
       if (lowest) found.push({ from: i, to: j, distance: own, seam: { millimetres: 0, speed: 0, part: null } });
     }
   }

@@ -7,7 +7,8 @@ import { sampleKeys } from './sampler';
 /** Puts a clip at a place in the list, from 0. */
 export const placeClip = defineOperation<{ clip: Id; place: number }>({
   id: 'motion.place-clip',
-  title: (kit, { clip, place }) => (place === 0 ? `Put clip “${kit.clips[clip]?.name}” first` : `Move clip “${kit.clips[clip]?.name}” in the list`),
+  title: (kit, { clip, place }) =>
+    place === 0 ? `Put clip “${kit.clips[clip]?.name}” first` : `Move clip “${kit.clips[clip]?.name}” in the list`,
   args: Joi.object({ clip: idSchema.required(), place: Joi.number().integer().min(0).required() }),
   change(kit, { clip, place }) {
     const moved = clipOf(kit, clip);

@@ -27,7 +27,15 @@ const hold = (part: string, property: 'offset' | 'turn' | 'size', value: number,
 describe('overlays', () => {
   const stacked = (place: 'under' | 'over', mode: 'add' | 'replace', parts: string[] | null = null) => {
     const { kit, blobs } = kitOf([hold('b', 'turn', 10), hold('b', 'size', 2), hold('c', 'offset', 1)]);
-    kit.clips.blink = { ...kit.clips.clip, id: 'blink', name: 'blink', order: 1, lengthSeconds: 0.5, loop: 'loop', tracks: [hold('b', 'turn', 3), hold('b', 'size', 5), hold('a', 'offset', 7)] };
+    kit.clips.blink = {
+      ...kit.clips.clip,
+      id: 'blink',
+      name: 'blink',
+      order: 1,
+      lengthSeconds: 0.5,
+      loop: 'loop',
+      tracks: [hold('b', 'turn', 3), hold('b', 'size', 5), hold('a', 'offset', 7)],
+    };
     const next = run(kit, blobs, callOf(setOverlay, { clip: 'blink', overlay: { place, mode, parts } }));
     const flat = flattenParts(next);
     const pose = newPose(flat);
@@ -90,7 +98,11 @@ describe('loops', () => {
     let state = 7;
     const random = () => (state = (state * 16807) % 2147483647) / 2147483647 - 0.5;
     const keys = (shape: (time: number) => number) =>
-      Array.from({ length: Math.round(seconds * 30) + 1 }, (_, i) => ({ time: i / 30, value: shape(i / 30) + noise * random(), easing: 'straight' as const }));
+      Array.from({ length: Math.round(seconds * 30) + 1 }, (_, i) => ({
+        time: i / 30,
+        value: shape(i / 30) + noise * random(),
+        easing: 'straight' as const,
+      }));
     const track = (part: string, property: 'offset' | 'turn', axis: number, shape: (time: number) => number): Track => ({
       kind: 'keys',
       id: `${part}${property}${axis}`,
@@ -101,7 +113,11 @@ describe('loops', () => {
     });
     const w = (2 * Math.PI) / period;
     return kitOf(
-      [track('b', 'turn', 0, (t) => 30 * Math.sin(w * t)), track('c', 'turn', 1, (t) => 40 * Math.cos(w * t) + 12 * Math.sin(2 * w * t)), track('c', 'offset', 0, (t) => 0.3 * Math.sin(w * t + 1))],
+      [
+        track('b', 'turn', 0, (t) => 30 * Math.sin(w * t)),
+        track('c', 'turn', 1, (t) => 40 * Math.cos(w * t) + 12 * Math.sin(2 * w * t)),
+        track('c', 'offset', 0, (t) => 0.3 * Math.sin(w * t + 1)),
+      ],
       { lengthSeconds: seconds },
     );
   }

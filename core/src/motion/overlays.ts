@@ -27,7 +27,11 @@ const key = (part: Id, property: string) => `${part} ${property === 'rotation' ?
  * property of a part, under it it gives way.
  */
 export function stackClips(base: Clip | null, overlays: readonly Clip[], flat: FlatParts, blobs: Blobs): ClipStack {
-  const ordered = [...overlays.filter((clip) => clip.overlay?.place === 'under'), ...(base ? [base] : []), ...overlays.filter((clip) => clip.overlay?.place !== 'under')];
+  const ordered = [
+    ...overlays.filter((clip) => clip.overlay?.place === 'under'),
+    ...(base ? [base] : []),
+    ...overlays.filter((clip) => clip.overlay?.place !== 'under'),
+  ];
   const moved = ordered.map((clip) => tracksOf(clip));
   const layers = ordered.map((clip, i) => {
     const under = clip.overlay?.place === 'under';

@@ -10,7 +10,9 @@ export function plainName(name: string): string {
     .replace(/([a-z])([A-Z])/g, '$1_$2')
     .toLowerCase();
   for (const [pattern, sign] of SIDES) plain = plain.replace(pattern, sign);
-  plain = plain.replace(/^(left|right)/, (side) => (side === 'left' ? '<' : '>')).replace(/(left|right)$/, (side) => (side === 'left' ? '<' : '>'));
+  plain = plain
+    .replace(/^(left|right)/, (side) => (side === 'left' ? '<' : '>'))
+    .replace(/(left|right)$/, (side) => (side === 'left' ? '<' : '>'));
   const letters = plain
     .replace(/[ _.-]+/g, ' ')
     .replace(/\b(jnt|joint|bone|def|ctrl|bip\d*)\b/g, '')

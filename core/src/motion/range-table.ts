@@ -57,7 +57,8 @@ function fromNumbers(lines: { line: string; number: number }[], clip: Clip): Cli
       const open = OPEN.test(entry);
       const used = ranges.reduce((sum, range) => sum + range.frames, 0);
       const count = last !== undefined ? Number(last) - Number(first) + 1 : open ? frames - used : 1;
-      if (count < 1) throw new RangeTableError(`“${entry}” counts down, or there are no frames left for it. The clip has ${frames}.`, number);
+      if (count < 1)
+        throw new RangeTableError(`“${entry}” counts down, or there are no frames left for it. The clip has ${frames}.`, number);
       const before = ranges.at(-1);
       if (before?.name === name) before.frames += count;
       else ranges.push({ name, frames: count, line: number });
@@ -65,7 +66,8 @@ function fromNumbers(lines: { line: string; number: number }[], clip: Clip): Cli
   }
   let at = 0;
   return ranges.map(({ name, frames: count, line }) => {
-    if (at + count > frames) throw new RangeTableError(`“${name}” needs frames ${at + 1} to ${at + count}, and the clip has ${frames}.`, line);
+    if (at + count > frames)
+      throw new RangeTableError(`“${name}” needs frames ${at + 1} to ${at + count}, and the clip has ${frames}.`, line);
     const range: ClipRange = { name, from: at / clip.rate, to: (at + count - 1) / clip.rate, loop: 'loop' };
     at += count;
     return range;
@@ -80,14 +82,19 @@ function fromTable(lines: { line: string; number: number }[], clip: Clip, unit: 
     return isFrames ? value / clip.rate : value;
   };
   const isHeading = (cells: string[]) => cells.length >= 3 && Number.isNaN(seconds(cells[1])) && Number.isNaN(seconds(cells[2]));
-  const rows = lines.map(({ line, number }) => ({ cells: line.split(/[\t;,]/).map((cell) => cell.trim().replace(/^"(.*)"$/, '$1')), number }));
+  const rows = lines.map(({ line, number }) => ({
+    cells: line.split(/[\t;,]/).map((cell) => cell.trim().replace(/^"(.*)"$/, '$1')),
+    number,
+  }));
   if (isHeading(rows[0].cells)) rows.shift();
   return rows.map(({ cells, number }): ClipRange => {
-    if (cells.length < 3) throw new RangeTableError(`a row is name, from, to and loop; “${cells.join(', ').slice(0, 60)}” has ${cells.length}.`, number);
+    if (cells.length < 3)
+      throw new RangeTableError(`a row is name, from, to and loop; “${cells.join(', ').slice(0, 60)}” has ${cells.length}.`, number);
     const [name, from, to, loop = ''] = cells;
     if (name === '') throw new RangeTableError('the name is missing.', number);
     const range = { name: name.slice(0, 200), from: seconds(from), to: seconds(to) };
-    if (!Number.isFinite(range.from) || !Number.isFinite(range.to)) throw new RangeTableError(`“${from}” and “${to}” should be two numbers, in ${unit}.`, number);
+    if (!Number.isFinite(range.from) || !Number.isFinite(range.to))
+      throw new RangeTableError(`“${from}” and “${to}” should be two numbers, in ${unit}.`, number);
     if (range.from < -1e-6 || range.to > clip.lengthSeconds + 0.5 / clip.rate)
       throw new RangeTableError(
         `“${name}” runs from ${from} to ${to}, and the clip is ${Number(clip.lengthSeconds.toFixed(3))} s long (${Math.round(clip.lengthSeconds * clip.rate)} frames).`,

@@ -44,12 +44,25 @@ export function compileClip(clip: Clip, flat: FlatParts, blobs: Blobs): Compiled
     if (track.kind !== 'samples') {
       const at = placeIn(flat, part, track);
       if (at === null) continue;
-      if (track.kind === 'formula') compiled.formulas.push({ property: track.property, at, formula: formulaOf(track, clip.constants), gain: track.gain, rest: restValue(track.property) });
+      if (track.kind === 'formula')
+        compiled.formulas.push({
+          property: track.property,
+          at,
+          formula: formulaOf(track, clip.constants),
+          gain: track.gain,
+          rest: restValue(track.property),
+        });
       else if (track.keys.length > 0) compiled.keys.push(compileKeys(track, part, at));
     } else if (track.times.count > 0) {
       const targets = flat.weightsAt[part + 1] - flat.weightsAt[part];
       if (track.property === 'weights' && track.values.size !== targets) continue;
-      dense.add(track, part, flat.weightsAt[part], readArray<Float32Array>(blobs, track.times), readArray<Float32Array>(blobs, track.values));
+      dense.add(
+        track,
+        part,
+        flat.weightsAt[part],
+        readArray<Float32Array>(blobs, track.times),
+        readArray<Float32Array>(blobs, track.values),
+      );
     }
   }
   dense.seal();
@@ -66,7 +79,10 @@ function placeIn(flat: FlatParts, part: number, track: KeyTrack | FormulaTrack):
 /** Tangents of a track's keys, value a second, into each and out of it: as said, or monotone. */
 export function keySlopes(keys: readonly Key[]): { slopesIn: Float64Array; slopesOut: Float64Array } {
   const own = monotoneTangents(keys);
-  return { slopesIn: Float64Array.from(keys, (key, i) => key.slopeIn ?? own[i]), slopesOut: Float64Array.from(keys, (key, i) => key.slopeOut ?? own[i]) };
+  return {
+    slopesIn: Float64Array.from(keys, (key, i) => key.slopeIn ?? own[i]),
+    slopesOut: Float64Array.from(keys, (key, i) => key.slopeOut ?? own[i]),
+  };
 }
 
 function compileKeys(track: KeyTrack, part: number, at: number): CompiledKeys {
@@ -112,7 +128,8 @@ function valueAt(track: CompiledKeys, time: number): number {
  */
 export function sampleClip(compiled: CompiledClip, time: number, pose: Pose): void {
   for (const track of compiled.keys) addValue(pose, track.property, track.at, valueAt(track, time));
-  for (const track of compiled.formulas) addValue(pose, track.property, track.at, formulaValue(track.formula, track.gain, track.rest, time, compiled.lengthSeconds));
+  for (const track of compiled.formulas)
+    addValue(pose, track.property, track.at, formulaValue(track.formula, track.gain, track.rest, time, compiled.lengthSeconds));
   compiled.dense.sample(time, pose);
 }
 

@@ -21,7 +21,8 @@ export function splitKeys(keys: readonly Key[], time: number, frame: number): Ke
   const before = keys.slice(0, i);
   const after = keys.slice(i + 2);
   if (from.easing === 'hold') return [...before, from, { time, value: from.value, easing: 'hold' }, to, ...after];
-  if (from.easing === 'straight') return [...before, from, { time, value: from.value + u * (to.value - from.value), easing: 'straight' }, to, ...after];
+  if (from.easing === 'straight')
+    return [...before, from, { time, value: from.value + u * (to.value - from.value), easing: 'straight' }, to, ...after];
   if (from.easing === 'curve') {
     const { slopesIn, slopesOut } = keySlopes(keys);
     const value = hermite(u, from.value, slopesOut[i], to.value, slopesIn[i + 1], span);
@@ -32,7 +33,8 @@ export function splitKeys(keys: readonly Key[], time: number, frame: number): Ke
   }
   const shape = easingShape(from.easing);
   const pieces: Key[] = [];
-  const add = (at: number) => pieces.push({ time: at, value: from.value + shape((at - from.time) / span) * (to.value - from.value), easing: 'straight' });
+  const add = (at: number) =>
+    pieces.push({ time: at, value: from.value + shape((at - from.time) / span) * (to.value - from.value), easing: 'straight' });
   for (let at = from.time; at < to.time - SAME_TIME; at += frame) {
     if (at < time - SAME_TIME && at + frame > time + SAME_TIME) {
       add(at);

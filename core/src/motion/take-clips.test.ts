@@ -18,11 +18,18 @@ function places(kit: Kit, time: number): Record<string, number[]> {
   const clip = Object.values(kit.clips).sort((a, b) => b.order - a.order)[0];
   sampleClip(compileClip(clip, poser.flat, blobs), time, poser.pose);
   poser.update();
-  return Object.fromEntries(poser.flat.ids.map((id) => [kit.parts[id].name, [...poser.worldOf(id).slice(12, 15)].map((value) => Math.round(value * 100) / 100 + 0)]));
+  return Object.fromEntries(
+    poser.flat.ids.map((id) => [
+      kit.parts[id].name,
+      [...poser.worldOf(id).slice(12, 15)].map((value) => Math.round(value * 100) / 100 + 0),
+    ]),
+  );
 }
 
 function take(kit: Kit, source: Kit): Kit {
-  return checkKit(runCall(kit, callOf(takeClips, { source, clips: Object.keys(source.clips), pairs: matchByNames(source, kit), scale: 1 }), blobs).kit);
+  return checkKit(
+    runCall(kit, callOf(takeClips, { source, clips: Object.keys(source.clips), pairs: matchByNames(source, kit), scale: 1 }), blobs).kit,
+  );
 }
 
 const TIMES = [0, 1 / 30, 0.05, 0.0999];
@@ -49,7 +56,9 @@ test('onto a skeleton whose joints are turned at rest the limbs still point wher
     const world = poser.worldOf(part.id);
     const parentPlace = parent ? poser.worldOf(parent.id).slice(12, 15) : [0, 0, 0];
     const way = [12, 13, 14].map((i) => world[i] - parentPlace[i - 12]);
-    part.translation = (above ? [0, 1, 2].map((column) => above[4 * column] * way[0] + above[4 * column + 1] * way[1] + above[4 * column + 2] * way[2]) : way) as [number, number, number];
+    part.translation = (
+      above ? [0, 1, 2].map((column) => above[4 * column] * way[0] + above[4 * column + 1] * way[1] + above[4 * column + 2] * way[2]) : way
+    ) as [number, number, number];
     const own = turnOf(part.name);
     const up = parent ? turnOf(parent.name) : [0, 0, 0, 1];
     const [x, y, z, w] = [-up[0], -up[1], -up[2], up[3]];
@@ -83,7 +92,12 @@ test('motion without a part, clips of a name that is taken, morphs of another nu
   expect(Object.values(again.clips).map((clip) => clip.name)).toEqual(['wag', 'hop', 'wag 2', 'hop 2']);
   const without = {
     ...tail,
-    meshes: Object.fromEntries(Object.entries(tail.meshes).map(([id, mesh]) => [id, { ...mesh, targets: undefined, primitives: mesh.primitives.map(({ targets: _, ...rest }) => rest) }])),
+    meshes: Object.fromEntries(
+      Object.entries(tail.meshes).map(([id, mesh]) => [
+        id,
+        { ...mesh, targets: undefined, primitives: mesh.primitives.map(({ targets: _, ...rest }) => rest) },
+      ]),
+    ),
     clips: {},
   };
   const plain = take(JSON.parse(JSON.stringify(without)) as Kit, tail);

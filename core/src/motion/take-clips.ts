@@ -18,7 +18,17 @@ import {
   type Track,
   type Vec3,
 } from '../document';
-import { conjugateQuat, decomposeMatrix, flattenParts, multiplyQuats, normalizeQuat, Poser, restWorlds, rotateVector, type Mat4 } from '../geometry';
+import {
+  conjugateQuat,
+  decomposeMatrix,
+  flattenParts,
+  multiplyQuats,
+  normalizeQuat,
+  Poser,
+  restWorlds,
+  rotateVector,
+  type Mat4,
+} from '../geometry';
 import { compileClip, sampleClip } from './sampler';
 import { trackTimes } from './track-times';
 import { worldTurns } from './world-turns';
@@ -46,7 +56,9 @@ interface TakeClipsArgs {
 export const takeClips = defineOperation<TakeClipsArgs>({
   id: 'motion.take-clips',
   title: (_, { source, clips }) =>
-    clips.length === 1 ? `Take clip “${source?.clips?.[clips[0]]?.name ?? ''}” from “${source?.name ?? ''}”` : `Take ${clips.length} clips from “${source?.name ?? ''}”`,
+    clips.length === 1
+      ? `Take clip “${source?.clips?.[clips[0]]?.name ?? ''}” from “${source?.name ?? ''}”`
+      : `Take ${clips.length} clips from “${source?.name ?? ''}”`,
   args: Joi.object({
     source: Joi.object().required(),
     clips: idsSchema.required(),
@@ -57,7 +69,8 @@ export const takeClips = defineOperation<TakeClipsArgs>({
   change(kit, { source, clips, pairs, scale, as }, blobs) {
     checkKit(source);
     for (const part of Object.values(pairs))
-      if (part !== null && !kit.parts[part]) throw new KitError('part-missing', 'A part that was chosen for a motion is no longer in the kit. Look at the table again.', part);
+      if (part !== null && !kit.parts[part])
+        throw new KitError('part-missing', 'A part that was chosen for a motion is no longer in the kit. Look at the table again.', part);
     const taken = new Set(Object.values(kit.clips).map((clip) => clip.name));
     let order = Math.max(-1, ...Object.values(kit.clips).map((clip) => clip.order));
     for (const id of clips) {
@@ -87,7 +100,9 @@ function carryTracks(kit: Kit, source: Kit, clip: Clip, pairs: Record<Id, Id | n
     } else if (standsAlike(kit, source, part, track.part, ours, theirs)) direct.push(scaled({ ...track, id: newId(), part }, scale, blobs));
     else turned.set(track.part, [...(turned.get(track.part) ?? []), track]);
   }
-  return turned.size === 0 ? direct : [...direct, ...carryWorld(kit, source, { ...clip, tracks: clip.tracks }, [...turned.keys()], pairs, scale, blobs)];
+  return turned.size === 0
+    ? direct
+    : [...direct, ...carryWorld(kit, source, { ...clip, tracks: clip.tracks }, [...turned.keys()], pairs, scale, blobs)];
 }
 
 /** Whether own and parent's turn in the world, and so every track's axes, are the same in both kits. */
@@ -95,7 +110,11 @@ function standsAlike(kit: Kit, source: Kit, ours: Id, theirs: Id, ourWorlds: Map
   const turn = (worlds: Map<Id, Mat4>, id: Id | null): Quat => (id === null ? [0, 0, 0, 1] : decomposeMatrix(worlds.get(id)!).rotation);
   const alike = (a: Quat, b: Quat) => 1 - Math.abs(a[0] * b[0] + a[1] * b[1] + a[2] * b[2] + a[3] * b[3]) < SAME * SAME;
   const [part, other] = [kit.parts[ours], source.parts[theirs]];
-  return part.turnOrder === other.turnOrder && alike(turn(ourWorlds, ours), turn(theirWorlds, theirs)) && alike(turn(ourWorlds, part.parent), turn(theirWorlds, other.parent));
+  return (
+    part.turnOrder === other.turnOrder &&
+    alike(turn(ourWorlds, ours), turn(theirWorlds, theirs)) &&
+    alike(turn(ourWorlds, part.parent), turn(theirWorlds, other.parent))
+  );
 }
 
 function scaled(track: Track, scale: number, blobs: Blobs): Track {
@@ -112,7 +131,15 @@ function scaled(track: Track, scale: number, blobs: Blobs): Track {
 }
 
 /** Motion relative to rest in the world, for the parts named, as dense tracks. */
-function carryWorld(kit: Kit, source: Kit, clip: Clip, movers: Id[], pairs: Record<Id, Id | null>, scale: number, blobs: Blobs): SampleTrack[] {
+function carryWorld(
+  kit: Kit,
+  source: Kit,
+  clip: Clip,
+  movers: Id[],
+  pairs: Record<Id, Id | null>,
+  scale: number,
+  blobs: Blobs,
+): SampleTrack[] {
   const there = new Poser(flattenParts(source));
   const here = flattenParts(kit);
   const compiled = compileClip(clip, there.flat, blobs);
@@ -121,7 +148,12 @@ function carryWorld(kit: Kit, source: Kit, clip: Clip, movers: Id[], pairs: Reco
   const sourceOf = new Map<Id, Id>(movers.map((id) => [pairs[id]!, id]));
   const times = sampleTimes(clip, blobs);
   const out = new Map<Id, { rotation: Float32Array; offset: Float32Array; size: Float32Array }>();
-  for (const part of sourceOf.keys()) out.set(part, { rotation: new Float32Array(4 * times.length), offset: new Float32Array(3 * times.length), size: new Float32Array(3 * times.length) });
+  for (const part of sourceOf.keys())
+    out.set(part, {
+      rotation: new Float32Array(4 * times.length),
+      offset: new Float32Array(3 * times.length),
+      size: new Float32Array(3 * times.length),
+    });
   const now: Quat[] = new Array<Quat>(here.ids.length);
   times.forEach((time, i) => {
     there.reset();

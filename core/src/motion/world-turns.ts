@@ -7,7 +7,8 @@ const own = ({ rotation }: Poser, p: number): Quat => [rotation[4 * p], rotation
 export function worldTurns(poser: Poser): Quat[] {
   const { flat } = poser;
   const out: Quat[] = [];
-  for (let p = 0; p < flat.ids.length; p++) out.push(normalizeQuat(flat.parent[p] < 0 ? own(poser, p) : multiplyQuats(out[flat.parent[p]], own(poser, p))));
+  for (let p = 0; p < flat.ids.length; p++)
+    out.push(normalizeQuat(flat.parent[p] < 0 ? own(poser, p) : multiplyQuats(out[flat.parent[p]], own(poser, p))));
   return out;
 }
 

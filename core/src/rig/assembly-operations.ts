@@ -49,9 +49,15 @@ export const makeBody = defineOperation<{ id: Id; parts: Id[]; name?: string }>(
     const first = partOf(kit, parts[0]);
     const chosen = new Set(parts.map((part) => partOf(kit, part).id));
     keepCouplings(kit, () => {
-      for (const body of kit.bodies ?? []) if (body.parts.some((part) => chosen.has(part))) body.parts = body.parts.filter((part) => !chosen.has(part));
+      for (const body of kit.bodies ?? [])
+        if (body.parts.some((part) => chosen.has(part))) body.parts = body.parts.filter((part) => !chosen.has(part));
       const bodies = (kit.bodies ??= []);
-      bodies.push({ id, name: freeName(name ?? first.name, takenNames(kit)), parts, anchored: !bodies.some((body) => body.anchored && body.parts.length > 0) });
+      bodies.push({
+        id,
+        name: freeName(name ?? first.name, takenNames(kit)),
+        parts,
+        anchored: !bodies.some((body) => body.anchored && body.parts.length > 0),
+      });
     });
   },
 });
@@ -65,7 +71,8 @@ export const gatherBodies = defineOperation<{ parts: Id[]; by: 'touch' | 'materi
     const shown = parts.filter((id) => partOf(kit, id).mesh !== null);
     if (shown.length === 0) throw new NoSkinMeshError(parts.map((id) => kit.parts[id].name));
     const bounds = boundsByPart(kit, blobs);
-    const size = (group: readonly Id[]) => sizeOf(joinBounds(group.flatMap((id) => bounds.get(id) ?? []))).reduce((product, side) => product * Math.max(side, 1e-3), 1);
+    const size = (group: readonly Id[]) =>
+      sizeOf(joinBounds(group.flatMap((id) => bounds.get(id) ?? []))).reduce((product, side) => product * Math.max(side, 1e-3), 1);
     const groups = by === 'touch' ? touching(kit, shown, gapMm / 1000, blobs) : byMaterial(kit, shown);
     // The largest comes first: where nothing stands still yet, it does.
     for (const group of groups.sort((a, b) => size(b) - size(a))) makeBody.change(kit, { id: newId(), parts: group }, blobs);
@@ -93,7 +100,8 @@ export function touching(kit: Kit, parts: readonly Id[], gap: number, blobs: Blo
   };
   const near = (a: Id, b: Id) => {
     const { positions } = surfaces.get(a)!;
-    for (let i = 0; i < positions.length; i += 3) if (treeOf(b).nearest(positions[i], positions[i + 1], positions[i + 2]).squaredDistance <= gap * gap) return true;
+    for (let i = 0; i < positions.length; i += 3)
+      if (treeOf(b).nearest(positions[i], positions[i + 1], positions[i + 2]).squaredDistance <= gap * gap) return true;
     return false;
   };
   const group = new Map<Id, Id>(parts.map((id) => [id, id]));
@@ -117,7 +125,9 @@ export const holdNearest = defineOperation<{ parts: Id[] }>({
   change(kit, { parts }, blobs) {
     const free = new Set(parts.map((id) => partOf(kit, id).id));
     const shown = (id: Id) => kit.parts[id].mesh !== null;
-    const others = (kit.bodies ?? []).map((body) => ({ body, parts: body.parts.filter((id) => !free.has(id) && shown(id)) })).filter((one) => one.parts.length > 0);
+    const others = (kit.bodies ?? [])
+      .map((body) => ({ body, parts: body.parts.filter((id) => !free.has(id) && shown(id)) }))
+      .filter((one) => one.parts.length > 0);
     if (others.length === 0) throw new NoBodyError('bodies');
     const trees = others.map((one) => {
       const { positions, indices } = surfaceOf(kit, one.parts, blobs);
@@ -128,7 +138,8 @@ export const holdNearest = defineOperation<{ parts: Id[] }>({
         const { positions } = surfaceOf(kit, [id], blobs);
         const off = trees.map(({ body, tree }) => {
           let least = Infinity;
-          for (let i = 0; i < positions.length; i += 3) least = Math.min(least, tree.nearest(positions[i], positions[i + 1], positions[i + 2]).squaredDistance);
+          for (let i = 0; i < positions.length; i += 3)
+            least = Math.min(least, tree.nearest(positions[i], positions[i + 1], positions[i + 2]).squaredDistance);
           return { body, least };
         });
         const { body } = off.reduce((best, one) => (one.least < best.least ? one : best));
@@ -140,7 +151,9 @@ export const holdNearest = defineOperation<{ parts: Id[] }>({
 });
 
 function boundsMeet(a: Bounds | undefined, b: Bounds | undefined, gap: number): boolean {
-  return a !== undefined && b !== undefined && [0, 1, 2].every((axis) => a.min[axis] <= b.max[axis] + gap && b.min[axis] <= a.max[axis] + gap);
+  return (
+    a !== undefined && b !== undefined && [0, 1, 2].every((axis) => a.min[axis] <= b.max[axis] + gap && b.min[axis] <= a.max[axis] + gap)
+  );
 }
 
 /** One body stands still from now on, and no other. */
@@ -192,7 +205,11 @@ export interface CouplingFields {
 
 export class CouplingLimitsError extends KitError {
   constructor(name: string) {
-    super('coupling-limits', `The limits of “${name}” are the wrong way round, or leave rest outside. The lower one is 0 or less, the upper one 0 or more.`, name);
+    super(
+      'coupling-limits',
+      `The limits of “${name}” are the wrong way round, or leave rest outside. The lower one is 0 or less, the upper one 0 or more.`,
+      name,
+    );
   }
 }
 
@@ -205,7 +222,8 @@ export class NoLineError extends KitError {
 /** Couples two bodies, or changes how they are coupled. The frame is given in the world and kept in the axes of the holding body. */
 export const couple = defineOperation<CouplingFields>({
   id: 'rig.couple',
-  title: (kit, { kind, from, to }) => `${kind === 'hinge' ? 'Hinge' : kind === 'slider' ? 'Slide' : 'Ball'} between “${bodyName(kit, from)}” and “${bodyName(kit, to)}”`,
+  title: (kit, { kind, from, to }) =>
+    `${kind === 'hinge' ? 'Hinge' : kind === 'slider' ? 'Slide' : 'Ball'} between “${bodyName(kit, from)}” and “${bodyName(kit, to)}”`,
   args: Joi.object({
     id: idSchema.required(),
     name: Joi.string().min(1).max(200),
@@ -219,7 +237,10 @@ export const couple = defineOperation<CouplingFields>({
   }),
   change(kit, { id, name, kind, from, to, at, axis, min, max }) {
     const [a, b] = [findBody(kit, from), findBody(kit, to)];
-    const title = name ?? kit.couplings?.find((one) => one.id === id)?.name ?? freeName(`${b.name}_${kind}`, new Set((kit.couplings ?? []).map((one) => one.name)));
+    const title =
+      name ??
+      kit.couplings?.find((one) => one.id === id)?.name ??
+      freeName(`${b.name}_${kind}`, new Set((kit.couplings ?? []).map((one) => one.name)));
     if ((min ?? 0) > 0 || (max ?? 0) < 0) throw new CouplingLimitsError(title);
     const length = Math.hypot(...axis);
     if (length < 1e-9) throw new NoLineError();

@@ -1,6 +1,18 @@
 import fc from 'fast-check';
 import { checkKit, type Kit, type Quat, type Vec3 } from '../document';
-import { couplingInWorld, flattenParts, frameFromBody, frameInBody, invertMatrix, multiplyMatrices, affineMatrix, Poser, quatFromTurn, restWorlds, transformPoint } from '../geometry';
+import {
+  couplingInWorld,
+  flattenParts,
+  frameFromBody,
+  frameInBody,
+  invertMatrix,
+  multiplyMatrices,
+  affineMatrix,
+  Poser,
+  quatFromTurn,
+  restWorlds,
+  transformPoint,
+} from '../geometry';
 import { callOf } from '../operations';
 import { removeParts, movePivot, setHingeAxis } from '../shape';
 import { chainKit, run, worldVertices } from '../tests/helpers';
@@ -25,7 +37,16 @@ function chest(one: Vec3 = [0, 0, 0], two: Vec3 = [0, 0, 0]) {
     kit,
     blobs,
     ...['frame', 'lid', 'latch', 'bolt'].map((id) => callOf(makeBody, { id: `b_${id}`, parts: [id] })),
-    callOf(couple, { id: 'hinge', kind: 'hinge', from: 'b_frame', to: 'b_lid', at: [0.25, -0.35, 0.9], axis: [1, 0.2, 0], min: -20, max: 110 }),
+    callOf(couple, {
+      id: 'hinge',
+      kind: 'hinge',
+      from: 'b_frame',
+      to: 'b_lid',
+      at: [0.25, -0.35, 0.9],
+      axis: [1, 0.2, 0],
+      min: -20,
+      max: 110,
+    }),
     callOf(couple, { id: 'ball', kind: 'ball', from: 'b_lid', to: 'b_latch', at: [0.3, 0.8, 0.7], axis: [0, 0, 1], min: null, max: 40 }),
     callOf(couple, { id: 'slide', kind: 'slider', from: 'b_bolt', to: 'b_latch', at: [0.3, 1, 0.7], axis: [0, 1, 0], min: -0.1, max: 0.3 }),
   );
@@ -39,8 +60,13 @@ test('a frame typed in one body’s axes and read in the other’s agrees with t
       const worlds = restWorlds(kit);
       const world = frameFromBody(kit, 'b_frame', { at: typed, axis: [0, 0, 1] });
       const read = frameInBody(kit, 'b_lid', world);
-      const product = multiplyMatrices(invertMatrix(worlds.get('lid')!)!, multiplyMatrices(worlds.get('frame')!, affineMatrix([1, 0, 0, 0, 1, 0, 0, 0, 1], typed)));
-      const off = Math.max(...[0, 1, 2].map((i) => Math.max(Math.abs(read.at[i] - product[12 + i]), Math.abs(read.axis[i] - product[8 + i]))));
+      const product = multiplyMatrices(
+        invertMatrix(worlds.get('lid')!)!,
+        multiplyMatrices(worlds.get('frame')!, affineMatrix([1, 0, 0, 0, 1, 0, 0, 0, 1], typed)),
+      );
+      const off = Math.max(
+        ...[0, 1, 2].map((i) => Math.max(Math.abs(read.at[i] - product[12 + i]), Math.abs(read.axis[i] - product[8 + i]))),
+      );
       expect(off).toBeLessThan(1e-6);
     }),
     { numRuns: 60 },
@@ -52,7 +78,12 @@ test('couplings stay where they are in the world when pivots and axes of their b
   const joined = run(kit, blobs, callOf(makeBody, { id: 'both', parts: ['frame', 'lid'] }));
   expect(joined.couplings?.map(({ id }) => id)).toEqual(['slide']);
   const before = couplingInWorld(kit, kit.couplings![0]);
-  const moved = run(kit, blobs, callOf(movePivot, { part: 'frame', to: [0.4, 1, -2] }), callOf(setHingeAxis, { part: 'frame', axis: 1, from: [0, 0, 0], to: [1, 2, 3] }));
+  const moved = run(
+    kit,
+    blobs,
+    callOf(movePivot, { part: 'frame', to: [0.4, 1, -2] }),
+    callOf(setHingeAxis, { part: 'frame', axis: 1, from: [0, 0, 0], to: [1, 2, 3] }),
+  );
   const after = couplingInWorld(moved, moved.couplings![0]);
   [...before.at, ...before.axis].forEach((value, i) => expect([...after.at, ...after.axis][i]).toBeCloseTo(value, 6));
   const wide = run(
@@ -112,7 +143,11 @@ test('a lid dragged along its arc follows to the point', () => {
 
 test('posed parts stand where their bodies went; parts in no body go with what carries them', () => {
   const { kit, blobs } = chest();
-  const loose: Kit = { ...kit, bodies: kit.bodies!.filter(({ id }) => id !== 'b_bolt'), couplings: kit.couplings!.filter(({ id }) => id !== 'slide') };
+  const loose: Kit = {
+    ...kit,
+    bodies: kit.bodies!.filter(({ id }) => id !== 'b_bolt'),
+    couplings: kit.couplings!.filter(({ id }) => id !== 'slide'),
+  };
   const poser = new Poser(flattenParts(loose));
   poseAssembly(loose, poser, { hinge: 50 });
   const motion = bodyMotions(loose, { hinge: 50 });
@@ -130,13 +165,29 @@ test('posed parts stand where their bodies went; parts in no body go with what c
 
 test('rings, bodies that nobody holds, what touches and what is of one step are found', () => {
   const { kit, blobs } = chest();
-  const ring = run(kit, blobs, callOf(couple, { id: 'ring', kind: 'hinge', from: 'b_frame', to: 'b_bolt', at: [0, 0, 0], axis: [1, 0, 0], min: null, max: null }));
+  const ring = run(
+    kit,
+    blobs,
+    callOf(couple, { id: 'ring', kind: 'hinge', from: 'b_frame', to: 'b_bolt', at: [0, 0, 0], axis: [1, 0, 0], min: null, max: null }),
+  );
   expect(assemblyTree(ring).loops).toHaveLength(1);
   const other = run(kit, blobs, callOf(anchorBody, { body: 'b_bolt' }));
   expect(assemblyTree(other).order[0]).toBe('b_bolt');
   expect(assemblyTree({ ...kit, couplings: [] }).loose).toEqual(['b_lid', 'b_latch', 'b_bolt']);
-  expect(() => run(kit, blobs, callOf(couple, { id: 'x', kind: 'hinge', from: 'b_frame', to: 'b_lid', at: [0, 0, 0], axis: [0, 0, 0], min: null, max: null }))).toThrow(/no direction/);
-  expect(() => run(kit, blobs, callOf(couple, { id: 'x', kind: 'hinge', from: 'b_frame', to: 'b_lid', at: [0, 0, 0], axis: [1, 0, 0], min: 10, max: 20 }))).toThrow(/wrong way round/);
+  expect(() =>
+    run(
+      kit,
+      blobs,
+      callOf(couple, { id: 'x', kind: 'hinge', from: 'b_frame', to: 'b_lid', at: [0, 0, 0], axis: [0, 0, 0], min: null, max: null }),
+    ),
+  ).toThrow(/no direction/);
+  expect(() =>
+    run(
+      kit,
+      blobs,
+      callOf(couple, { id: 'x', kind: 'hinge', from: 'b_frame', to: 'b_lid', at: [0, 0, 0], axis: [1, 0, 0], min: 10, max: 20 }),
+    ),
+  ).toThrow(/wrong way round/);
   const snapped = run(kit, blobs, callOf(snapCouplings, { couplings: ['hinge'], stepMetres: 0.02 }));
   snapped.couplings![0].at.forEach((value) => expect(value / 0.02).toBeCloseTo(Math.round(value / 0.02), 6));
   const groups = touching(kit, ['frame', 'lid', 'latch', 'bolt'], 0.001, blobs).map((group) => [...group].sort().join());

@@ -74,7 +74,10 @@ export function assemblyTree(kit: Pick<Kit, 'bodies' | 'couplings'>): AssemblyTr
 }
 
 /** Keeps a value within what its coupling allows. */
-export function withinLimits({ kind, min, max, axis }: Pick<Coupling, 'kind' | 'min' | 'max' | 'axis'>, value: number | Quat): number | Quat {
+export function withinLimits(
+  { kind, min, max, axis }: Pick<Coupling, 'kind' | 'min' | 'max' | 'axis'>,
+  value: number | Quat,
+): number | Quat {
   if (typeof value === 'number') return Math.min(max ?? Infinity, Math.max(min ?? -Infinity, value));
   if (kind !== 'ball' || max === null) return value;
   // The swing of the cone's middle; what turns about it is free.
@@ -114,14 +117,32 @@ function motionOfCoupling(frame: CouplingFrame, coupling: Coupling, value: numbe
     const by = sign * (value as number);
     return Float64Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, by * frame.axis[0], by * frame.axis[1], by * frame.axis[2], 1]);
   }
-  const turn = coupling.kind === 'hinge' ? about(frame.axis, sign * (value as number)) : against ? conjugateQuat(value as Quat) : (value as Quat);
+  const turn =
+    coupling.kind === 'hinge' ? about(frame.axis, sign * (value as number)) : against ? conjugateQuat(value as Quat) : (value as Quat);
   return turnAbout(frame.at, turn);
 }
 
 function turnAbout(at: Vec3, turn: Quat): Mat4 {
   const m = mat3FromQuat(turn);
   const back = rotateVector(turn, at);
-  return Float64Array.from([m[0], m[1], m[2], 0, m[3], m[4], m[5], 0, m[6], m[7], m[8], 0, at[0] - back[0], at[1] - back[1], at[2] - back[2], 1]);
+  return Float64Array.from([
+    m[0],
+    m[1],
+    m[2],
+    0,
+    m[3],
+    m[4],
+    m[5],
+    0,
+    m[6],
+    m[7],
+    m[8],
+    0,
+    at[0] - back[0],
+    at[1] - back[1],
+    at[2] - back[2],
+    1,
+  ]);
 }
 
 /** What each body has done from rest, world, for values of the couplings; bodies that nothing holds stay. */
@@ -135,7 +156,10 @@ export function bodyMotions(kit: Kit, values: CouplingValues, tree: AssemblyTree
     const against = coupling.from === id;
     const above = against ? coupling.to : coupling.from;
     const value = values[coupling.id] ?? (coupling.kind === 'ball' ? ([0, 0, 0, 1] as Quat) : 0);
-    motions.set(id, multiplyMatrices(motions.get(above)!, motionOfCoupling(couplingInWorld(kit, coupling, worlds), coupling, value, against)));
+    motions.set(
+      id,
+      multiplyMatrices(motions.get(above)!, motionOfCoupling(couplingInWorld(kit, coupling, worlds), coupling, value, against)),
+    );
   }
   return motions;
 }
@@ -146,7 +170,15 @@ export function bodyMotions(kit: Kit, values: CouplingValues, tree: AssemblyTree
  *
  * @param grabbed A point on the body as it stands at rest, world, metres. @param target World, metres.
  */
-export function dragBody(kit: Kit, values: CouplingValues, body: Id, grabbed: Vec3, target: Vec3, rounds = 24, tree: AssemblyTree = assemblyTree(kit)): CouplingValues {
+export function dragBody(
+  kit: Kit,
+  values: CouplingValues,
+  body: Id,
+  grabbed: Vec3,
+  target: Vec3,
+  rounds = 24,
+  tree: AssemblyTree = assemblyTree(kit),
+): CouplingValues {
   const worlds = restWorlds(kit);
   const next: CouplingValues = { ...values };
   const chain: Id[] = [];
@@ -165,7 +197,12 @@ export function dragBody(kit: Kit, values: CouplingValues, body: Id, grabbed: Ve
       const wanted = stepTowards(frame, coupling, before, point, target, against, carried);
       next[coupling.id] = withinLimits({ ...coupling, axis: rest.axis }, wanted);
       const after = next[coupling.id];
-      moved = Math.max(moved, typeof after === 'number' ? Math.abs(after - (before as number)) : 1 - Math.abs(after.reduce((sum, one, i) => sum + one * (before as Quat)[i], 0)));
+      moved = Math.max(
+        moved,
+        typeof after === 'number'
+          ? Math.abs(after - (before as number))
+          : 1 - Math.abs(after.reduce((sum, one, i) => sum + one * (before as Quat)[i], 0)),
+      );
     }
     if (moved < 1e-7) break;
   }
@@ -177,7 +214,15 @@ function above(tree: AssemblyTree, id: Id): Id | undefined {
   return coupling && (coupling.from === id ? coupling.to : coupling.from);
 }
 
-function stepTowards(frame: CouplingFrame, coupling: Coupling, value: number | Quat, point: Vec3, target: Vec3, against: boolean, carried: Mat4): number | Quat {
+function stepTowards(
+  frame: CouplingFrame,
+  coupling: Coupling,
+  value: number | Quat,
+  point: Vec3,
+  target: Vec3,
+  against: boolean,
+  carried: Mat4,
+): number | Quat {
   const sign = against ? -1 : 1;
   const minus = (a: Vec3, b: Vec3) => a.map((one, i) => one - b[i]) as Vec3;
   const dot = (a: Vec3, b: Vec3) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];

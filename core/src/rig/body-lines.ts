@@ -26,7 +26,9 @@ export class BodyLines {
     this.geodesics = new Geodesics(solid);
     // A step near the skin costs up to fifteen times one in the middle of a limb as thick as the twelfth part of the body.
     const thick = 0.4 * Math.max(...solid.size);
-    this.cost = Float32Array.from(this.depth, (depth) => (depth === 0 ? DEAREST : Math.min(DEAREST, Math.max(1, (thick / depth) * (thick / depth)))));
+    this.cost = Float32Array.from(this.depth, (depth) =>
+      depth === 0 ? DEAREST : Math.min(DEAREST, Math.max(1, (thick / depth) * (thick / depth))),
+    );
     const [sum, min, max] = [
       [0, 0, 0],
       [Infinity, Infinity, Infinity],
@@ -58,7 +60,8 @@ export class BodyLines {
     for (let i = 0; i < wanted.length + SPARE; i++) {
       const distance = this.geodesics.from([this.middle, ...found]);
       let best = -1;
-      for (let v = 0; v < distance.length; v++) if (distance[v] !== FAR && distance[v] > 0 && (best < 0 || distance[v] > distance[best])) best = v;
+      for (let v = 0; v < distance.length; v++)
+        if (distance[v] !== FAR && distance[v] > 0 && (best < 0 || distance[v] > distance[best])) best = v;
       if (best < 0) break;
       found.push(best);
     }
@@ -80,7 +83,11 @@ export class BodyLines {
   /** Heights count double: they run over half as far. An axis along which the body is thin says little. */
   private offPlace(voxel: number, wanted: Vec3): number {
     const longest = Math.max(...[0, 1, 2].map((axis) => this.max[axis] - this.min[axis]));
-    return Math.hypot(...this.placeOf(voxel).map((value, axis) => (value - wanted[axis]) * (axis === 1 ? 2 : 1) * Math.min(1, (2 * (this.max[axis] - this.min[axis])) / longest)));
+    return Math.hypot(
+      ...this.placeOf(voxel).map(
+        (value, axis) => (value - wanted[axis]) * (axis === 1 ? 2 : 1) * Math.min(1, (2 * (this.max[axis] - this.min[axis])) / longest),
+      ),
+    );
   }
 
   private nearestTo(place: Vec3): number {
@@ -157,12 +164,16 @@ function leastSum(costs: readonly number[][], none: number): number[] {
  */
 export function middleAlong(solid: VoxelSolid, from: Vec3, direction: Vec3, near: number | null): number | null {
   const { cell, origin, size, kind } = solid;
-  const far = Math.hypot(...size.map((side) => side * cell)) + Math.hypot(...origin.map((value, axis) => value + (size[axis] * cell) / 2 - from[axis]));
+  const far =
+    Math.hypot(...size.map((side) => side * cell)) +
+    Math.hypot(...origin.map((value, axis) => value + (size[axis] * cell) / 2 - from[axis]));
   const stretches: [number, number][] = [];
   let begun: number | null = null;
   for (let t = 0; t <= far; t += cell / 2) {
     const at = from.map((value, axis) => value + t * direction[axis]);
-    const inside = at.every((value, axis) => value > origin[axis] && value < origin[axis] + size[axis] * cell) && kind[voxelAt(solid, at[0], at[1], at[2])] !== OUTSIDE;
+    const inside =
+      at.every((value, axis) => value > origin[axis] && value < origin[axis] + size[axis] * cell) &&
+      kind[voxelAt(solid, at[0], at[1], at[2])] !== OUTSIDE;
     if (inside && begun === null) begun = t;
     if (!inside && begun !== null) {
       stretches.push([begun, t]);

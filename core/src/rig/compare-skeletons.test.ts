@@ -19,9 +19,12 @@ const sound: [Id, Id | null, Vec3][] = [
   ['forearm_l', 'upper_arm_l', [0.3, 0, 0]],
   ['thigh_l', 'hips', [0.1, -0.05, 0]],
 ];
-const named = (names: [string, string | null][]): ReferenceJoint[] => names.map(([name, parent]) => ({ name, parent, needed: true, at: null, rotation: null }));
+const named = (names: [string, string | null][]): ReferenceJoint[] =>
+  names.map(([name, parent]) => ({ name, parent, needed: true, at: null, rotation: null }));
 const statesOf = (kit: Kit, reference: readonly ReferenceJoint[]) =>
-  Object.fromEntries(compareSkeletons(kit, reference).map(({ wanted, joint, states }) => [wanted ?? kit.parts[joint!].name, states.join()]));
+  Object.fromEntries(
+    compareSkeletons(kit, reference).map(({ wanted, joint, states }) => [wanted ?? kit.parts[joint!].name, states.join()]),
+  );
 
 test('names of one joint in the tongues of the trade mean the same, sides apart', () => {
   for (const name of ['UpperArm.L', 'left_upper_arm', 'upper_arm_l', 'Arm_Left', 'L_UpperArm']) expect(meaningOf(name)).toBe('upperarm/l');
@@ -48,13 +51,21 @@ test('another name, another parent, a joint too few and one too many are told ap
     ['upper_arm_l', 'spine'],
     ['forearm_l', 'upper_arm_l'],
   ]);
-  expect(statesOf(kit, reference)).toEqual({ hips: 'misnamed', spine: 'matched', upper_arm_l: 'misnamed,wrong-parent', forearm_l: 'missing', tail: 'extra' });
+  expect(statesOf(kit, reference)).toEqual({
+    hips: 'misnamed',
+    spine: 'matched',
+    upper_arm_l: 'misnamed,wrong-parent',
+    forearm_l: 'missing',
+    tail: 'extra',
+  });
 });
 
 test('what stands or lies elsewhere is measured at the other skeleton’s size, and what is missing has a place', () => {
   const { kit: other } = skeleton(sound);
   // Half as large, the arm higher up, the thigh turned, without a forearm.
-  const { kit } = skeleton(sound.filter(([id]) => id !== 'forearm_l').map(([id, parent, at]) => [id, parent, at.map((value) => value / 2) as Vec3]));
+  const { kit } = skeleton(
+    sound.filter(([id]) => id !== 'forearm_l').map(([id, parent, at]) => [id, parent, at.map((value) => value / 2) as Vec3]),
+  );
   kit.parts.thigh_l.rotation = quatFromTurn([0, 0, 20], 'xyz');
   const rows = Object.fromEntries(compareSkeletons(kit, referenceOf(other)).map((row) => [row.wanted, row]));
   expect(rows.thigh_l.states).toEqual(['other-rest']);

@@ -84,7 +84,11 @@ export function compareSkeletons(kit: Kit, reference: readonly ReferenceJoint[],
     free.delete(id);
   };
   const nameOf = (id: Id) => kit.parts[id].name;
-  for (const match of [(a: string, b: string) => a === b, (a: string, b: string) => plain(a) === plain(b), (a: string, b: string) => meaningOf(a) === meaningOf(b)])
+  for (const match of [
+    (a: string, b: string) => a === b,
+    (a: string, b: string) => plain(a) === plain(b),
+    (a: string, b: string) => meaningOf(a) === meaningOf(b),
+  ])
     for (const wanted of reference)
       take(
         wanted,
@@ -103,7 +107,15 @@ export function compareSkeletons(kit: Kit, reference: readonly ReferenceJoint[],
   };
   const rows = reference.map((wanted): JointRow => {
     const id = partner.get(wanted.name) ?? null;
-    const base = { wanted: wanted.name, joint: id, depth: depthOf(wanted.name), offMetres: null, offDegrees: null, needed: wanted.needed, place: null };
+    const base = {
+      wanted: wanted.name,
+      joint: id,
+      depth: depthOf(wanted.name),
+      offMetres: null,
+      offDegrees: null,
+      needed: wanted.needed,
+      place: null,
+    };
     if (id === null) return { ...base, states: ['missing'], place: wanted.at && fit ? fit.back(wanted.at) : null };
     const part = kit.parts[id];
     const states: JointState[] = [];
@@ -142,8 +154,14 @@ function depthIn(kit: Kit, part: Part, joints: ReadonlySet<Id>): number {
 const distance = (a: Vec3, b: Vec3) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
 
 /** Takes places of the kit to the reference's size and middle, and back, by the joints that have met; null where fewer than two have. */
-function fitBetween(reference: readonly ReferenceJoint[], partner: ReadonlyMap<string, Id>, worlds: ReadonlyMap<Id, Float64Array>): { there: (at: Vec3) => Vec3; back: (at: Vec3) => Vec3 } | null {
-  const pairs = reference.flatMap((wanted) => (wanted.at && partner.has(wanted.name) ? [{ there: wanted.at, here: headOf(worlds, partner.get(wanted.name)!) }] : []));
+function fitBetween(
+  reference: readonly ReferenceJoint[],
+  partner: ReadonlyMap<string, Id>,
+  worlds: ReadonlyMap<Id, Float64Array>,
+): { there: (at: Vec3) => Vec3; back: (at: Vec3) => Vec3 } | null {
+  const pairs = reference.flatMap((wanted) =>
+    wanted.at && partner.has(wanted.name) ? [{ there: wanted.at, here: headOf(worlds, partner.get(wanted.name)!) }] : [],
+  );
   if (pairs.length < 2) return null;
   const mean = (points: Vec3[]) => [0, 1, 2].map((axis) => points.reduce((sum, point) => sum + point[axis], 0) / points.length) as Vec3;
   const spread = (points: Vec3[], middle: Vec3) => points.reduce((sum, point) => sum + distance(point, middle), 0);
@@ -163,7 +181,13 @@ export function referenceOf(kit: Kit): ReferenceJoint[] {
   return joints.map((id) => {
     const part = kit.parts[id];
     const above = jointAbove(kit, part, all);
-    return { name: part.name, parent: above === null ? null : kit.parts[above].name, needed: false, at: headOf(worlds, id), rotation: decomposeMatrix(worlds.get(id)!).rotation };
+    return {
+      name: part.name,
+      parent: above === null ? null : kit.parts[above].name,
+      needed: false,
+      at: headOf(worlds, id),
+      rotation: decomposeMatrix(worlds.get(id)!).rotation,
+    };
   });
 }
 
@@ -180,6 +204,12 @@ export function jointsLike(other: Kit, scale: number, idOf: (id: Id) => Id, unde
   return joints.map((id) => {
     const above = jointAbove(other, other.parts[id], all);
     const tail = other.parts[id].tail ? tailOf(other, id, all, worlds) : null;
-    return { id: idOf(id), name: other.parts[id].name, parent: above === null ? under : idOf(above), at: scaled(headOf(worlds, id)), ...(tail ? { tail: scaled(tail) } : {}) };
+    return {
+      id: idOf(id),
+      name: other.parts[id].name,
+      parent: above === null ? under : idOf(above),
+      at: scaled(headOf(worlds, id)),
+      ...(tail ? { tail: scaled(tail) } : {}),
+    };
   });
 }

@@ -54,7 +54,8 @@ export function crossings(positions: Float32Array, indices: ArrayLike<number>, m
 }
 
 function boxesMeet(boxes: Float32Array, a: number, b: number): boolean {
-  for (let axis = 0; axis < 3; axis++) if (boxes[6 * a + axis] > boxes[6 * b + 3 + axis] || boxes[6 * b + axis] > boxes[6 * a + 3 + axis]) return false;
+  for (let axis = 0; axis < 3; axis++)
+    if (boxes[6 * a + axis] > boxes[6 * b + 3 + axis] || boxes[6 * b + axis] > boxes[6 * a + 3 + axis]) return false;
   return true;
 }
 

@@ -52,7 +52,12 @@ interface Line {
  *
  * @param positions At rest, 3 numbers a vertex, metres; +Y up, +Z forward, the left is +X @param indices 3 a triangle
  */
-export function fitSkeleton(positions: Float32Array, indices: Uint32Array, template: SkeletonTemplate, options: Partial<FitOptions> = {}): Fit {
+export function fitSkeleton(
+  positions: Float32Array,
+  indices: Uint32Array,
+  template: SkeletonTemplate,
+  options: Partial<FitOptions> = {},
+): Fit {
   const { resolution = 64, mirrored = true } = options;
   const body = new BodyLines(voxelSolid(positions, indices, resolution));
   const ends = body.ends(template);
@@ -62,7 +67,12 @@ export function fitSkeleton(positions: Float32Array, indices: Uint32Array, templ
     for (const sign of line.paired ? ['+', '-'] : ['']) {
       const { from } = line;
       const fromKey = from === 'seat' ? null : 'end' in from ? from.end : from.line;
-      const begin = from === 'seat' ? [body.seat()] : 'end' in from ? [ends.get(fromKey!) ?? ends.get(fromKey! + sign)!] : (voxels.get(fromKey! + sign) ?? voxels.get(fromKey!)!);
+      const begin =
+        from === 'seat'
+          ? [body.seat()]
+          : 'end' in from
+            ? [ends.get(fromKey!) ?? ends.get(fromKey! + sign)!]
+            : (voxels.get(fromKey! + sign) ?? voxels.get(fromKey!)!);
       const way = body.way(begin, ends.get(line.to + sign) ?? ends.get(line.to)!);
       voxels.set(line.id + sign, way);
       lines.set(line.id + sign, measured(body, way));
@@ -70,9 +80,12 @@ export function fitSkeleton(positions: Float32Array, indices: Uint32Array, templ
   }
   const ground: Vec3 = [0, Math.min(...heights(positions, indices)), 0];
   const pins = template.joints.flatMap((joint): Pin[] => {
-    if (joint.on === 'ground') return [{ key: joint.name, name: joint.name, side: null, parent: joint.parent, at: ground, tail: null, on: null, inside: true }];
+    if (joint.on === 'ground')
+      return [{ key: joint.name, name: joint.name, side: null, parent: joint.parent, at: ground, tail: null, on: null, inside: true }];
     const paired = template.lines.find(({ id }) => id === (joint.on as { line: string }).line)!.paired;
-    return (paired ? (['+', '-'] as const) : ([''] as const)).map((sign) => pinOf(body, template, joint, joint.on as { line: string; share: number }, sign, lines));
+    return (paired ? (['+', '-'] as const) : ([''] as const)).map((sign) =>
+      pinOf(body, template, joint, joint.on as { line: string; share: number }, sign, lines),
+    );
   });
   // What stands in the middle of a body that is alike on both sides stands in the very middle.
   if (mirrored && template.ends.some((end) => end.paired)) evenPins(pins, body);
@@ -95,17 +108,26 @@ function measured(body: BodyLines, way: readonly number[]): Line {
     return [0, 1, 2].map((axis) => near.reduce((sum, point) => sum + point[axis], 0) / near.length) as Vec3;
   });
   const share = [0];
-  for (let i = 1; i < points.length; i++) share.push(share[i - 1] + Math.hypot(...points[i].map((value, axis) => value - points[i - 1][axis])));
+  for (let i = 1; i < points.length; i++)
+    share.push(share[i - 1] + Math.hypot(...points[i].map((value, axis) => value - points[i - 1][axis])));
   const length = share.at(-1)! || 1;
   return { points, depth: way.map((voxel) => body.depth[voxel]), share: share.map((value) => value / length) };
 }
 
-function pinOf(body: BodyLines, template: SkeletonTemplate, joint: TemplateJoint, on: { line: string; share: number }, sign: '' | '+' | '-', lines: ReadonlyMap<string, Line>): Pin {
+function pinOf(
+  body: BodyLines,
+  template: SkeletonTemplate,
+  joint: TemplateJoint,
+  on: { line: string; share: number },
+  sign: '' | '+' | '-',
+  lines: ReadonlyMap<string, Line>,
+): Pin {
   const line = lines.get(on.line + sign)!;
   const share = joint.narrow ? thinnest(line, on.share) : on.share;
   const at = pointAt(line, share);
   const above = joint.parent === null ? null : template.joints.find(({ name }) => name === joint.parent)!;
-  const abovePaired = above !== null && above.on !== 'ground' && template.lines.find(({ id }) => id === (above.on as { line: string }).line)!.paired;
+  const abovePaired =
+    above !== null && above.on !== 'ground' && template.lines.find(({ id }) => id === (above.on as { line: string }).line)!.paired;
   return {
     key: joint.name + sign,
     name: joint.name,
@@ -189,7 +211,12 @@ export function pinsMoved(pins: readonly Pin[], moved: Readonly<Record<string, V
 }
 
 /** Pins as joints to be made. @param nameOf What a joint is called on its side. @param idOf An id for each key. */
-export function jointsFromPins(pins: readonly Pin[], nameOf: (name: string, side: Side) => string, idOf: (key: string) => Id, under: Id | null = null): NewJoint[] {
+export function jointsFromPins(
+  pins: readonly Pin[],
+  nameOf: (name: string, side: Side) => string,
+  idOf: (key: string) => Id,
+  under: Id | null = null,
+): NewJoint[] {
   return pins.map((pin) => ({
     id: idOf(pin.key),
     name: nameOf(pin.name, pin.side),

@@ -15,7 +15,16 @@ export {
   uncouple,
   type CouplingFields,
 } from './assembly-operations';
-export { compareSkeletons, JOINT_STATES, jointsLike, meaningOf, referenceOf, type JointRow, type JointState, type ReferenceJoint } from './compare-skeletons';
+export {
+  compareSkeletons,
+  JOINT_STATES,
+  jointsLike,
+  meaningOf,
+  referenceOf,
+  type JointRow,
+  type JointState,
+  type ReferenceJoint,
+} from './compare-skeletons';
 export { crossings } from './crossings';
 export { enclosedVolume } from './pose-figures';
 export { bendOf, bendPoses, PoseMeter, strikePose, wholePoses, type PoseFigures, type TestPose } from './test-poses';
@@ -27,9 +36,28 @@ export { jointsOutside, pullInside } from './joints-inside';
 export * from './rig-errors';
 export * from './templates';
 export { BRUSH_MODES, WeightBrush, type BrushMode, type BrushSettings } from './weight-brush';
-export { copyWeights, fillWeights, holdRigid, letGoOfSkin, mirrorColumns, mirrorWeights, pruneWeights, setVertexWeights, smoothWeights, twinHead } from './weight-tools';
+export {
+  copyWeights,
+  fillWeights,
+  holdRigid,
+  letGoOfSkin,
+  mirrorColumns,
+  mirrorWeights,
+  pruneWeights,
+  setVertexWeights,
+  smoothWeights,
+  twinHead,
+} from './weight-tools';
 export { placeNormals, skinField, surfaceOf, weightSets, writeField, type SkinField, type Span, type Surface } from './skin-field';
 export { runSkinTask, setWeights, skinTask, solveSkin, weightsArgs, type SkinTask } from './solve-skin';
-export { SOLVE_DEFAULTS, keepStrongest, solveWeights, strongestOfRow, type JointLines, type SolvedWeights, type SolveOptions } from './solve-weights';
+export {
+  SOLVE_DEFAULTS,
+  keepStrongest,
+  solveWeights,
+  strongestOfRow,
+  type JointLines,
+  type SolvedWeights,
+  type SolveOptions,
+} from './solve-weights';
 export * from './weights-operations';
 export { voxelSolid, type VoxelSolid } from './voxel-solid';

@@ -17,7 +17,18 @@ import {
   type Kit,
   type Vec3,
 } from '../document';
-import { conjugateQuat, decomposeMatrix, invertMatrix, multiplyMatrices, quatBetween, readBindMatrices, restWorlds, rotateVector, transformPoint, writeBindMatrices } from '../geometry';
+import {
+  conjugateQuat,
+  decomposeMatrix,
+  invertMatrix,
+  multiplyMatrices,
+  quatBetween,
+  readBindMatrices,
+  restWorlds,
+  rotateVector,
+  transformPoint,
+  writeBindMatrices,
+} from '../geometry';
 import { removeParts, turnOwnAxes } from '../shape';
 import { headOf, jointsInOrder, placeHead, tailOf, tidy } from './rig-tree';
 import { bindPart, keepBound, skinField, writeField } from './skin-field';
@@ -56,7 +67,13 @@ export interface NewJoint {
   tail?: Vec3;
 }
 
-const newJointSchema = Joi.object({ id: idSchema.required(), name: Joi.string().min(1).max(200).required(), parent: idSchema.allow(null).required(), at: vec3Schema.required(), tail: vec3Schema });
+const newJointSchema = Joi.object({
+  id: idSchema.required(),
+  name: Joi.string().min(1).max(200).required(),
+  parent: idSchema.allow(null).required(),
+  at: vec3Schema.required(),
+  tail: vec3Schema,
+});
 
 /** Adds joints: one, or a whole skeleton, parents first. */
 export const addJoints = defineOperation<{ joints: NewJoint[] }>({
@@ -72,7 +89,12 @@ export const addJoints = defineOperation<{ joints: NewJoint[] }>({
 export const insertJoint = defineOperation<{ id: Id; name: string; above: Id; share?: number }>({
   id: 'rig.insert-joint',
   title: (kit, { above, name }) => `Insert “${name}” above “${kit.parts[above]?.name}”`,
-  args: Joi.object({ id: idSchema.required(), name: Joi.string().min(1).max(200).required(), above: idSchema.required(), share: Joi.number().min(0).max(1) }),
+  args: Joi.object({
+    id: idSchema.required(),
+    name: Joi.string().min(1).max(200).required(),
+    above: idSchema.required(),
+    share: Joi.number().min(0).max(1),
+  }),
   change(kit, { id, name, above, share = 0.5 }, blobs) {
     const before = restWorlds(kit);
     const part = partOf(kit, above);
@@ -103,7 +125,11 @@ function hangBelow(kit: Kit, id: Id, parent: Id | null): void {
 
 export class LastJointError extends KitError {
   constructor(name: string) {
-    super('last-joint', `“${name}” has no joint above it and several below, or none: nothing could take over what it holds. Take the skin off first, or dissolve others.`, name);
+    super(
+      'last-joint',
+      `“${name}” has no joint above it and several below, or none: nothing could take over what it holds. Take the skin off first, or dissolve others.`,
+      name,
+    );
   }
 }
 
@@ -133,7 +159,9 @@ export const dissolveJoints = defineOperation<{ joints: Id[] }>({
 
 /** Lets one joint hold all that another one held, and takes that one out of the skins. */
 function giveWeights(kit: Kit, from: Id, to: Id, blobs: Blobs): void {
-  const held = Object.values(kit.parts).filter((part) => part.skin !== null && part.mesh !== null && kit.skins[part.skin].joints.includes(from));
+  const held = Object.values(kit.parts).filter(
+    (part) => part.skin !== null && part.mesh !== null && kit.skins[part.skin].joints.includes(from),
+  );
   // While vertices still name joints by their places: what takes over comes into every skin first.
   for (const { id } of held) bindPart(kit, id, [to], blobs);
   const fields = held.map((part) => {
@@ -186,7 +214,10 @@ export const moveTail = defineOperation<{ joint: Id; at: Vec3; twin?: Id }>({
   change(kit, { joint, at, twin }, blobs) {
     const before = restWorlds(kit);
     const all = new Set(jointsInOrder(kit));
-    const ends: [Id, Vec3][] = [[joint, at], ...(twin !== undefined && twin !== joint && kit.parts[twin] ? [[twin, [-at[0], at[1], at[2]]] as [Id, Vec3]] : [])];
+    const ends: [Id, Vec3][] = [
+      [joint, at],
+      ...(twin !== undefined && twin !== joint && kit.parts[twin] ? [[twin, [-at[0], at[1], at[2]]] as [Id, Vec3]] : []),
+    ];
     for (const [id, end] of ends) {
       partOf(kit, id);
       const children = childrenOf(kit, id).filter((child) => all.has(child.id));
@@ -206,7 +237,12 @@ export const moveTail = defineOperation<{ joint: Id; at: Vec3; twin?: Id }>({
 export const rollJoints = defineOperation<{ joints: Id[]; along: Axis; toward: Axis; direction: Vec3 }>({
   id: 'rig.roll-joints',
   title: (kit, { joints, toward }) => `Roll ${nameList(joints.map((id) => kit.parts[id]?.name ?? ''))} by the ${'xyz'[toward]} axis`,
-  args: Joi.object({ joints: idsSchema.required(), along: Joi.valid(0, 1, 2).required(), toward: Joi.valid(0, 1, 2).required().invalid(Joi.ref('along')), direction: vec3Schema.required() }),
+  args: Joi.object({
+    joints: idsSchema.required(),
+    along: Joi.valid(0, 1, 2).required(),
+    toward: Joi.valid(0, 1, 2).required().invalid(Joi.ref('along')),
+    direction: vec3Schema.required(),
+  }),
   change(kit, { joints, along, toward, direction }, blobs) {
     const all = new Set(jointsInOrder(kit));
     for (const id of joints) {
@@ -252,7 +288,11 @@ export const setBend = defineOperation<{ joints: Id[]; degrees: number | null }>
 export const mirrorJoints = defineOperation<{ joints: Id[]; names: Record<Id, string>; ids: Record<Id, Id> }>({
   id: 'rig.mirror-joints',
   title: (_, { joints }) => `Mirror ${joints.length} ${joints.length === 1 ? 'joint' : 'joints'} to the other side`,
-  args: Joi.object({ joints: idsSchema.required(), names: Joi.object().pattern(idSchema, Joi.string().min(1).max(200)).required(), ids: Joi.object().pattern(idSchema, idSchema).required() }),
+  args: Joi.object({
+    joints: idsSchema.required(),
+    names: Joi.object().pattern(idSchema, Joi.string().min(1).max(200)).required(),
+    ids: Joi.object().pattern(idSchema, idSchema).required(),
+  }),
   change(kit, { joints, names, ids }, blobs) {
     const before = restWorlds(kit);
     const byName = new Map(Object.values(kit.parts).map((part) => [part.name, part.id]));
@@ -269,7 +309,14 @@ export const mirrorJoints = defineOperation<{ joints: Id[]; names: Record<Id, st
       if (kit.parts[twin]) {
         placeHead(kit, twin, at, 'stay');
         if (mirrored) setTailAt(kit, twin, mirrored);
-      } else addOne(kit, { id: twin, name: names[id], parent: parent === null ? null : (kit.parts[twinOf(parent)]?.id ?? parent), at, tail: mirrored });
+      } else
+        addOne(kit, {
+          id: twin,
+          name: names[id],
+          parent: parent === null ? null : (kit.parts[twinOf(parent)]?.id ?? parent),
+          at,
+          tail: mirrored,
+        });
     }
     keepBound(kit, before, blobs);
   },

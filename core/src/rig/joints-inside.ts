@@ -23,7 +23,10 @@ function skinnedBody(kit: Kit, blobs: Blobs): Body | null {
   const parts = Object.values(kit.parts).filter((part) => part.skin !== null && part.mesh !== null);
   if (parts.length === 0) return null;
   const key = parts
-    .flatMap((part) => [...kit.meshes[part.mesh!].primitives.map(({ attributes, indices }) => `${attributes.POSITION?.blob} ${indices.blob}`), kit.skins[part.skin!].inverseBindMatrices.blob])
+    .flatMap((part) => [
+      ...kit.meshes[part.mesh!].primitives.map(({ attributes, indices }) => `${attributes.POSITION?.blob} ${indices.blob}`),
+      kit.skins[part.skin!].inverseBindMatrices.blob,
+    ])
     .join();
   let body = bodies.get(key);
   if (!body) {

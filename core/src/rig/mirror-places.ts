@@ -27,7 +27,8 @@ export function mirrorPlaces(points: ArrayLike<number>, axis: number, at: number
       for (let y = y0; y <= y1; y++)
         for (let z = z0; z <= z1; z++)
           for (const other of cells.get(hash(x, y, z)) ?? []) {
-            const square = (points[3 * other] - want[0]) ** 2 + (points[3 * other + 1] - want[1]) ** 2 + (points[3 * other + 2] - want[2]) ** 2;
+            const square =
+              (points[3 * other] - want[0]) ** 2 + (points[3 * other + 1] - want[1]) ** 2 + (points[3 * other + 2] - want[2]) ** 2;
             if (square <= best && (square < best || twin[i] < 0)) [best, twin[i]] = [square, other];
           }
   }

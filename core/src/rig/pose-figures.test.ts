@@ -39,7 +39,12 @@ test('each joint but the first is bent both ways about both axes across it; a fo
   ]);
   const solved = run(kit, blobs, callOf(solveSkin, { parts: ['skin'] }));
   const poses = bendPoses(solved);
-  expect(poses.map(({ turns: [{ joint, axis, degrees }] }) => `${joint} ${axis} ${degrees}`)).toEqual(['high 0 45', 'high 0 -45', 'high 2 45', 'high 2 -45']);
+  expect(poses.map(({ turns: [{ joint, axis, degrees }] }) => `${joint} ${axis} ${degrees}`)).toEqual([
+    'high 0 45',
+    'high 0 -45',
+    'high 2 45',
+    'high 2 -45',
+  ]);
   expect(wholePoses(solved)).toEqual([]);
   const meter = new PoseMeter(solved, blobs);
   const bent = meter.measure(poses[0]);
@@ -55,7 +60,9 @@ test('a joint is bent as far as a person said it can, whatever its name says, an
     { id: 'low', parent: null, at: [0, 0.02, 0] },
     { id: 'high', parent: 'low', at: [0, 0.28, 0], tail: [0, 0.28, 0] },
   ]);
-  const degreesOf = (of: Kit) => [...new Set(bendPoses(of, ['low', 'high']).flatMap(({ turns }) => turns.map(({ degrees }) => Math.abs(degrees))))];
+  const degreesOf = (of: Kit) => [
+    ...new Set(bendPoses(of, ['low', 'high']).flatMap(({ turns }) => turns.map(({ degrees }) => Math.abs(degrees)))),
+  ];
   const said = run(kit, blobs, callOf(setBend, { joints: ['low', 'high'], degrees: 12 }));
   expect(degreesOf(said)).toEqual([12]);
   expect(run(said, blobs, callOf(setBend, { joints: ['low', 'high'], degrees: null }))).toEqual(kit);

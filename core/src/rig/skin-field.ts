@@ -1,5 +1,29 @@
-import { newId, partOf, putArray, readArray, type Accessor, type Blobs, type Id, type Kit, type Mesh, type Primitive, type Skin } from '../document';
-import { editPartMesh, invertMatrix, jointMatrices, multiplyMatrices, posedVertices, readBindMatrices, restWorlds, transformMesh, transformPoint, writeBindMatrices, type Mat4 } from '../geometry';
+import {
+  newId,
+  partOf,
+  putArray,
+  readArray,
+  type Accessor,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Mesh,
+  type Primitive,
+  type Skin,
+} from '../document';
+import {
+  editPartMesh,
+  invertMatrix,
+  jointMatrices,
+  multiplyMatrices,
+  posedVertices,
+  readBindMatrices,
+  restWorlds,
+  transformMesh,
+  transformPoint,
+  writeBindMatrices,
+  type Mat4,
+} from '../geometry';
 import { NoJointError, NoSkinMeshError } from './rig-errors';
 import { keepStrongest, places } from './solve-weights';
 
@@ -103,7 +127,9 @@ function placesByPart({ positions, indices, spans }: Surface): { placeOf: Uint32
  */
 export function skinField(kit: Kit, parts: readonly Id[], blobs: Blobs, more: readonly Id[] = []): SkinField {
   const surface = surfaceOf(kit, parts, blobs);
-  const joints = [...new Set([...parts.flatMap((id) => (kit.parts[id].skin === null ? [] : kit.skins[kit.parts[id].skin!].joints)), ...more])];
+  const joints = [
+    ...new Set([...parts.flatMap((id) => (kit.parts[id].skin === null ? [] : kit.skins[kit.parts[id].skin!].joints)), ...more]),
+  ];
   const column = new Map(joints.map((joint, j) => [joint, j]));
   const { placeOf, points, corners } = placesByPart(surface);
   const width = joints.length;
@@ -119,13 +145,17 @@ export function skinField(kit: Kit, parts: readonly Id[], blobs: Blobs, more: re
       const place = placeOf[start + v];
       if (seen[place]) continue;
       seen[place] = 1;
-      for (const set of sets) for (let k = 4 * v; k < 4 * v + 4; k++) if (set.weights[k] > 0) rows[place * width + columns[set.joints[k]]] += set.weights[k];
+      for (const set of sets)
+        for (let k = 4 * v; k < 4 * v + 4; k++) if (set.weights[k] > 0) rows[place * width + columns[set.joints[k]]] += set.weights[k];
     }
   }
   return { ...surface, joints, rows, placeOf, points, corners };
 }
 
-export function weightSets(attributes: Record<string, Accessor>, blobs: Blobs): { joints: ArrayLike<number>; weights: ArrayLike<number> }[] {
+export function weightSets(
+  attributes: Record<string, Accessor>,
+  blobs: Blobs,
+): { joints: ArrayLike<number>; weights: ArrayLike<number> }[] {
   const sets: { joints: ArrayLike<number>; weights: ArrayLike<number> }[] = [];
   for (let n = 0; attributes[`JOINTS_${n}`] && attributes[`WEIGHTS_${n}`]; n++)
     sets.push({ joints: readArray(blobs, attributes[`JOINTS_${n}`]), weights: readArray(blobs, attributes[`WEIGHTS_${n}`]) });
@@ -143,7 +173,13 @@ export function writeField(kit: Kit, field: SkinField, blobs: Blobs, most = 4): 
  *
  * @throws {NoJointError} where there is none to be held by
  */
-export function writeWeights(kit: Kit, spans: readonly Span[], joints: readonly Id[], held: { joints: Uint16Array; weights: Float32Array }, blobs: Blobs): void {
+export function writeWeights(
+  kit: Kit,
+  spans: readonly Span[],
+  joints: readonly Id[],
+  held: { joints: Uint16Array; weights: Float32Array },
+  blobs: Blobs,
+): void {
   if (joints.length === 0) throw new NoJointError();
   for (const part of new Set(spans.map((span) => span.part))) {
     const skin = bindPart(kit, part, joints, blobs);
@@ -155,7 +191,9 @@ export function writeWeights(kit: Kit, spans: readonly Span[], joints: readonly 
         const own = held.joints.slice(4 * span.start, 4 * (span.start + span.count)).map((j) => columns[j]);
         const weights = held.weights.slice(4 * span.start, 4 * (span.start + span.count));
         for (let k = 0; k < own.length; k++) if (weights[k] === 0) own[k] = 0;
-        const attributes: Record<string, Accessor> = Object.fromEntries(Object.entries(primitive.attributes).filter(([semantic]) => !/^(JOINTS|WEIGHTS)_/.test(semantic)));
+        const attributes: Record<string, Accessor> = Object.fromEntries(
+          Object.entries(primitive.attributes).filter(([semantic]) => !/^(JOINTS|WEIGHTS)_/.test(semantic)),
+        );
         attributes.JOINTS_0 = putArray(blobs, own, 4);
         attributes.WEIGHTS_0 = putArray(blobs, weights, 4);
         return { ...primitive, attributes };
@@ -179,7 +217,12 @@ export function bindPart(kit: Kit, id: Id, joints: readonly Id[], blobs: Blobs):
   // A joint of no size can't be undone; it holds as if it had one.
   const binds = all.map((joint) => multiplyMatrices(invertMatrix(worlds.get(joint)!) ?? identity(), place));
   const accessor = writeBindMatrices(binds, blobs);
-  const same = Object.values(kit.skins).find((skin) => skin.inverseBindMatrices.blob === accessor.blob && skin.joints.length === all.length && skin.joints.every((joint, j) => joint === all[j]));
+  const same = Object.values(kit.skins).find(
+    (skin) =>
+      skin.inverseBindMatrices.blob === accessor.blob &&
+      skin.joints.length === all.length &&
+      skin.joints.every((joint, j) => joint === all[j]),
+  );
   const skin = same ?? { id: newId(), name: part.name, joints: all, inverseBindMatrices: accessor };
   kit.skins[skin.id] = skin;
   part.skin = skin.id;
@@ -204,11 +247,20 @@ function bakeRest(kit: Kit, id: Id, blobs: Blobs, worlds: ReadonlyMap<Id, Float6
     let start = 0;
     const primitives = mesh.primitives.map((primitive): Primitive => {
       const count = primitive.attributes.POSITION.count;
-      const attributes: Record<string, Accessor> = { ...primitive.attributes, POSITION: putArray(blobs, Float32Array.from(posed.subarray(3 * start, 3 * (start + count))), 3) };
+      const attributes: Record<string, Accessor> = {
+        ...primitive.attributes,
+        POSITION: putArray(blobs, Float32Array.from(posed.subarray(3 * start, 3 * (start + count))), 3),
+      };
       start += count;
-      for (const semantic of ['NORMAL', 'TANGENT'] as const) if (attributes[semantic]) attributes[semantic] = turnRows(primitive, attributes[semantic], matrices, blobs);
+      for (const semantic of ['NORMAL', 'TANGENT'] as const)
+        if (attributes[semantic]) attributes[semantic] = turnRows(primitive, attributes[semantic], matrices, blobs);
       const targets = primitive.targets?.map((target) =>
-        Object.fromEntries(Object.entries(target).map(([semantic, accessor]) => [semantic, turnRows(primitive, accessor, matrices, blobs, semantic === 'POSITION')])),
+        Object.fromEntries(
+          Object.entries(target).map(([semantic, accessor]) => [
+            semantic,
+            turnRows(primitive, accessor, matrices, blobs, semantic === 'POSITION'),
+          ]),
+        ),
       );
       return { ...primitive, attributes, ...(targets ? { targets } : {}) };
     });
@@ -268,7 +320,9 @@ export function dropUnusedSkins(kit: Kit): void {
 export function keepBound(kit: Kit, before: ReadonlyMap<Id, Float64Array>, blobs: Blobs): void {
   const after = restWorlds(kit);
   for (const skin of Object.values(kit.skins)) {
-    const moved = skin.joints.some((joint) => before.has(joint) && before.get(joint)!.some((value, i) => Math.abs(value - after.get(joint)![i]) > 1e-12));
+    const moved = skin.joints.some(
+      (joint) => before.has(joint) && before.get(joint)!.some((value, i) => Math.abs(value - after.get(joint)![i]) > 1e-12),
+    );
     if (!moved) continue;
     const binds = readBindMatrices(skin, blobs).map((bind, j) => {
       const joint = skin.joints[j];

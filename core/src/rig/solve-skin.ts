@@ -1,5 +1,17 @@
 import Joi from 'joi';
-import { defineOperation, idSchema, idsSchema, nameList, partOf, putArray, readArray, type Accessor, type Blobs, type Id, type Kit } from '../document';
+import {
+  defineOperation,
+  idSchema,
+  idsSchema,
+  nameList,
+  partOf,
+  putArray,
+  readArray,
+  type Accessor,
+  type Blobs,
+  type Id,
+  type Kit,
+} from '../document';
 import { NoJointError } from './rig-errors';
 import { jointLines, jointsInOrder, placingJoints } from './rig-tree';
 import { surfaceOf, writeWeights, type Span } from './skin-field';
@@ -20,7 +32,13 @@ export interface SkinTask {
  * @param joints All joints of the kit where left out. @param off Those that are to hold nothing; where left out, the one that places the whole.
  * @throws {NoJointError} {@link NoSkinMeshError}
  */
-export function skinTask(kit: Kit, parts: readonly Id[], blobs: Blobs, joints: readonly Id[] = jointsInOrder(kit), off: ReadonlySet<Id> = placingJoints(kit, joints)): SkinTask {
+export function skinTask(
+  kit: Kit,
+  parts: readonly Id[],
+  blobs: Blobs,
+  joints: readonly Id[] = jointsInOrder(kit),
+  off: ReadonlySet<Id> = placingJoints(kit, joints),
+): SkinTask {
   for (const id of joints) partOf(kit, id);
   if (joints.length === 0 || joints.every((id) => off.has(id))) throw new NoJointError();
   return { joints: [...joints], lines: jointLines(kit, joints, off), ...surfaceOf(kit, parts, blobs) };
@@ -38,12 +56,18 @@ interface SetWeights {
   how?: string;
 }
 
-const accessor = Joi.object({ blob: Joi.string().required(), type: Joi.string().required(), size: Joi.valid(4).required(), count: Joi.number().integer().min(0).required() });
+const accessor = Joi.object({
+  blob: Joi.string().required(),
+  type: Joi.string().required(),
+  size: Joi.valid(4).required(),
+  count: Joi.number().integer().min(0).required(),
+});
 
 /** Gives parts weights that were worked out elsewhere: by a worker, by the brush. */
 export const setWeights = defineOperation<SetWeights>({
   id: 'rig.set-weights',
-  title: (kit, { spans, how }) => `${how ?? 'Set the weights'} of ${nameList([...new Set(spans.map(({ part }) => kit.parts[part]?.name ?? ''))])}`,
+  title: (kit, { spans, how }) =>
+    `${how ?? 'Set the weights'} of ${nameList([...new Set(spans.map(({ part }) => kit.parts[part]?.name ?? ''))])}`,
   args: Joi.object({
     joints: idsSchema.required(),
     spans: Joi.array()
@@ -61,13 +85,29 @@ export const setWeights = defineOperation<SetWeights>({
     how: Joi.string().max(80),
   }),
   change(kit, { joints, spans, held }, blobs) {
-    writeWeights(kit, spans, joints, { joints: readArray<Uint16Array>(blobs, held.joints), weights: readArray<Float32Array>(blobs, held.weights) }, blobs);
+    writeWeights(
+      kit,
+      spans,
+      joints,
+      { joints: readArray<Uint16Array>(blobs, held.joints), weights: readArray<Float32Array>(blobs, held.weights) },
+      blobs,
+    );
   },
 });
 
 /** The arguments of `setWeights` for what a solver gave; puts its arrays. */
-export function weightsArgs(task: Pick<SkinTask, 'joints' | 'spans'>, { joints, weights }: Pick<SolvedWeights, 'joints' | 'weights'>, blobs: Blobs, how?: string): SetWeights {
-  return { joints: task.joints, spans: task.spans, held: { joints: putArray(blobs, joints, 4), weights: putArray(blobs, weights, 4) }, ...(how ? { how } : {}) };
+export function weightsArgs(
+  task: Pick<SkinTask, 'joints' | 'spans'>,
+  { joints, weights }: Pick<SolvedWeights, 'joints' | 'weights'>,
+  blobs: Blobs,
+  how?: string,
+): SetWeights {
+  return {
+    joints: task.joints,
+    spans: task.spans,
+    held: { joints: putArray(blobs, joints, 4), weights: putArray(blobs, weights, 4) },
+    ...(how ? { how } : {}),
+  };
 }
 
 /** Solves the weights of parts for the kit's joints, and binds them. @see solveWeights for the method */

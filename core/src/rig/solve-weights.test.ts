@@ -20,7 +20,10 @@ function bent(kit: Kit, blobs: MemoryBlobs, turns: Record<string, number>): Floa
 function sharesOf(kit: Kit, blobs: MemoryBlobs, joint: string): { at: Vec3; share: number }[] {
   const field = skinField(kit, ['skin'], blobs);
   const column = field.joints.indexOf(joint);
-  return Array.from({ length: field.points.length / 3 }, (_, p) => ({ at: [...field.points.subarray(3 * p, 3 * p + 3)] as Vec3, share: field.rows[p * field.joints.length + column] }));
+  return Array.from({ length: field.points.length / 3 }, (_, p) => ({
+    at: [...field.points.subarray(3 * p, 3 * p + 3)] as Vec3,
+    share: field.rows[p * field.joints.length + column],
+  }));
 }
 
 const solved = (surface: Surface, joints: Parameters<typeof bodyKit>[1], options: object = {}) => {
@@ -35,7 +38,9 @@ test('on an upright tube with two joints the weights fall monotonically, and a b
     { id: 'high', parent: 'low', at: [0, 0.28, 0], tail: [0, 0.28, 0] },
   ]);
   const shares = sharesOf(kit, blobs, 'high').filter(({ at }) => Math.hypot(at[0], at[2]) > 0.04);
-  const means = Array.from({ length: 61 }, (_, ring) => shares.filter(({ at }) => Math.round(at[1] * 100) === ring).reduce((sum, { share }) => sum + share / 24, 0));
+  const means = Array.from({ length: 61 }, (_, ring) =>
+    shares.filter(({ at }) => Math.round(at[1] * 100) === ring).reduce((sum, { share }) => sum + share / 24, 0),
+  );
   means.forEach((mean, i) => i > 0 && expect(mean).toBeGreaterThanOrEqual(means[i - 1] - 1e-6));
   expect(means[0]).toBeLessThan(0.02);
   expect(means.at(-1)).toBeGreaterThan(0.98);
@@ -47,7 +52,12 @@ test('on an upright tube with two joints the weights fall monotonically, and a b
 test('fingers 2 mm apart take no weight from each other, though the glove is open at the wrist', () => {
   const whole = glove();
   // Without the faces of the wrist.
-  const open = { positions: whole.positions, indices: whole.indices.filter((_, i) => ![0, 1, 2].every((n) => whole.positions[3 * whole.indices[3 * Math.floor(i / 3) + n] + 1] === 0)) };
+  const open = {
+    positions: whole.positions,
+    indices: whole.indices.filter(
+      (_, i) => ![0, 1, 2].every((n) => whole.positions[3 * whole.indices[3 * Math.floor(i / 3) + n] + 1] === 0),
+    ),
+  };
   expect(open.indices.length).toBeLessThan(whole.indices.length);
   for (const surface of [whole, open]) {
     const { kit, blobs } = solved(surface, [
@@ -80,7 +90,8 @@ test('every vertex of many loose, open and overlapping pieces is held', () => {
     { id: 'high', parent: 'low', at: [0, 0.45, 0], tail: [0.02, 0.45, 0] },
   ]);
   const weights = readArray<Float32Array>(blobs, kit.meshes.mesh.primitives[0].attributes.WEIGHTS_0);
-  for (let v = 0; v < weights.length / 4; v++) expect(weights[4 * v] + weights[4 * v + 1] + weights[4 * v + 2] + weights[4 * v + 3]).toBeCloseTo(1, 6);
+  for (let v = 0; v < weights.length / 4; v++)
+    expect(weights[4 * v] + weights[4 * v + 1] + weights[4 * v + 2] + weights[4 * v + 3]).toBeCloseTo(1, 6);
 });
 
 test('the same input gives the same bytes', () => {
@@ -96,7 +107,11 @@ test('the same input gives the same bytes', () => {
 
 test('sides that mirror each other are held alike, to 1e-6', () => {
   // A cross with arms to both sides; the arms' vertices are not in mirrored order.
-  const arms = together(tube(0.05, 0, 0.8, 24, 16), box([0.03, 0.55, -0.04], [0.5, 0.65, 0.04], 9), box([-0.5, 0.55, -0.04], [-0.03, 0.65, 0.04], 9));
+  const arms = together(
+    tube(0.05, 0, 0.8, 24, 16),
+    box([0.03, 0.55, -0.04], [0.5, 0.65, 0.04], 9),
+    box([-0.5, 0.55, -0.04], [-0.03, 0.65, 0.04], 9),
+  );
   const { kit, blobs } = solved(arms, [
     { id: 'trunk', parent: null, at: [0, 0.05, 0] },
     { id: 'top', parent: 'trunk', at: [0, 0.55, 0], tail: [0, 0.2, 0] },
@@ -104,7 +119,9 @@ test('sides that mirror each other are held alike, to 1e-6', () => {
     { id: 'arm_r', parent: 'top', at: [-0.12, 0.05, 0], tail: [-0.36, 0, 0] },
   ]);
   const left = sharesOf(kit, blobs, 'arm_l');
-  const right = new Map(sharesOf(kit, blobs, 'arm_r').map(({ at, share }) => [`${(-at[0] + 0).toFixed(5)} ${at[1].toFixed(5)} ${at[2].toFixed(5)}`, share]));
+  const right = new Map(
+    sharesOf(kit, blobs, 'arm_r').map(({ at, share }) => [`${(-at[0] + 0).toFixed(5)} ${at[1].toFixed(5)} ${at[2].toFixed(5)}`, share]),
+  );
   let met = 0;
   for (const { at, share } of left) {
     const twin = right.get(`${(at[0] + 0).toFixed(5)} ${at[1].toFixed(5)} ${at[2].toFixed(5)}`);

@@ -58,7 +58,13 @@ export interface SolvedWeights {
  *
  * @param positions At rest, 3 numbers a vertex, metres @param indices 3 a triangle @param progress Told the share that is done, 0 to 1.
  */
-export function solveWeights(positions: Float32Array, indices: Uint32Array, joints: readonly JointLines[], options: SolveOptions, progress: (share: number) => void = () => undefined): SolvedWeights {
+export function solveWeights(
+  positions: Float32Array,
+  indices: Uint32Array,
+  joints: readonly JointLines[],
+  options: SolveOptions,
+  progress: (share: number) => void = () => undefined,
+): SolvedWeights {
   const vertices = positions.length / 3;
   const { placeOf, points, corners } = places(positions, indices);
   const count = points.length / 3;
@@ -94,7 +100,10 @@ export function solveWeights(positions: Float32Array, indices: Uint32Array, join
 }
 
 /** Vertices at one place are one: numbers of places by vertex, their points, and the places of the corners of triangles. */
-export function places(positions: Float32Array, indices: ArrayLike<number>): { placeOf: Uint32Array; points: Float32Array; corners: Uint32Array } {
+export function places(
+  positions: Float32Array,
+  indices: ArrayLike<number>,
+): { placeOf: Uint32Array; points: Float32Array; corners: Uint32Array } {
   const first = weldedPlaces(positions);
   const numberOf = new Int32Array(first.length).fill(-1);
   const placeOf = new Uint32Array(first.length);
@@ -190,7 +199,12 @@ class WayReader {
           const [ix, iy, iz] = [ox + dx, oy + dy, oz + dz];
           if (ix < 0 || iy < 0 || iz < 0 || ix >= size[0] || iy >= size[1] || iz >= size[2]) continue;
           const voxel = ix + size[0] * (iy + size[1] * iz);
-          if (thin ? kind[voxel] === OUTSIDE : kind[voxel] !== CORE || kind[own + near(dx) + size[0] * (near(dy) + size[1] * near(dz))] !== CORE) continue;
+          if (
+            thin
+              ? kind[voxel] === OUTSIDE
+              : kind[voxel] !== CORE || kind[own + near(dx) + size[0] * (near(dy) + size[1] * near(dz))] !== CORE
+          )
+            continue;
           const [cx, cy, cz] = [origin[0] + (ix + 0.5) * cell - x, origin[1] + (iy + 0.5) * cell - y, origin[2] + (iz + 0.5) * cell - z];
           const share = bump((cx * cx + cy * cy + cz * cz) / (cell * reach) ** 2);
           if (share <= 0) continue;
@@ -288,7 +302,8 @@ function bridge(held: Float32Array, joints: readonly JointLines[], points: Float
   }
   if (loose.length === 0 || width === 0) return 0;
   const sound: number[] = [];
-  for (let t = 0; t + 2 < corners.length; t += 3) if (isHeld[corners[t]] && isHeld[corners[t + 1]] && isHeld[corners[t + 2]]) sound.push(corners[t], corners[t + 1], corners[t + 2]);
+  for (let t = 0; t + 2 < corners.length; t += 3)
+    if (isHeld[corners[t]] && isHeld[corners[t + 1]] && isHeld[corners[t + 2]]) sound.push(corners[t], corners[t + 1], corners[t + 2]);
   const tree = sound.length > 0 ? new SurfaceTree(points, sound) : null;
   for (const p of loose) {
     const [x, y, z] = [points[3 * p], points[3 * p + 1], points[3 * p + 2]];
@@ -312,7 +327,10 @@ function nearestLine(joints: readonly JointLines[], x: number, y: number, z: num
     for (let l = 0; l + 5 < lines.length; l += 6) {
       const d = [lines[l + 3] - lines[l], lines[l + 4] - lines[l + 1], lines[l + 5] - lines[l + 2]];
       const square = d[0] ** 2 + d[1] ** 2 + d[2] ** 2;
-      const u = square === 0 ? 0 : Math.min(1, Math.max(0, ((x - lines[l]) * d[0] + (y - lines[l + 1]) * d[1] + (z - lines[l + 2]) * d[2]) / square));
+      const u =
+        square === 0
+          ? 0
+          : Math.min(1, Math.max(0, ((x - lines[l]) * d[0] + (y - lines[l + 1]) * d[1] + (z - lines[l + 2]) * d[2]) / square));
       const off = Math.hypot(x - lines[l] - u * d[0], y - lines[l + 1] - u * d[1], z - lines[l + 2] - u * d[2]);
       if (off < least) [least, best] = [off, j];
     }
@@ -321,7 +339,14 @@ function nearestLine(joints: readonly JointLines[], x: number, y: number, z: num
 }
 
 /** Each row takes half of the mean of its neighbours', as many times. Rows stay as their sums are. @param strength 0 to 1 @param only Rows that may change; all where left out. */
-export function smoothRows(rows: Float32Array, width: number, { at, neighbours }: Rings, rounds: number, strength = 0.5, only?: Uint8Array): void {
+export function smoothRows(
+  rows: Float32Array,
+  width: number,
+  { at, neighbours }: Rings,
+  rounds: number,
+  strength = 0.5,
+  only?: Uint8Array,
+): void {
   const before = new Float32Array(rows.length);
   const count = at.length - 1;
   for (let round = 0; round < rounds; round++) {
@@ -340,7 +365,9 @@ export function smoothRows(rows: Float32Array, width: number, { at, neighbours }
 
 /** Middles of the heads of joints, mirrored: which joint is which one's twin across x = 0. */
 export function twinJoints(joints: readonly JointLines[], tolerance: number): Int32Array {
-  const heads = joints.flatMap(({ lines }) => (lines.length > 0 ? [(lines[0] + lines[3]) / 2, (lines[1] + lines[4]) / 2, (lines[2] + lines[5]) / 2] : [1e9, 1e9, 1e9]));
+  const heads = joints.flatMap(({ lines }) =>
+    lines.length > 0 ? [(lines[0] + lines[3]) / 2, (lines[1] + lines[4]) / 2, (lines[2] + lines[5]) / 2] : [1e9, 1e9, 1e9],
+  );
   return mirrorPlaces(heads, 0, 0, tolerance).map((twin, j) => (joints[j].lines.length > 0 ? twin : j));
 }
 
@@ -385,13 +412,20 @@ export function strongestOfRow(rows: Float32Array, at: number, width: number, jo
 }
 
 /** The strongest of each row, made to add up to 1, for every vertex of the row's place. */
-export function keepStrongest(rows: Float32Array, width: number, placeOf: ArrayLike<number>, vertices: number, most: number): { joints: Uint16Array; weights: Float32Array } {
+export function keepStrongest(
+  rows: Float32Array,
+  width: number,
+  placeOf: ArrayLike<number>,
+  vertices: number,
+  most: number,
+): { joints: Uint16Array; weights: Float32Array } {
   const count = width === 0 ? 0 : rows.length / width;
   const joints = new Uint16Array(4 * vertices);
   const weights = new Float32Array(4 * vertices);
   const bestJoint = new Uint16Array(4 * count);
   const bestWeight = new Float32Array(4 * count);
-  for (let p = 0; p < count; p++) strongestOfRow(rows, p * width, width, bestJoint.subarray(4 * p, 4 * p + 4), bestWeight.subarray(4 * p, 4 * p + 4), most);
+  for (let p = 0; p < count; p++)
+    strongestOfRow(rows, p * width, width, bestJoint.subarray(4 * p, 4 * p + 4), bestWeight.subarray(4 * p, 4 * p + 4), most);
   for (let v = 0; v < vertices; v++) {
     const p = 4 * placeOf[v];
     for (let k = 0; k < 4; k++) {

@@ -58,7 +58,11 @@ export function bendPoses(kit: Kit, joints: readonly Id[] = jointsInOrder(kit)):
     const { name } = kit.parts[id];
     const degrees = bendOf(kit, id);
     return across.flatMap((axis) =>
-      [degrees, -degrees].map((by) => ({ id: `${id}/${axis}/${by}`, title: `${name} ${by > 0 ? '+' : '−'}${degrees}° about ${'xyz'[axis]}`, turns: [{ joint: id, axis, degrees: by }] })),
+      [degrees, -degrees].map((by) => ({
+        id: `${id}/${axis}/${by}`,
+        title: `${name} ${by > 0 ? '+' : '−'}${degrees}° about ${'xyz'[axis]}`,
+        turns: [{ joint: id, axis, degrees: by }],
+      })),
     );
   });
 }
@@ -66,7 +70,10 @@ export function bendPoses(kit: Kit, joints: readonly Id[] = jointsInOrder(kit)):
 /** Joints by the words of their names, with their side. */
 function byWords(kit: Kit, joints: readonly Id[]): (pattern: RegExp, sign?: 1 | -1) => Id[] {
   const worlds = restWorlds(kit);
-  return (pattern, sign) => joints.filter((id) => pattern.test(kit.parts[id].name) && (sign === undefined || Math.sign(Math.round(headOf(worlds, id)[0] * 1000)) === sign));
+  return (pattern, sign) =>
+    joints.filter(
+      (id) => pattern.test(kit.parts[id].name) && (sign === undefined || Math.sign(Math.round(headOf(worlds, id)[0] * 1000)) === sign),
+    );
 }
 
 /** Poses of the whole body: reach, crouch, twist; those for which there are joints by name. */
@@ -74,7 +81,12 @@ export function wholePoses(kit: Kit, joints: readonly Id[] = jointsInOrder(kit))
   const find = byWords(kit, joints);
   const turn = (ids: Id[], axis: Axis, degrees: number) => ids.map((joint) => ({ joint, axis, degrees }));
   const arms = ([1, -1] as const).flatMap((sign) => turn(find(/upper_?arm/i, sign), 2, sign * 75));
-  const reach = [...arms, ...turn(find(/^(spine|chest)/i), 0, -8), ...turn(find(/fin_root|wing/i, 1), 2, 40), ...turn(find(/fin_root|wing/i, -1), 2, -40)];
+  const reach = [
+    ...arms,
+    ...turn(find(/^(spine|chest)/i), 0, -8),
+    ...turn(find(/fin_root|wing/i, 1), 2, 40),
+    ...turn(find(/fin_root|wing/i, -1), 2, -40),
+  ];
   const crouch = [
     ...turn(find(/thigh|hind_upper/i), 0, -70),
     ...turn(find(/shin|hind_lower/i), 0, 100),
@@ -82,7 +94,13 @@ export function wholePoses(kit: Kit, joints: readonly Id[] = jointsInOrder(kit))
     ...turn(find(/^(spine|chest)/i), 0, 20),
     ...turn(find(/forearm/i), 0, -60),
   ];
-  const twist = [...turn(find(/^spine/i), 1, 25), ...turn(find(/^chest/i), 1, 25), ...turn(find(/^neck/i), 1, -20), ...turn(find(/^head/i), 1, -25), ...turn(find(/^tail/i), 1, 15)];
+  const twist = [
+    ...turn(find(/^spine/i), 1, 25),
+    ...turn(find(/^chest/i), 1, 25),
+    ...turn(find(/^neck/i), 1, -20),
+    ...turn(find(/^head/i), 1, -25),
+    ...turn(find(/^tail/i), 1, 15),
+  ];
   const poses: TestPose[] = [
     { id: 'reach', title: 'Reach', turns: reach },
     { id: 'crouch', title: 'Crouch', turns: crouch },
@@ -107,7 +125,11 @@ export function strikePose(kit: Kit, poser: Poser, pose: TestPose): void {
     v[axis] = 1;
     // v turned by the inverse of R.
     const t = [2 * (-y * v[2] + z * v[1]), 2 * (-z * v[0] + x * v[2]), 2 * (-x * v[1] + y * v[0])];
-    const own = [v[0] + w * t[0] + (-y * t[2] + z * t[1]), v[1] + w * t[1] + (-z * t[0] + x * t[2]), v[2] + w * t[2] + (-x * t[1] + y * t[0])];
+    const own = [
+      v[0] + w * t[0] + (-y * t[2] + z * t[1]),
+      v[1] + w * t[1] + (-z * t[0] + x * t[2]),
+      v[2] + w * t[2] + (-x * t[1] + y * t[0]),
+    ];
     const half = (degrees * Math.PI) / 360;
     poser.pose.spin.set([own[0] * Math.sin(half), own[1] * Math.sin(half), own[2] * Math.sin(half), Math.cos(half)], 4 * index);
   }
@@ -127,7 +149,12 @@ function restRotations(kit: Kit): Map<Id, number[]> {
       const [x, y, z, w] = part.rotation;
       const above = part.parent === null ? [0, 0, 0, 1] : visit(part.parent);
       const [a, b, c, d] = above;
-      const product = [a * w + d * x + b * z - c * y, b * w + d * y + c * x - a * z, c * w + d * z + a * y - b * x, d * w - a * x - b * y - c * z];
+      const product = [
+        a * w + d * x + b * z - c * y,
+        b * w + d * y + c * x - a * z,
+        c * w + d * z + a * y - b * x,
+        d * w - a * x - b * y - c * z,
+      ];
       all.set(id, product);
       return product;
     };
@@ -169,7 +196,10 @@ export class PoseMeter {
     strikePose(this.kit, this.poser, pose);
     const positions = this.parts.map((id) => {
       const all = posedVertices(this.kit, this.blobs, this.kit.parts[id], (other) => this.poser.worldOf(other));
-      const count = this.kit.meshes[this.kit.parts[id].mesh!].primitives.reduce((sum, primitive) => sum + primitive.attributes.POSITION.count, 0);
+      const count = this.kit.meshes[this.kit.parts[id].mesh!].primitives.reduce(
+        (sum, primitive) => sum + primitive.attributes.POSITION.count,
+        0,
+      );
       return all.subarray(0, 3 * count);
     });
     const all = new Float32Array(positions.reduce((sum, one) => sum + one.length, 0));
@@ -179,7 +209,11 @@ export class PoseMeter {
       at += one.length;
     }
     const found = crossings(all, this.indices).filter((pair) => !this.restCrossings.has(pairKey(pair)));
-    return { volume: this.restVolume === 0 ? 1 : enclosedVolume(all, this.indices, this.middle) / this.restVolume, crossings: found.length, at: this.nearestJoints(all, found) };
+    return {
+      volume: this.restVolume === 0 ? 1 : enclosedVolume(all, this.indices, this.middle) / this.restVolume,
+      crossings: found.length,
+      at: this.nearestJoints(all, found),
+    };
   }
 
   private nearestJoints(positions: Float32Array, pairs: readonly [number, number][]): Id[] {

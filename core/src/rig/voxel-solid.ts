@@ -120,7 +120,8 @@ function markTriangle({ origin, cell, size, kind }: VoxelSolid, p: Float64Array)
       for (let x = x0; x <= x1; x++) {
         const at = x + size[0] * (y + size[1] * z);
         if (kind[at] === RIND) continue;
-        if (triangleCutsBox(p, origin[0] + (x + 0.5) * cell, origin[1] + (y + 0.5) * cell, origin[2] + (z + 0.5) * cell, half)) kind[at] = RIND;
+        if (triangleCutsBox(p, origin[0] + (x + 0.5) * cell, origin[1] + (y + 0.5) * cell, origin[2] + (z + 0.5) * cell, half))
+          kind[at] = RIND;
       }
     }
   }
@@ -255,7 +256,9 @@ function floodOutside({ size, kind }: VoxelSolid): void {
     stack[top++] = at;
   };
   for (let z = 0; z < nz; z++)
-    for (let y = 0; y < ny; y++) for (let x = 0; x < nx; x++) if (x === 0 || y === 0 || z === 0 || x === nx - 1 || y === ny - 1 || z === nz - 1) reach(x + nx * (y + ny * z));
+    for (let y = 0; y < ny; y++)
+      for (let x = 0; x < nx; x++)
+        if (x === 0 || y === 0 || z === 0 || x === nx - 1 || y === ny - 1 || z === nz - 1) reach(x + nx * (y + ny * z));
   while (top > 0) {
     const at = stack[--top];
     const x = at % nx;
@@ -312,11 +315,21 @@ export function voxelAt({ origin, cell, size }: VoxelSolid, x: number, y: number
 
 /** Middle of a voxel, metres. */
 export function voxelCentre({ origin, cell, size }: VoxelSolid, at: number): [number, number, number] {
-  return [origin[0] + ((at % size[0]) + 0.5) * cell, origin[1] + ((Math.floor(at / size[0]) % size[1]) + 0.5) * cell, origin[2] + (Math.floor(at / (size[0] * size[1])) + 0.5) * cell];
+  return [
+    origin[0] + ((at % size[0]) + 0.5) * cell,
+    origin[1] + ((Math.floor(at / size[0]) % size[1]) + 0.5) * cell,
+    origin[2] + (Math.floor(at / (size[0] * size[1])) + 0.5) * cell,
+  ];
 }
 
 /** The solid voxel whose middle is nearest to a point, looked for in growing shells; −1 where the solid is empty. */
-export function nearestSolid(solid: VoxelSolid, x: number, y: number, z: number, wanted: (kind: number) => boolean = (kind) => kind !== OUTSIDE): number {
+export function nearestSolid(
+  solid: VoxelSolid,
+  x: number,
+  y: number,
+  z: number,
+  wanted: (kind: number) => boolean = (kind) => kind !== OUTSIDE,
+): number {
   const { kind, size } = solid;
   const start = voxelAt(solid, x, y, z);
   if (wanted(kind[start])) return start;

@@ -56,7 +56,11 @@ export class WeightBrush {
     for (const value of points) extent = Math.max(extent, Math.abs(value));
     this.cell = extent / 40;
     for (let p = 0; p < points.length / 3; p++) {
-      const key = this.key(Math.floor(points[3 * p] / this.cell), Math.floor(points[3 * p + 1] / this.cell), Math.floor(points[3 * p + 2] / this.cell));
+      const key = this.key(
+        Math.floor(points[3 * p] / this.cell),
+        Math.floor(points[3 * p + 1] / this.cell),
+        Math.floor(points[3 * p + 2] / this.cell),
+      );
       const list = this.cells.get(key);
       if (list) list.push(p);
       else this.cells.set(key, [p]);
@@ -75,10 +79,18 @@ export class WeightBrush {
    * @param normals Unit normals of the places, 3 numbers each.
    * @returns the places that changed
    */
-  stamp(x: number, y: number, z: number, settings: BrushSettings, facing: ArrayLike<number> | null = null, normals: ArrayLike<number> | null = null): number[] {
+  stamp(
+    x: number,
+    y: number,
+    z: number,
+    settings: BrushSettings,
+    facing: ArrayLike<number> | null = null,
+    normals: ArrayLike<number> | null = null,
+  ): number[] {
     const column = this.field.joints.indexOf(settings.joint);
     if (column < 0) return [];
-    const locked = settings.locked.length === 0 ? null : Uint8Array.from(this.field.joints, (joint) => (settings.locked.includes(joint) ? 1 : 0));
+    const locked =
+      settings.locked.length === 0 ? null : Uint8Array.from(this.field.joints, (joint) => (settings.locked.includes(joint) ? 1 : 0));
     if (locked?.[column]) return [];
     const changed: number[] = [];
     for (const p of this.near(x, y, z, settings.radius)) {
@@ -104,12 +116,23 @@ export class WeightBrush {
     const low = [x, y, z].map((value) => Math.floor((value - radius) / this.cell));
     const high = [x, y, z].map((value) => Math.floor((value + radius) / this.cell));
     const found: number[] = [];
-    if ((high[0] - low[0] + 1) * (high[1] - low[1] + 1) * (high[2] - low[2] + 1) > this.cells.size) for (const list of this.cells.values()) found.push(...list);
-    else for (let i = low[0]; i <= high[0]; i++) for (let j = low[1]; j <= high[1]; j++) for (let k = low[2]; k <= high[2]; k++) for (const p of this.cells.get(this.key(i, j, k)) ?? []) found.push(p);
+    if ((high[0] - low[0] + 1) * (high[1] - low[1] + 1) * (high[2] - low[2] + 1) > this.cells.size)
+      for (const list of this.cells.values()) found.push(...list);
+    else
+      for (let i = low[0]; i <= high[0]; i++)
+        for (let j = low[1]; j <= high[1]; j++)
+          for (let k = low[2]; k <= high[2]; k++) for (const p of this.cells.get(this.key(i, j, k)) ?? []) found.push(p);
     return found;
   }
 
-  private touch(p: number, column: number, amount: number, { mode, strength }: BrushSettings, locked: Uint8Array | null, changed: number[]): void {
+  private touch(
+    p: number,
+    column: number,
+    amount: number,
+    { mode, strength }: BrushSettings,
+    locked: Uint8Array | null,
+    changed: number[],
+  ): void {
     const { rows, joints } = this.field;
     const width = joints.length;
     const at = p * width;

@@ -9,13 +9,26 @@ import { headOf, jointsInOrder } from './rig-tree';
 import { skinField } from './skin-field';
 import { solveSkin } from './solve-skin';
 import { WeightBrush, type BrushMode } from './weight-brush';
-import { copyWeights, fillWeights, holdRigid, letGoOfSkin, mirrorWeights, pruneWeights, setVertexWeights, smoothWeights } from './weight-tools';
+import {
+  copyWeights,
+  fillWeights,
+  holdRigid,
+  letGoOfSkin,
+  mirrorWeights,
+  pruneWeights,
+  setVertexWeights,
+  smoothWeights,
+} from './weight-tools';
 import { limitInfluences, normaliseWeights } from './weights-operations';
 import { restWorlds } from '../geometry';
 
 /** A trunk with an arm on either side, solved. */
 function figure(): { kit: Kit; blobs: MemoryBlobs } {
-  const surface = together(tube(0.06, 0, 0.8, 20, 12), box([0.04, 0.5, -0.04], [0.5, 0.6, 0.04], 6), box([-0.5, 0.5, -0.04], [-0.04, 0.6, 0.04], 6));
+  const surface = together(
+    tube(0.06, 0, 0.8, 20, 12),
+    box([0.04, 0.5, -0.04], [0.5, 0.6, 0.04], 6),
+    box([-0.5, 0.5, -0.04], [-0.04, 0.6, 0.04], 6),
+  );
   const { kit, blobs } = bodyKit(surface, [
     { id: 'trunk', parent: null, at: [0, 0.05, 0] },
     { id: 'top', parent: 'trunk', at: [0, 0.5, 0], tail: [0, 0.2, 0] },
@@ -58,7 +71,9 @@ const furthest = (a: ArrayLike<number>, b: ArrayLike<number>) => {
 const joint = fc.constantFrom('trunk', 'top', 'arm_l', 'hand_l', 'arm_r', 'hand_r');
 const share = fc.double({ min: 0, max: 1, noNaN: true });
 const tools: fc.Arbitrary<Call> = fc.oneof(
-  fc.tuple(joint, fc.integer({ min: 0, max: 400 }), fc.integer({ min: 1, max: 200 })).map(([one, first, count]) => callOf(holdRigid, { parts: ['skin'], joint: one, faces: [[first, count]] })),
+  fc
+    .tuple(joint, fc.integer({ min: 0, max: 400 }), fc.integer({ min: 1, max: 200 }))
+    .map(([one, first, count]) => callOf(holdRigid, { parts: ['skin'], joint: one, faces: [[first, count]] })),
   fc.constantFrom('left' as const, 'right' as const).map((from) => callOf(mirrorWeights, { parts: ['skin'], from })),
   fc
     .tuple(fc.integer({ min: 1, max: 5 }), share, fc.array(joint, { maxLength: 2 }))
@@ -70,7 +85,9 @@ const tools: fc.Arbitrary<Call> = fc.oneof(
   fc
     .tuple(joint, share, fc.array(fc.integer({ min: 0, max: 300 }), { minLength: 1, maxLength: 20 }))
     .map(([one, weight, vertices]) => callOf(setVertexWeights, { part: 'skin', vertices, weights: { [one]: weight } })),
-  fc.tuple(fc.constantFrom('hand_l', 'hand_r', 'top'), share, share).map(([one, x, y]) => callOf(moveJoint, { joint: one, at: [x - 0.5, y, 0.02] })),
+  fc
+    .tuple(fc.constantFrom('hand_l', 'hand_r', 'top'), share, share)
+    .map(([one, x, y]) => callOf(moveJoint, { joint: one, at: [x - 0.5, y, 0.02] })),
 );
 
 test('after any tools weights add up to 1, at most four joints hold a vertex, and nothing moved at rest', () => {
@@ -93,7 +110,12 @@ test('mirrored weights are each other’s, joint by twin joint; twice is the sam
   const once = run(stray, made.blobs, callOf(mirrorWeights, { parts: ['skin'], from: 'left' }));
   const field = skinField(once, ['skin'], made.blobs);
   const row = (p: number) => Object.fromEntries(field.joints.map((id, j) => [id, field.rows[p * field.joints.length + j]]));
-  const byPlace = new Map(Array.from({ length: field.points.length / 3 }, (_, p) => [[...field.points.subarray(3 * p, 3 * p + 3)].map((value) => (value + 0).toFixed(5)).join(), p]));
+  const byPlace = new Map(
+    Array.from({ length: field.points.length / 3 }, (_, p) => [
+      [...field.points.subarray(3 * p, 3 * p + 3)].map((value) => (value + 0).toFixed(5)).join(),
+      p,
+    ]),
+  );
   let met = 0;
   let off = 0;
   for (const [place, p] of byPlace) {
@@ -102,7 +124,8 @@ test('mirrored weights are each other’s, joint by twin joint; twice is the sam
     if (twin === undefined) continue;
     met++;
     const [own, other] = [row(p), row(twin)];
-    for (const id of field.joints) off = Math.max(off, Math.abs(own[id] - other[id.replace(/_([lr])$/, (_, s: string) => (s === 'l' ? '_r' : '_l'))]));
+    for (const id of field.joints)
+      off = Math.max(off, Math.abs(own[id] - other[id.replace(/_([lr])$/, (_, s: string) => (s === 'l' ? '_r' : '_l'))]));
   }
   expect(met).toBeGreaterThan(200);
   expect(off).toBeLessThan(1e-6);
@@ -125,7 +148,9 @@ test('brushing keeps sums at 1, leaves locked joints alone, and reaches no furth
         const before = field.rows.slice();
         const twins = field.joints.map((id) => field.joints.indexOf(id.replace(/_([lr])$/, (_, s: string) => (s === 'l' ? '_r' : '_l'))));
         const locked = one === 'trunk' ? [] : ['trunk'];
-        const changed = new Set(new WeightBrush(field, twins).stamp(0.2, height, 0.04, { joint: one, mode, radius, strength, symmetric, locked }));
+        const changed = new Set(
+          new WeightBrush(field, twins).stamp(0.2, height, 0.04, { joint: one, mode, radius, strength, symmetric, locked }),
+        );
         const width = field.joints.length;
         let offSum = 0;
         let moved = 0;
@@ -155,7 +180,8 @@ test('a dissolved joint leaves its weights to the one above; an inserted one hol
   const after = skinField(dissolved, ['skin'], made.blobs);
   expect(after.joints).not.toContain('hand_l');
   const columnOf = (field: typeof before, id: string, p: number) => field.rows[p * field.joints.length + field.joints.indexOf(id)];
-  for (let p = 0; p < before.points.length / 3; p += 7) expect(columnOf(after, 'arm_l', p)).toBeCloseTo(columnOf(before, 'arm_l', p) + columnOf(before, 'hand_l', p), 5);
+  for (let p = 0; p < before.points.length / 3; p += 7)
+    expect(columnOf(after, 'arm_l', p)).toBeCloseTo(columnOf(before, 'arm_l', p) + columnOf(before, 'hand_l', p), 5);
   expect(() => run(made.kit, made.blobs, callOf(dissolveJoints, { joints: ['trunk'] }))).not.toThrow();
 
   const inserted = run(made.kit, made.blobs, callOf(insertJoint, { id: 'elbow_l', name: 'elbow_l', above: 'hand_l' }));
@@ -167,7 +193,12 @@ test('a dissolved joint leaves its weights to the one above; an inserted one hol
 
 test('heads and tails move where they are told, twins to the mirrored place, the mesh stays', () => {
   const rest = restOf(made.kit, made.blobs);
-  const next = run(made.kit, made.blobs, callOf(moveJoint, { joint: 'arm_l', at: [0.14, 0.53, 0.01], twin: 'arm_r' }), callOf(moveTail, { joint: 'hand_r', at: [-0.49, 0.52, 0], twin: 'hand_l' }));
+  const next = run(
+    made.kit,
+    made.blobs,
+    callOf(moveJoint, { joint: 'arm_l', at: [0.14, 0.53, 0.01], twin: 'arm_r' }),
+    callOf(moveTail, { joint: 'hand_r', at: [-0.49, 0.52, 0], twin: 'hand_l' }),
+  );
   const worlds = restWorlds(next);
   expect(headOf(worlds, 'arm_l')).toEqual([0.14, 0.53, 0.01].map((value) => expect.closeTo(value, 6)));
   expect(headOf(worlds, 'arm_r')).toEqual([-0.14, 0.53, 0.01].map((value) => expect.closeTo(value, 6)));
@@ -175,7 +206,15 @@ test('heads and tails move where they are told, twins to the mirrored place, the
   expect(next.parts.hand_l.tail![0]).toBeCloseTo(0.19, 6);
   expect(furthest(restOf(next, made.blobs), rest)).toBeLessThan(1e-5);
   const alone = run(made.kit, made.blobs, callOf(dissolveJoints, { joints: ['hand_r', 'arm_r'] }));
-  const mirrored = run(alone, made.blobs, callOf(mirrorJoints, { joints: ['arm_l', 'hand_l', 'top'], names: { arm_l: 'arm_r', hand_l: 'hand_r' }, ids: { arm_l: 'new_arm', hand_l: 'new_hand' } }));
+  const mirrored = run(
+    alone,
+    made.blobs,
+    callOf(mirrorJoints, {
+      joints: ['arm_l', 'hand_l', 'top'],
+      names: { arm_l: 'arm_r', hand_l: 'hand_r' },
+      ids: { arm_l: 'new_arm', hand_l: 'new_hand' },
+    }),
+  );
   expect(jointsInOrder(mirrored)).toContain('new_hand');
   expect(mirrored.parts.new_hand.parent).toBe('new_arm');
   expect(mirrored.parts.new_arm.parent).toBe('top');
@@ -211,7 +250,9 @@ test('what is taken off its joints stands where it stood; copied weights are tho
 test('faces held by one joint are held by that alone', () => {
   const next = run(made.kit, made.blobs, callOf(holdRigid, { parts: ['skin'], joint: 'hand_l', faces: runsOf([3, 4]) }));
   const field = skinField(next, ['skin'], made.blobs);
-  for (const face of [3, 4]) for (let corner = 0; corner < 3; corner++) expect(field.rows[field.corners[3 * face + corner] * field.joints.length + field.joints.indexOf('hand_l')]).toBe(1);
+  for (const face of [3, 4])
+    for (let corner = 0; corner < 3; corner++)
+      expect(field.rows[field.corners[3 * face + corner] * field.joints.length + field.joints.indexOf('hand_l')]).toBe(1);
 });
 
 test('two boxes that share a side and are held by a joint each stay so, whatever is done to both at once', () => {
@@ -223,8 +264,18 @@ test('two boxes that share a side and are held by a joint each stay so, whatever
   kit.meshes.upper = { ...structuredClone(upper.kit.meshes.mesh), id: 'upper' };
   for (const [sha, bytes] of upper.blobs.entries()) blobs.load(sha, bytes);
   kit.parts.upper = { ...kit.parts.skin, id: 'upper', name: 'upper', mesh: 'upper' };
-  const held = run(kit, blobs, callOf(holdRigid, { parts: ['skin'], joint: 'low' }), callOf(holdRigid, { parts: ['upper'], joint: 'high' }));
-  const tooled = run(held, blobs, callOf(smoothWeights, { parts: ['skin', 'upper'], rounds: 3 }), callOf(pruneWeights, { parts: ['skin', 'upper'], below: 0.1 }));
+  const held = run(
+    kit,
+    blobs,
+    callOf(holdRigid, { parts: ['skin'], joint: 'low' }),
+    callOf(holdRigid, { parts: ['upper'], joint: 'high' }),
+  );
+  const tooled = run(
+    held,
+    blobs,
+    callOf(smoothWeights, { parts: ['skin', 'upper'], rounds: 3 }),
+    callOf(pruneWeights, { parts: ['skin', 'upper'], below: 0.1 }),
+  );
   for (const [part, joint] of [
     ['skin', 'low'],
     ['upper', 'high'],

@@ -150,7 +150,9 @@ export const mirrorWeights = defineOperation<{ parts: Id[]; from: 'left' | 'righ
       if (mirror[p] >= 0) for (let j = 0; j < width; j++) field.rows[own + twins[j]] += before[mirror[p] * width + j];
       else {
         const { triangle, barycentric } = tree.nearest(2 * at - field.points[3 * p], field.points[3 * p + 1], field.points[3 * p + 2]);
-        for (let corner = 0; corner < 3; corner++) for (let j = 0; j < width; j++) field.rows[own + twins[j]] += barycentric[corner] * before[field.corners[3 * triangle + corner] * width + j];
+        for (let corner = 0; corner < 3; corner++)
+          for (let j = 0; j < width; j++)
+            field.rows[own + twins[j]] += barycentric[corner] * before[field.corners[3 * triangle + corner] * width + j];
       }
     }
     writeField(kit, field, blobs);
@@ -218,7 +220,9 @@ export const fillWeights = defineOperation<{ parts: Id[] }>({
       return false;
     };
     const sound: number[] = [];
-    for (let t = 0; t + 2 < field.corners.length; t += 3) if (held(field.corners[t]) && held(field.corners[t + 1]) && held(field.corners[t + 2])) sound.push(...field.corners.subarray(t, t + 3));
+    for (let t = 0; t + 2 < field.corners.length; t += 3)
+      if (held(field.corners[t]) && held(field.corners[t + 1]) && held(field.corners[t + 2]))
+        sound.push(...field.corners.subarray(t, t + 3));
     if (sound.length === 0) {
       // Nothing to go by: the joints of their skins hold them as they would from the start.
       if (width === 0) throw new NothingHeldError(kit.parts[parts[0]].name);
@@ -230,7 +234,8 @@ export const fillWeights = defineOperation<{ parts: Id[] }>({
     for (let p = 0; p < field.points.length / 3; p++) {
       if (held(p)) continue;
       const { triangle, barycentric } = tree.nearest(field.points[3 * p], field.points[3 * p + 1], field.points[3 * p + 2]);
-      for (let corner = 0; corner < 3; corner++) for (let j = 0; j < width; j++) field.rows[p * width + j] += barycentric[corner] * before[sound[3 * triangle + corner] * width + j];
+      for (let corner = 0; corner < 3; corner++)
+        for (let j = 0; j < width; j++) field.rows[p * width + j] += barycentric[corner] * before[sound[3 * triangle + corner] * width + j];
     }
     writeField(kit, field, blobs);
   },
@@ -271,7 +276,8 @@ export const setVertexWeights = defineOperation<{ part: Id; vertices: number[]; 
     for (const place of new Set(vertices.map((vertex) => field.placeOf[vertex]))) {
       if (place === undefined) continue;
       const at = place * width;
-      for (const [joint, weight] of Object.entries(weights)) field.rows[at + field.joints.indexOf(joint)] = wanted > 1 ? weight / wanted : weight;
+      for (const [joint, weight] of Object.entries(weights))
+        field.rows[at + field.joints.indexOf(joint)] = wanted > 1 ? weight / wanted : weight;
       settleRow(field.rows, at, width, fixed);
     }
     writeField(kit, field, blobs);

@@ -1,12 +1,26 @@
 import Joi from 'joi';
-import { defineOperation, idsSchema, partOf, putArray, readArray, type Accessor, type Blobs, type Id, type Kit, type Primitive } from '../document';
+import {
+  defineOperation,
+  idsSchema,
+  partOf,
+  putArray,
+  readArray,
+  type Accessor,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Primitive,
+} from '../document';
 import { editMeshesOf } from '../geometry';
 
 /** The numbers of all weight sets of a vertex, strongest first, made to add up to 1. Four go into a set. */
 function rewriteWeights(primitive: Primitive, blobs: Blobs, most: number): Primitive {
   const sets: { joints: ArrayLike<number>; weights: ArrayLike<number> }[] = [];
   for (let n = 0; primitive.attributes[`JOINTS_${n}`] && primitive.attributes[`WEIGHTS_${n}`]; n++) {
-    sets.push({ joints: readArray(blobs, primitive.attributes[`JOINTS_${n}`]), weights: readArray(blobs, primitive.attributes[`WEIGHTS_${n}`]) });
+    sets.push({
+      joints: readArray(blobs, primitive.attributes[`JOINTS_${n}`]),
+      weights: readArray(blobs, primitive.attributes[`WEIGHTS_${n}`]),
+    });
   }
   if (sets.length === 0) return primitive;
   const vertices = sets[0].weights.length / 4;
@@ -25,7 +39,9 @@ function rewriteWeights(primitive: Primitive, blobs: Blobs, most: number): Primi
       weights[i >> 2][4 * v + (i & 3)] = weight / sum;
     });
   }
-  const attributes: Record<string, Accessor> = Object.fromEntries(Object.entries(primitive.attributes).filter(([semantic]) => !/^(JOINTS|WEIGHTS)_/.test(semantic)));
+  const attributes: Record<string, Accessor> = Object.fromEntries(
+    Object.entries(primitive.attributes).filter(([semantic]) => !/^(JOINTS|WEIGHTS)_/.test(semantic)),
+  );
   joints.forEach((array, n) => (attributes[`JOINTS_${n}`] = putArray(blobs, array, 4)));
   weights.forEach((array, n) => (attributes[`WEIGHTS_${n}`] = putArray(blobs, array, 4)));
   return { ...primitive, attributes };

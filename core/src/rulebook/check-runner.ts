@@ -66,13 +66,16 @@ export class CheckRunner {
     const findings = this.rulebook.rules.flatMap((rule) => this.remember(`rule ${rule.id}`, () => this.runRule(rule)));
     const asides = new Map((kit.asides ?? []).filter((one) => one.rulebook === this.rulebook.id).map((one) => [one.finding, one.reason]));
     const rank = (finding: Finding) => STAGES.indexOf(finding.stage) * GRADES.length + GRADES.indexOf(finding.grade);
-    return findings.map((finding) => (finding.grade !== 'stop' && asides.has(finding.id) ? { ...finding, aside: asides.get(finding.id)! } : finding)).sort((a, b) => rank(a) - rank(b));
+    return findings
+      .map((finding) => (finding.grade !== 'stop' && asides.has(finding.id) ? { ...finding, aside: asides.get(finding.id)! } : finding))
+      .sort((a, b) => rank(a) - rank(b));
   }
 
   private runRule(rule: Rule): Finding[] {
     this.ran++;
     const check = CHECKS.get(rule.check);
-    if (!check) throw new RulebookError(`the rule “${rule.id}” asks for the check “${rule.check}”, which does not exist`, `rules.${rule.id}`);
+    if (!check)
+      throw new RulebookError(`the rule “${rule.id}” asks for the check “${rule.check}”, which does not exist`, `rules.${rule.id}`);
     return check.run(this.context, rule).map(({ key, share, mend, ...said }): Finding => ({
       ...said,
       id: key === undefined ? rule.id : `${rule.id}/${key}`,
@@ -128,6 +131,8 @@ export function countGrades(findings: readonly Pick<Finding, 'grade' | 'aside'>[
 /** The same by stage; stages that owe nothing are left out. */
 export function countByStage(findings: readonly Pick<Finding, 'grade' | 'stage' | 'aside'>[]): OwedByStage {
   return Object.fromEntries(
-    STAGES.map((stage) => [stage, countGrades(findings.filter((finding) => finding.stage === stage))] as const).filter(([, counts]) => counts.stop + counts.warn + counts.note > 0),
+    STAGES.map((stage) => [stage, countGrades(findings.filter((finding) => finding.stage === stage))] as const).filter(
+      ([, counts]) => counts.stop + counts.warn + counts.note > 0,
+    ),
   );
 }

@@ -19,7 +19,14 @@ test.each(Object.keys(SHIPPED))('a sound kit owes %s nothing', (book) => {
   expect(check(kit, blobs, book)).toEqual([]);
 });
 
-function putImage({ kit, blobs }: Made, mesh: string, width: number, height: number, fields: Partial<Kit['materials'][string]> = {}, mediaType = 'image/png'): void {
+function putImage(
+  { kit, blobs }: Made,
+  mesh: string,
+  width: number,
+  height: number,
+  fields: Partial<Kit['materials'][string]> = {},
+  mediaType = 'image/png',
+): void {
   const bytes = encode({ width, height, channels: 3, depth: 8, data: new Uint8Array(width * height * 3).fill(90) });
   kit.images.img = { id: 'img', name: 'planks', mediaType, blob: blobs.put(bytes), bytes: bytes.length, width, height };
   const slot = { image: 'img', texCoord: 0, wrapS: 10497, wrapT: 10497 };
@@ -40,11 +47,22 @@ const addPart = ({ kit, blobs }: Made, fields: Partial<Kit['parts'][string]> & {
 /** A flat sheet of twice as many triangles as there are squares, where the wedge was. */
 const bigMesh = ({ kit, blobs }: Made, mesh: string, triangles: number) => {
   const side = Math.ceil(Math.sqrt(triangles / 2));
-  const points = Array.from({ length: (side + 1) ** 2 }, (_, i) => [(0.5 * (i % (side + 1))) / side, 0, (0.5 * Math.floor(i / (side + 1))) / side]);
+  const points = Array.from({ length: (side + 1) ** 2 }, (_, i) => [
+    (0.5 * (i % (side + 1))) / side,
+    0,
+    (0.5 * Math.floor(i / (side + 1))) / side,
+  ]);
   const squares = Array.from({ length: side ** 2 }, (_, i) => Math.floor(i / side) * (side + 1) + (i % side));
   const [primitive] = kit.meshes[mesh].primitives;
-  primitive.attributes = { POSITION: putArray(blobs, Float32Array.from(points.flat()), 3), NORMAL: putArray(blobs, Float32Array.from(points.flatMap(() => [0, 1, 0])), 3) };
-  primitive.indices = putArray(blobs, Uint32Array.from(squares.flatMap((at) => [at, at + side + 1, at + 1, at + 1, at + side + 1, at + side + 2])), 1);
+  primitive.attributes = {
+    POSITION: putArray(blobs, Float32Array.from(points.flat()), 3),
+    NORMAL: putArray(blobs, Float32Array.from(points.flatMap(() => [0, 1, 0])), 3),
+  };
+  primitive.indices = putArray(
+    blobs,
+    Uint32Array.from(squares.flatMap((at) => [at, at + side + 1, at + 1, at + 1, at + side + 1, at + side + 2])),
+    1,
+  );
 };
 
 /** Also: rules of the same rulebook that the fault sets off besides, none of them a stop. */
@@ -54,9 +72,27 @@ const FAULTS: Fault[] = [
   // hierarchy
   ['brinework', 'single-root', 'a second root', ({ kit }) => void (kit.parts.hook.parent = null), 'safe'],
   ['brinework', 'root-at-origin', 'a root that stands aside', ({ kit }) => void (kit.parts.base.translation = [0, 0, 2]), 'safe'],
-  ['brinework', 'root-at-origin', 'a root that is turned', ({ kit }) => void (kit.parts.base.rotation = quatFromTurn([0, 45, 0], 'xyz')), 'safe'],
-  ['brinework', 'carriers', 'a seat below a part without a role', (made) => void addPart(made, { id: 'seat_operator', parent: 'hook', translation: [0.1, 0, 0] }), null],
-  ['brinework', 'driven-order', 'luffing that carries slewing', ({ kit }) => void ((kit.bindings.x.part = 'drv_luff'), (kit.bindings.z.part = 'drv_slew')), null],
+  [
+    'brinework',
+    'root-at-origin',
+    'a root that is turned',
+    ({ kit }) => void (kit.parts.base.rotation = quatFromTurn([0, 45, 0], 'xyz')),
+    'safe',
+  ],
+  [
+    'brinework',
+    'carriers',
+    'a seat below a part without a role',
+    (made) => void addPart(made, { id: 'seat_operator', parent: 'hook', translation: [0.1, 0, 0] }),
+    null,
+  ],
+  [
+    'brinework',
+    'driven-order',
+    'luffing that carries slewing',
+    ({ kit }) => void ((kit.bindings.x.part = 'drv_luff'), (kit.bindings.z.part = 'drv_slew')),
+    null,
+  ],
   ['brinework', 'nothing-in-it', 'a part with nothing in it', (made) => void addPart(made, { id: 'spare', parent: 'base' }, false), 'safe'],
   ['brinework', 'hidden', 'a part that is hidden', ({ kit }) => void (kit.parts.hook.hidden = true), 'asking'],
   [
@@ -64,7 +100,8 @@ const FAULTS: Fault[] = [
     'depth',
     'parts nine levels deep',
     (made) => {
-      for (let i = 0; i < 7; i++) addPart(made, { id: `tail_${'abcdefg'[i]}`, parent: i === 0 ? 'trunk' : `tail_${'abcdefg'[i - 1]}`, translation: [0, 0, 0.125] });
+      for (let i = 0; i < 7; i++)
+        addPart(made, { id: `tail_${'abcdefg'[i]}`, parent: i === 0 ? 'trunk' : `tail_${'abcdefg'[i - 1]}`, translation: [0, 0, 0.125] });
     },
     null,
   ],
@@ -73,7 +110,14 @@ const FAULTS: Fault[] = [
     'plot-still',
     'a plot that rises',
     ({ kit }) =>
-      void kit.clips.round.tracks.push({ kind: 'keys', id: 'sway', part: 'plot', property: 'offset', axis: 1, keys: [0, 0.05, 0].map((value, i) => ({ time: i, value, easing: 'straight' })) }),
+      void kit.clips.round.tracks.push({
+        kind: 'keys',
+        id: 'sway',
+        part: 'plot',
+        property: 'offset',
+        axis: 1,
+        keys: [0, 0.05, 0].map((value, i) => ({ time: i, value, easing: 'straight' })),
+      }),
     'asking',
   ],
   // names
@@ -83,7 +127,13 @@ const FAULTS: Fault[] = [
   ['brinework', 'names-reserved', 'a name of the platform', ({ kit }) => void (kit.parts.hook.name = 'water'), 'asking'],
   ['clashmere', 'grip', 'no grip', ({ kit }) => void delete kit.parts.GripRight, null],
   ['cubbin', 'sides', 'a side at the wrong end', ({ kit }) => void (kit.parts.l_arm.name = 'arm_left'), 'safe'],
-  ['cubbin', 'needed', 'a head that hangs elsewhere', ({ kit }) => void ((kit.parts.head.parent = 'origin'), (kit.parts.head.translation = [0, 0.75, 0])), 'asking'],
+  [
+    'cubbin',
+    'needed',
+    'a head that hangs elsewhere',
+    ({ kit }) => void ((kit.parts.head.parent = 'origin'), (kit.parts.head.translation = [0, 0.75, 0])),
+    'asking',
+  ],
   ['cubbin', 'needed', 'no head', ({ kit }) => void (kit.parts.head.name = 'skull'), null],
   // transforms
   ['brinework', 'unit-scale', 'a scaled part', ({ kit }) => void (kit.parts.hook.scale = [2, 2, 2]), 'safe'],
@@ -99,12 +149,30 @@ const FAULTS: Fault[] = [
     null,
   ],
   ['brinework', 'number-noise', 'a hair off a millimetre', ({ kit }) => void (kit.parts.hook.translation = [0.5999998, 0.6, 0]), 'safe'],
-  ['brinework', 'number-noise', 'a hair off a hundredth of a degree', ({ kit }) => void (kit.parts.hook.rotation = quatFromTurn([0, 29.99995, 0], 'xyz')), 'safe'],
+  [
+    'brinework',
+    'number-noise',
+    'a hair off a hundredth of a degree',
+    ({ kit }) => void (kit.parts.hook.rotation = quatFromTurn([0, 29.99995, 0], 'xyz')),
+    'safe',
+  ],
   ['brinework', 'number-noise', 'a scale a hair off 1', ({ kit }) => void (kit.parts.hook.scale = [1.00002, 1, 1]), 'safe'],
-  ['plotwick', 'seats-upright', 'a seat that leans', ({ kit }) => void (kit.parts['seat-01'].rotation = quatFromTurn([20, 0, 0], 'xyz')), null],
+  [
+    'plotwick',
+    'seats-upright',
+    'a seat that leans',
+    ({ kit }) => void (kit.parts['seat-01'].rotation = quatFromTurn([20, 0, 0], 'xyz')),
+    null,
+  ],
   ['plotwick', 'seats-on-step', 'a seat off the step', ({ kit }) => void (kit.parts['seat-01'].translation = [0.31, 0.5, 0]), 'asking'],
   // pivots
-  ['plotwick', 'ride-pivots', 'a pivot beside its mesh', ({ kit, blobs }) => void (kit.meshes['mesh_ride-car'] = shifted(kit, blobs, 'mesh_ride-car', 0.3)), 'asking'],
+  [
+    'plotwick',
+    'ride-pivots',
+    'a pivot beside its mesh',
+    ({ kit, blobs }) => void (kit.meshes['mesh_ride-car'] = shifted(kit, blobs, 'mesh_ride-car', 0.3)),
+    'asking',
+  ],
   // budgets
   ['plotwick', 'triangles', 'too many triangles', (made) => void bigMesh(made, 'mesh_plot', 12_001), 'asking', ['triangles-advised']],
   ['brinework', 'part-triangles', 'one part with too many', (made) => void bigMesh(made, 'mesh_hook', 6001), 'asking'],
@@ -112,10 +180,20 @@ const FAULTS: Fault[] = [
     'emberfold',
     'part-vertices',
     'one part with too many vertices',
-    (made) => (addPart(made, { id: 'belt', parent: 'body' }), void (made.kit.meshes.mesh_belt = manyVertices(made.kit, made.blobs, 'mesh_belt', 12_001))),
+    (made) => (
+      addPart(made, { id: 'belt', parent: 'body' }),
+      void (made.kit.meshes.mesh_belt = manyVertices(made.kit, made.blobs, 'mesh_belt', 12_001))
+    ),
     null,
   ],
-  ['clashmere', 'vertices', 'too many vertices', ({ kit, blobs }) => void (kit.meshes.mesh_Shaft = manyVertices(kit, blobs, 'mesh_Shaft', 8001)), null, ['unused']],
+  [
+    'clashmere',
+    'vertices',
+    'too many vertices',
+    ({ kit, blobs }) => void (kit.meshes.mesh_Shaft = manyVertices(kit, blobs, 'mesh_Shaft', 8001)),
+    null,
+    ['unused'],
+  ],
   [
     'clashmere',
     'materials',
@@ -147,14 +225,18 @@ const FAULTS: Fault[] = [
     'emberfold',
     'joints',
     'too many joints',
-    (made) => Array.from({ length: 41 }, (_, i) => addPart(made, { id: `extra_${i}`, role: 'joint', parent: 'head', translation: [0, 0, 0.1] }, false)) as never,
+    (made) =>
+      Array.from({ length: 41 }, (_, i) =>
+        addPart(made, { id: `extra_${i}`, role: 'joint', parent: 'head', translation: [0, 0, 0.1] }, false),
+      ) as never,
     null,
   ],
   [
     'cubbin',
     'clip-count',
     'too many clips',
-    ({ kit }) => Array.from({ length: 39 }, (_, i) => (kit.clips[`c${i}`] = { ...kit.clips.walk, id: `c${i}`, name: `c${i}`, order: i + 2 })) as never,
+    ({ kit }) =>
+      Array.from({ length: 39 }, (_, i) => (kit.clips[`c${i}`] = { ...kit.clips.walk, id: `c${i}`, name: `c${i}`, order: i + 2 })) as never,
     null,
     ['clips-played'],
   ],
@@ -163,14 +245,28 @@ const FAULTS: Fault[] = [
     'glasswink',
     'clip-keys',
     'too many keys',
-    ({ kit }) => void ((kit.clips.dance.tracks[0] as KeyTrack).keys = Array.from({ length: 6001 }, (_, i) => ({ time: i / 3000, value: i === 6000 ? 0 : Math.sin(i / 50), easing: 'straight' }))),
+    ({ kit }) =>
+      void ((kit.clips.dance.tracks[0] as KeyTrack).keys = Array.from({ length: 6001 }, (_, i) => ({
+        time: i / 3000,
+        value: i === 6000 ? 0 : Math.sin(i / 50),
+        easing: 'straight',
+      }))),
     null,
   ],
   [
     'glasswink',
     'file',
     'too large',
-    ({ kit, blobs }) => void (kit.images.img = { id: 'img', name: 'noise', mediaType: 'image/png', blob: blobs.put(new Uint8Array(4_200_000)), bytes: 4_200_000, width: 4, height: 4 }),
+    ({ kit, blobs }) =>
+      void (kit.images.img = {
+        id: 'img',
+        name: 'noise',
+        mediaType: 'image/png',
+        blob: blobs.put(new Uint8Array(4_200_000)),
+        bytes: 4_200_000,
+        width: 4,
+        height: 4,
+      }),
     null,
     ['file-advised'],
   ],
@@ -179,7 +275,12 @@ const FAULTS: Fault[] = [
     'brinework',
     'finite',
     'a coordinate that is no number',
-    ({ kit, blobs }) => void (kit.meshes.mesh_hook.primitives[0].attributes.POSITION = putArray(blobs, Float32Array.from([NaN, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1]), 3)),
+    ({ kit, blobs }) =>
+      void (kit.meshes.mesh_hook.primitives[0].attributes.POSITION = putArray(
+        blobs,
+        Float32Array.from([NaN, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1]),
+        3,
+      )),
     null,
     ['flat-triangles'],
   ],
@@ -187,12 +288,25 @@ const FAULTS: Fault[] = [
     'brinework',
     'flat-triangles',
     'a triangle with two equal corners',
-    ({ kit, blobs }) => void (kit.meshes.mesh_hook.primitives[0].indices = putArray(blobs, Uint32Array.from([0, 2, 1, 1, 1, 3, 0, 1, 3]), 1)),
+    ({ kit, blobs }) =>
+      void (kit.meshes.mesh_hook.primitives[0].indices = putArray(blobs, Uint32Array.from([0, 2, 1, 1, 1, 3, 0, 1, 3]), 1)),
     'safe',
   ],
-  ['emberfold', 'levels', 'a part of many triangles', (made) => (addPart(made, { id: 'sail', parent: 'body' }), bigMesh(made, 'mesh_sail', 400)), 'asking'],
+  [
+    'emberfold',
+    'levels',
+    'a part of many triangles',
+    (made) => (addPart(made, { id: 'sail', parent: 'body' }), bigMesh(made, 'mesh_sail', 400)),
+    'asking',
+  ],
   ['brinework', 'normals', 'no normals', ({ kit }) => void delete kit.meshes.mesh_hook.primitives[0].attributes.NORMAL, 'asking'],
-  ['brinework', 'normals', 'normals of no length', ({ kit, blobs }) => void (kit.meshes.mesh_hook.primitives[0].attributes.NORMAL = putArray(blobs, new Float32Array(12), 3)), 'asking'],
+  [
+    'brinework',
+    'normals',
+    'normals of no length',
+    ({ kit, blobs }) => void (kit.meshes.mesh_hook.primitives[0].attributes.NORMAL = putArray(blobs, new Float32Array(12), 3)),
+    'asking',
+  ],
   [
     'emberfold',
     'tangents',
@@ -201,33 +315,69 @@ const FAULTS: Fault[] = [
     'safe',
     ['uv-overlap'],
   ],
-  ['brinework', 'unused-vertices', 'a vertex that no triangle uses', ({ kit, blobs }) => void (kit.meshes.mesh_hook.primitives[0].indices = putArray(blobs, Uint32Array.from([0, 2, 1]), 1)), 'safe'],
+  [
+    'brinework',
+    'unused-vertices',
+    'a vertex that no triangle uses',
+    ({ kit, blobs }) => void (kit.meshes.mesh_hook.primitives[0].indices = putArray(blobs, Uint32Array.from([0, 2, 1]), 1)),
+    'safe',
+  ],
   [
     'brinework',
     'inside-out',
     'triangles the other way round',
-    ({ kit, blobs }) => void (kit.meshes.mesh_hook.primitives[0].indices = putArray(blobs, Uint32Array.from([0, 1, 2, 0, 1, 3, 0, 3, 2]), 1)),
+    ({ kit, blobs }) =>
+      void (kit.meshes.mesh_hook.primitives[0].indices = putArray(blobs, Uint32Array.from([0, 1, 2, 0, 1, 3, 0, 3, 2]), 1)),
     'asking',
   ],
   [
     'brinework',
     'shell-closed',
     'a shell with a hole',
-    ({ kit, blobs }) => void ((kit.parts.hook.role = 'shell'), (kit.meshes.mesh_hook.primitives[0].indices = putArray(blobs, Uint32Array.from([0, 2, 1, 0, 1, 3, 0, 3, 2]), 1))),
+    ({ kit, blobs }) =>
+      void (
+        (kit.parts.hook.role = 'shell'),
+        (kit.meshes.mesh_hook.primitives[0].indices = putArray(blobs, Uint32Array.from([0, 2, 1, 0, 1, 3, 0, 3, 2]), 1))
+      ),
     null,
   ],
   // uv
-  ['brinework', 'uvs', 'a texture without UVs', (made) => (putImage(made, 'mesh_hook', 64, 64), void delete made.kit.meshes.mesh_hook.primitives[0].attributes.TEXCOORD_0), null],
+  [
+    'brinework',
+    'uvs',
+    'a texture without UVs',
+    (made) => (putImage(made, 'mesh_hook', 64, 64), void delete made.kit.meshes.mesh_hook.primitives[0].attributes.TEXCOORD_0),
+    null,
+  ],
   ['plotwick', 'uv-square', 'UVs beyond the square', (made) => putUv(made, 'mesh_plot', [0, 0, 1, 0, 0, 1, 2, 2]), null],
   ['cubbin', 'plate-layout', 'a plate whose picture is turned', (made) => putUv(made, 'mesh_plate', [1, 1, 1, 0, 0, 0, 0, 1]), null],
-  ['cubbin', 'plate-layout', 'a plate without UVs', ({ kit }) => void delete kit.meshes.mesh_plate.primitives[0].attributes.TEXCOORD_0, null],
+  [
+    'cubbin',
+    'plate-layout',
+    'a plate without UVs',
+    ({ kit }) => void delete kit.meshes.mesh_plate.primitives[0].attributes.TEXCOORD_0,
+    null,
+  ],
   ['plotwick', 'uv-sets', 'a second UV set', (made) => putUv(made, 'mesh_plot', [0, 0, 1, 0, 0, 1, 1, 1], 1), 'safe'],
   ['clashmere', 'uv-overlap', 'UVs on top of one another', (made) => putUv(made, 'mesh_Shaft', [0, 0, 1, 0, 0, 1, 0, 1]), null],
   // materials
-  ['clashmere', 'white', 'a tint over a texture', (made) => putImage(made, 'mesh_Item', 64, 64, { baseColor: [0.5, 1, 1, 1] }), 'asking', ['uv-overlap']],
+  [
+    'clashmere',
+    'white',
+    'a tint over a texture',
+    (made) => putImage(made, 'mesh_Item', 64, 64, { baseColor: [0.5, 1, 1, 1] }),
+    'asking',
+    ['uv-overlap'],
+  ],
   ['clashmere', 'slots', 'a material of nearly the right name', ({ kit }) => void (kit.materials.Body.name = 'body'), 'safe'],
   ['clashmere', 'slots', 'no material of that name', ({ kit }) => void (kit.materials.Body.name = 'Wood'), null],
-  ['glasswink', 'doubles', 'a material twice', ({ kit }) => ['x', 'y'].forEach((id) => (kit.materials[id] = newMaterial({ id, name: id }))), 'safe'],
+  [
+    'glasswink',
+    'doubles',
+    'a material twice',
+    ({ kit }) => ['x', 'y'].forEach((id) => (kit.materials[id] = newMaterial({ id, name: id }))),
+    'safe',
+  ],
   ['clashmere', 'opaque', 'a blended material', ({ kit }) => void (kit.materials.Body.alphaMode = 'BLEND'), 'asking'],
   ['brinework', 'textures', 'a side that is no power of two', (made) => putImage(made, 'mesh_hook', 200, 64), 'asking'],
   ['brinework', 'textures', 'a side that is too long', (made) => putImage(made, 'mesh_hook', 2048, 16), 'asking'],
@@ -236,17 +386,41 @@ const FAULTS: Fault[] = [
     'brinework',
     'images-there',
     'a picture that was not there',
-    ({ kit }) => void (kit.source = { notes: [{ grade: 'warn', code: 'missing-file', message: '“planks.png” is not there.', part: null }], fileName: 'a.glb' } as never),
+    ({ kit }) =>
+      void (kit.source = {
+        notes: [{ grade: 'warn', code: 'missing-file', message: '“planks.png” is not there.', part: null }],
+        fileName: 'a.glb',
+      } as never),
     null,
   ],
   // size
   ['brinework', 'size', 'larger than any berth', ({ kit }) => void (kit.parts.hook.translation = [70, 0.6, 0]), null],
-  ['glasswink', 'on-ground', 'floats', ({ kit, blobs }) => void ((kit.meshes.mesh_Effect = shifted(kit, blobs, 'mesh_Effect', 0, 0.2)), (kit.parts.Diver.translation = [0, 0.3, 0])), 'asking'],
+  [
+    'glasswink',
+    'on-ground',
+    'floats',
+    ({ kit, blobs }) =>
+      void ((kit.meshes.mesh_Effect = shifted(kit, blobs, 'mesh_Effect', 0, 0.2)), (kit.parts.Diver.translation = [0, 0.3, 0])),
+    'asking',
+  ],
   // skin
   ['emberfold', 'skinned', 'no skin', ({ kit }) => void (kit.parts.coat.skin = null), 'asking'],
-  ['emberfold', 'skeleton', 'a joint by another name', ({ kit }) => void (kit.parts.upper_arm_l.name = 'UpperArmL'), 'safe', ['names', 'sides']],
+  [
+    'emberfold',
+    'skeleton',
+    'a joint by another name',
+    ({ kit }) => void (kit.parts.upper_arm_l.name = 'UpperArmL'),
+    'safe',
+    ['names', 'sides'],
+  ],
   ['emberfold', 'skeleton', 'a joint that hangs elsewhere', ({ kit }) => void (kit.parts.head.parent = 'chest'), 'asking'],
-  ['emberfold', 'one-skeleton', 'a joint outside', (made) => (addPart(made, { id: 'lamp', parent: 'body', role: 'joint' }, false), void (made.kit.skins.skin = withJoint(made, 'lamp'))), 'asking'],
+  [
+    'emberfold',
+    'one-skeleton',
+    'a joint outside',
+    (made) => (addPart(made, { id: 'lamp', parent: 'body', role: 'joint' }, false), void (made.kit.skins.skin = withJoint(made, 'lamp'))),
+    'asking',
+  ],
   ['emberfold', 'influences', 'six joints a vertex', (made) => setWeights(made, [0.3, 0.2, 0.15, 0.15, 0.1, 0.1]), 'asking'],
   ['emberfold', 'held', 'vertices that nothing holds', (made) => setWeights(made, [0, 0, 0, 0]), 'asking'],
   ['emberfold', 'joints-inside', 'a joint a metre off', ({ kit }) => void (kit.parts.hand_l.translation = [1, 0, 0]), 'asking'],
@@ -255,14 +429,29 @@ const FAULTS: Fault[] = [
   // clips
   ['emberfold', 'clips', 'a clip that is missing', ({ kit }) => void delete kit.clips.run, null],
   ['emberfold', 'clips', 'a clip of nearly the right name', ({ kit }) => void (kit.clips.run.name = 'Run'), 'safe'],
-  ['cubbin', 'clips-played', 'a clip of no known name', ({ kit }) => void (kit.clips.dance = { ...kit.clips.walk, id: 'dance', name: 'dance', order: 5 }), null],
-  ['cubbin', 'clip-names', 'two clips of one name', ({ kit }) => void (kit.clips.again = { ...kit.clips.walk, id: 'again', order: 5 }), 'safe'],
+  [
+    'cubbin',
+    'clips-played',
+    'a clip of no known name',
+    ({ kit }) => void (kit.clips.dance = { ...kit.clips.walk, id: 'dance', name: 'dance', order: 5 }),
+    null,
+  ],
+  [
+    'cubbin',
+    'clip-names',
+    'two clips of one name',
+    ({ kit }) => void (kit.clips.again = { ...kit.clips.walk, id: 'again', order: 5 }),
+    'safe',
+  ],
   ['clashmere', 'rest-first', 'the rest clip behind another', ({ kit }) => void (kit.clips.Rest.order = 9), 'safe'],
   [
     'clashmere',
     'rest-first',
     'a rest clip that moves',
-    ({ kit }) => void (kit.clips.Rest.tracks = [{ kind: 'keys', id: 'r', part: 'Shaft', property: 'turn', axis: 0, keys: [{ time: 0, value: 5, easing: 'straight' }] }]),
+    ({ kit }) =>
+      void (kit.clips.Rest.tracks = [
+        { kind: 'keys', id: 'r', part: 'Shaft', property: 'turn', axis: 0, keys: [{ time: 0, value: 5, easing: 'straight' }] },
+      ]),
     null,
     ['clip-start'],
   ],
@@ -287,7 +476,13 @@ const FAULTS: Fault[] = [
       }),
     'asking',
   ],
-  ['plotwick', 'one-clip', 'a second clip', ({ kit }) => void (kit.clips.two = { ...kit.clips.round, id: 'two', name: 'two', order: 3 }), 'asking'],
+  [
+    'plotwick',
+    'one-clip',
+    'a second clip',
+    ({ kit }) => void (kit.clips.two = { ...kit.clips.round, id: 'two', name: 'two', order: 3 }),
+    'asking',
+  ],
   ['plotwick', 'one-clip', 'no clip', ({ kit }) => void delete kit.clips.round, null],
   ['clashmere', 'clip-start', 'a clip that begins elsewhere', ({ kit }) => void (keysOf(kit, 'Draw')[0].value = 40), null],
   ['glasswink', 'clip-seam', 'a loop that jumps', ({ kit }) => void (keysOf(kit, 'dance')[2].value = 5), 'asking'],
@@ -299,14 +494,34 @@ const FAULTS: Fault[] = [
     ({ kit }) => void Object.assign(keysOf(kit, 'dance')[0], { easing: 'curve' }, void (keysOf(kit, 'dance')[1].value = 270)),
     'asking',
   ],
-  ['cubbin', 'clip-cues', 'a message to nobody', ({ kit }) => void (kit.clips.walk.cues = [{ id: 'said', time: 0, kind: 'message', name: 'hello', part: null }]), 'asking'],
-  ['plotwick', 'clip-overlays', 'an overlay where one clip is played', ({ kit }) => void (kit.clips.round.overlay = { place: 'over', mode: 'add', parts: null }), 'asking'],
+  [
+    'cubbin',
+    'clip-cues',
+    'a message to nobody',
+    ({ kit }) => void (kit.clips.walk.cues = [{ id: 'said', time: 0, kind: 'message', name: 'hello', part: null }]),
+    'asking',
+  ],
+  [
+    'plotwick',
+    'clip-overlays',
+    'an overlay where one clip is played',
+    ({ kit }) => void (kit.clips.round.overlay = { place: 'over', mode: 'add', parts: null }),
+    'asking',
+  ],
   ['glasswink', 'half-turns', 'three quarters of a turn', ({ kit }) => void (keysOf(kit, 'dance')[1].value = 270), 'safe'],
   [
     'glasswink',
     'clip-idle',
     'a track that does nothing',
-    ({ kit }) => void kit.clips.dance.tracks.push({ kind: 'keys', id: 'idle', part: 'Effect', property: 'offset', axis: 0, keys: [{ time: 0, value: 0, easing: 'straight' }] }),
+    ({ kit }) =>
+      void kit.clips.dance.tracks.push({
+        kind: 'keys',
+        id: 'idle',
+        part: 'Effect',
+        property: 'offset',
+        axis: 0,
+        keys: [{ time: 0, value: 0, easing: 'straight' }],
+      }),
     'safe',
   ],
   ['clashmere', 'clip-ends', 'keys after the end', ({ kit }) => void (kit.clips.Draw.lengthSeconds = 1.5), 'safe'],
@@ -315,7 +530,14 @@ const FAULTS: Fault[] = [
     'clip-tiles',
     'a car that leaves its tiles',
     ({ kit }) =>
-      void kit.clips.round.tracks.push({ kind: 'keys', id: 'away', part: 'ride-car', property: 'offset', axis: 0, keys: [0, 3, 0].map((value, i) => ({ time: i, value, easing: 'straight' })) }),
+      void kit.clips.round.tracks.push({
+        kind: 'keys',
+        id: 'away',
+        part: 'ride-car',
+        property: 'offset',
+        axis: 0,
+        keys: [0, 3, 0].map((value, i) => ({ time: i, value, easing: 'straight' })),
+      }),
     null,
   ],
   // assemblies
@@ -324,7 +546,13 @@ const FAULTS: Fault[] = [
   ['lanternlot', 'anchored', 'two anchored', ({ kit }) => void (kit.bodies![1].anchored = true), 'asking'],
   ['lanternlot', 'held', 'a part of no body', (made) => void addPart(made, { id: 'Horn', parent: 'Fixture' }), 'asking'],
   ['lanternlot', 'held', 'a body that nothing holds', ({ kit }) => void delete kit.couplings, null],
-  ['lanternlot', 'rings', 'a second hinge between the same two', ({ kit }) => void kit.couplings!.push({ ...kit.couplings![0], id: 'again', name: 'Again' }), 'asking'],
+  [
+    'lanternlot',
+    'rings',
+    'a second hinge between the same two',
+    ({ kit }) => void kit.couplings!.push({ ...kit.couplings![0], id: 'again', name: 'Again' }),
+    'asking',
+  ],
   [
     'lanternlot',
     'bodies',
@@ -343,8 +571,20 @@ const FAULTS: Fault[] = [
   ['lanternlot', 'coupling-step', 'a hinge with a tail of numbers', ({ kit }) => void (kit.couplings![0].at = [0, 0.40004, 0]), 'safe'],
   // variables
   ['brinework', 'driven-bound', 'a driven part that nothing moves', ({ kit }) => void delete kit.bindings.x, null],
-  ['brinework', 'driven-bound', 'a part bound twice', ({ kit }) => void (kit.bindings.y = { ...kit.bindings.x, id: 'y', index: 2 }), 'asking'],
-  ['brinework', 'known-variable', 'a variable with a slip of the pen', ({ kit }) => void (kit.bindings.x.variable = 'crane_slew_angel'), 'asking'],
+  [
+    'brinework',
+    'driven-bound',
+    'a part bound twice',
+    ({ kit }) => void (kit.bindings.y = { ...kit.bindings.x, id: 'y', index: 2 }),
+    'asking',
+  ],
+  [
+    'brinework',
+    'known-variable',
+    'a variable with a slip of the pen',
+    ({ kit }) => void (kit.bindings.x.variable = 'crane_slew_angel'),
+    'asking',
+  ],
   ['brinework', 'known-variable', 'a variable that nobody knows', ({ kit }) => void (kit.bindings.x.variable = 'weight_of_the_moon'), null],
   ['brinework', 'known-variable', 'an index past the last one', ({ kit }) => void (kit.bindings.x.index = 6), 'asking'],
   ['brinework', 'known-variable', 'no index where one is needed', ({ kit }) => void (kit.bindings.x.index = null), 'asking'],
@@ -356,7 +596,10 @@ const FAULTS: Fault[] = [
 function shifted(kit: Kit, blobs: MemoryBlobs, mesh: string, x: number, y = 0): Kit['meshes'][string] {
   const [primitive] = kit.meshes[mesh].primitives;
   const positions = readArray<Float32Array>(blobs, primitive.attributes.POSITION).map((value, i) => value + [x, y, 0][i % 3]);
-  return { ...kit.meshes[mesh], primitives: [{ ...primitive, attributes: { ...primitive.attributes, POSITION: putArray(blobs, positions, 3) } }] };
+  return {
+    ...kit.meshes[mesh],
+    primitives: [{ ...primitive, attributes: { ...primitive.attributes, POSITION: putArray(blobs, positions, 3) } }],
+  };
 }
 
 function manyVertices(kit: Kit, blobs: MemoryBlobs, mesh: string, count: number): Kit['meshes'][string] {
@@ -386,13 +629,22 @@ function stretch(kit: Kit, clip: string, seconds: number): void {
 function withJoint({ kit, blobs }: Made, joint: string): Kit['skins'][string] {
   const { skin } = kit.skins;
   const matrices = readArray<Float32Array>(blobs, skin.inverseBindMatrices);
-  return { ...skin, joints: [...skin.joints, joint], inverseBindMatrices: putArray(blobs, Float32Array.from([...matrices, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]), 16) };
+  return {
+    ...skin,
+    joints: [...skin.joints, joint],
+    inverseBindMatrices: putArray(blobs, Float32Array.from([...matrices, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]), 16),
+  };
 }
 
 function bending(made: Made): void {
   const { kit, blobs } = made;
   const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
-  kit.skins.skin = { id: 'skin', name: 'skin', joints: ['trunk', 'head'], inverseBindMatrices: putArray(blobs, Float32Array.from([...identity, ...identity]), 16) };
+  kit.skins.skin = {
+    id: 'skin',
+    name: 'skin',
+    joints: ['trunk', 'head'],
+    inverseBindMatrices: putArray(blobs, Float32Array.from([...identity, ...identity]), 16),
+  };
   addPart(made, { id: 'coat', parent: 'origin', skin: 'skin' });
   const { attributes } = kit.meshes.mesh_coat.primitives[0];
   attributes.JOINTS_0 = putArray(
@@ -457,7 +709,10 @@ test('every check has a fault above, but those that the rulebooks ask for in non
 
 test('clips of different lengths are found where a platform has one timeline, and lengthened', () => {
   const { kit, blobs } = SOUND.cubbin();
-  const rulebook = { ...SHIPPED.cubbin, rules: [{ id: 'one', check: 'clips.one-timeline', grade: 'stop' as const, why: 'There is one timeline for all.' }] };
+  const rulebook = {
+    ...SHIPPED.cubbin,
+    rules: [{ id: 'one', check: 'clips.one-timeline', grade: 'stop' as const, why: 'There is one timeline for all.' }],
+  };
   expect(runChecks({ kit, rulebook, blobs })).toEqual([]);
   stretch(kit, 'walk', 1);
   const [finding] = runChecks({ kit, rulebook, blobs });
@@ -502,19 +757,22 @@ test('one kit, held against all seven, has seven different lists', () => {
   expect(new Set(lists).size).toBe(7);
 });
 
-test.each(Object.keys(SHIPPED))('mending all that is safe for %s leaves nothing safe, moves nothing, and changes nothing a second time', (book) => {
-  const faults = FAULTS.filter(([of, rule, , , mend]) => of === book && mend === 'safe' && !OTHER_VERTICES.has(rule));
-  if (faults.length === 0) return;
-  const made = SOUND[book]();
-  for (const [, , , spoil] of faults) spoil(made);
-  const { kit, blobs } = made;
-  const before = posed(kit, blobs);
-  const once = mendAllSafe(kit, SHIPPED[book], blobs);
-  expect(once.calls.length).toBeGreaterThan(0);
-  expect(check(once.kit, blobs, book).filter((finding) => finding.mend?.safe)).toEqual([]);
-  expect(greatestDifference(posed(once.kit, blobs), before)).toBeLessThan(1e-3);
-  expect(mendAllSafe(once.kit, SHIPPED[book], blobs).calls).toEqual([]);
-});
+test.each(Object.keys(SHIPPED))(
+  'mending all that is safe for %s leaves nothing safe, moves nothing, and changes nothing a second time',
+  (book) => {
+    const faults = FAULTS.filter(([of, rule, , , mend]) => of === book && mend === 'safe' && !OTHER_VERTICES.has(rule));
+    if (faults.length === 0) return;
+    const made = SOUND[book]();
+    for (const [, , , spoil] of faults) spoil(made);
+    const { kit, blobs } = made;
+    const before = posed(kit, blobs);
+    const once = mendAllSafe(kit, SHIPPED[book], blobs);
+    expect(once.calls.length).toBeGreaterThan(0);
+    expect(check(once.kit, blobs, book).filter((finding) => finding.mend?.safe)).toEqual([]);
+    expect(greatestDifference(posed(once.kit, blobs), before)).toBeLessThan(1e-3);
+    expect(mendAllSafe(once.kit, SHIPPED[book], blobs).calls).toEqual([]);
+  },
+);
 
 test.each(Object.keys(SHIPPED))(
   'and so it is after any of the faults of %s together',
@@ -559,7 +817,10 @@ test('a warning can be set aside with a reason and taken up again; a stop stays 
   const { kit, blobs } = SOUND.brinework();
   kit.parts.hook.hidden = true;
   kit.parts.hook.name = 'Hook';
-  const aside = (finding: string) => ({ operation: 'kit.set-aside', args: { rulebook: 'brinework', finding, reason: 'Only for the fitting.' } });
+  const aside = (finding: string) => ({
+    operation: 'kit.set-aside',
+    args: { rulebook: 'brinework', finding, reason: 'Only for the fitting.' },
+  });
   const next = run(kit, blobs, aside('hidden'), aside('names'));
   const findings = check(next, blobs, 'brinework');
   expect(findings.map((finding) => [finding.rule, finding.aside])).toEqual([
@@ -573,7 +834,11 @@ test('a warning can be set aside with a reason and taken up again; a stop stays 
 
 test('an anchor that follows a variable, or hangs below what moves, is found and let go', () => {
   const { kit, blobs } = SOUND.brinework();
-  const rulebook = { ...SHIPPED.brinework, hierarchy: { anchors: ['hook'] }, rules: [{ id: 'still', check: 'hierarchy.anchors', grade: 'stop' as const, why: 'It holds the quay.' }] };
+  const rulebook = {
+    ...SHIPPED.brinework,
+    hierarchy: { anchors: ['hook'] },
+    rules: [{ id: 'still', check: 'hierarchy.anchors', grade: 'stop' as const, why: 'It holds the quay.' }],
+  };
   const found = runChecks({ kit, rulebook, blobs });
   expect(found.map(({ parts }) => kit.parts[parts[0]].name).sort()).toEqual(['drv_luff', 'drv_slew']);
   const mended = run(kit, blobs, ...found.map(({ mend }) => mend!.call));
@@ -598,7 +863,9 @@ test('a loop that is no whole frames long is stretched to them, and still meets 
   const found = check(kit, blobs, 'plotwick').find(({ rule }) => rule === 'clip-frames')!;
   const next = run(kit, blobs, found.mend!.call);
   expect(next.clips.round.lengthSeconds).toBe(2);
-  expect(check(next, blobs, 'plotwick').map(({ rule }) => rule)).toEqual(check(SOUND.plotwick().kit, blobs, 'plotwick').map(({ rule }) => rule));
+  expect(check(next, blobs, 'plotwick').map(({ rule }) => rule)).toEqual(
+    check(SOUND.plotwick().kit, blobs, 'plotwick').map(({ rule }) => rule),
+  );
   const keys = next.clips.round.tracks.flatMap((track) => (track.kind === 'keys' ? track.keys : []));
   expect(Math.max(...keys.map(({ time }) => time))).toBeCloseTo(2, 9);
 });

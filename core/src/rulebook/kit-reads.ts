@@ -2,7 +2,23 @@ import type { Binding, Clip, Image, Kit, Material, Mesh, Part, Skin } from '../d
 
 /** Fields of the records of a kit's tables: reading one of them is noted by table and field. */
 const FIELDS = {
-  parts: fields<Part>({ id: 0, name: 1, role: 1, parent: 1, order: 1, translation: 1, rotation: 1, scale: 1, turnOrder: 1, mesh: 1, skin: 1, hidden: 1, tail: 1, bendDegrees: 1, from: 1 }),
+  parts: fields<Part>({
+    id: 0,
+    name: 1,
+    role: 1,
+    parent: 1,
+    order: 1,
+    translation: 1,
+    rotation: 1,
+    scale: 1,
+    turnOrder: 1,
+    mesh: 1,
+    skin: 1,
+    hidden: 1,
+    tail: 1,
+    bendDegrees: 1,
+    from: 1,
+  }),
   meshes: fields<Mesh>({ id: 0, name: 1, primitives: 1, levels: 1, strokes: 1, targets: 1 }),
   materials: fields<Material>({
     id: 0,
@@ -24,7 +40,20 @@ const FIELDS = {
   }),
   images: fields<Image>({ id: 0, name: 1, mediaType: 1, blob: 1, bytes: 1, width: 1, height: 1 }),
   skins: fields<Skin>({ id: 0, name: 1, joints: 1, inverseBindMatrices: 1 }),
-  clips: fields<Clip>({ id: 0, name: 1, order: 1, lengthSeconds: 1, rate: 1, loop: 1, tracks: 1, group: 1, overlay: 1, cues: 1, flags: 1, constants: 1 }),
+  clips: fields<Clip>({
+    id: 0,
+    name: 1,
+    order: 1,
+    lengthSeconds: 1,
+    rate: 1,
+    loop: 1,
+    tracks: 1,
+    group: 1,
+    overlay: 1,
+    cues: 1,
+    flags: 1,
+    constants: 1,
+  }),
   bindings: fields<Binding>({ id: 0, variable: 1, index: 1, part: 1, rows: 1, outside: 1 }),
 };
 /** What a kit has besides its tables, read as a whole. */
@@ -81,7 +110,8 @@ export class KitReads {
     const before = this.kit;
     const changed = new Set<string>();
     for (const other of OTHERS) if (before?.[other] !== kit[other]) changed.add(other);
-    for (const table of TABLES) if (before?.[table] !== kit[table]) this.takeTable(table, (before?.[table] ?? {}) as Row, kit[table] as unknown as Row, changed);
+    for (const table of TABLES)
+      if (before?.[table] !== kit[table]) this.takeTable(table, (before?.[table] ?? {}) as Row, kit[table] as unknown as Row, changed);
     this.kit = kit;
     return changed;
   }

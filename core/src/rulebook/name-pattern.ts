@@ -19,7 +19,11 @@ export class PatternError extends Error {
 
 /** Ranges of UTF-16 units, both ends included. */
 type Units = [number, number][];
-type Node = { kind: 'units'; units: Units } | { kind: 'chain'; nodes: Node[] } | { kind: 'choice'; nodes: Node[] } | { kind: 'repeat'; node: Node; min: number; max: number; at: number };
+type Node =
+  | { kind: 'units'; units: Units }
+  | { kind: 'chain'; nodes: Node[] }
+  | { kind: 'choice'; nodes: Node[] }
+  | { kind: 'repeat'; node: Node; min: number; max: number; at: number };
 
 const MOST_POSITIONS = 600;
 const MOST_PAIR_STEPS = 3_000_000;
@@ -90,7 +94,8 @@ class Reader {
       const at = this.at;
       const bounds = this.bounds();
       if (!bounds) return node;
-      if (this.text[this.at] === '?' || this.text[this.at] === '+') throw new PatternError('lazy and possessive repetition are not known here', this.at);
+      if (this.text[this.at] === '?' || this.text[this.at] === '+')
+        throw new PatternError('lazy and possessive repetition are not known here', this.at);
       node = { kind: 'repeat', node, min: bounds[0], max: bounds[1], at };
     }
   }
@@ -195,7 +200,8 @@ class Positions {
 
   add(node: Node): Piece {
     if (node.kind === 'units') return this.position(node.units);
-    if (node.kind === 'chain') return node.nodes.reduce((before, next) => this.join(before, this.add(next)), { empty: true, first: [], last: [] } as Piece);
+    if (node.kind === 'chain')
+      return node.nodes.reduce((before, next) => this.join(before, this.add(next)), { empty: true, first: [], last: [] } as Piece);
     if (node.kind === 'choice') {
       const pieces = node.nodes.map((one) => this.add(one));
       return { empty: pieces.some((one) => one.empty), first: pieces.flatMap((one) => one.first), last: pieces.flatMap((one) => one.last) };
@@ -204,7 +210,8 @@ class Positions {
   }
 
   private position(units: Units): Piece {
-    if (this.units.length >= MOST_POSITIONS) throw new PatternError(`the pattern has more than ${MOST_POSITIONS} places, with its counts written out`, 0);
+    if (this.units.length >= MOST_POSITIONS)
+      throw new PatternError(`the pattern has more than ${MOST_POSITIONS} places, with its counts written out`, 0);
     const at = this.units.push(units) - 1;
     this.follow.push(new Map());
     return { empty: false, first: [at], last: [at] };
@@ -216,7 +223,11 @@ class Positions {
 
   private join(a: Piece, b: Piece): Piece {
     this.link(a.last, b.first);
-    return { empty: a.empty && b.empty, first: a.empty ? [...a.first, ...b.first] : a.first, last: b.empty ? [...a.last, ...b.last] : b.last };
+    return {
+      empty: a.empty && b.empty,
+      first: a.empty ? [...a.first, ...b.first] : a.first,
+      last: b.empty ? [...a.last, ...b.last] : b.last,
+    };
   }
 
   private repeat(node: Node, min: number, max: number, at: number): Piece {
@@ -230,7 +241,8 @@ class Positions {
       let before: Piece = { empty: true, first: [], last: [] };
       for (let i = 0; i < lead; i++) before = this.join(before, this.add(node));
       const piece = this.add(node);
-      if (this.loops && piece.empty && max !== Infinity) throw new PatternError('what is counted here may be empty, so that engines that go back over a name take exponential time', at);
+      if (this.loops && piece.empty && max !== Infinity)
+        throw new PatternError('what is counted here may be empty, so that engines that go back over a name take exponential time', at);
       this.link(piece.last, piece.first);
       return this.join(before, { ...piece, empty: piece.empty || min === 0 });
     }
@@ -319,7 +331,8 @@ export class NamePattern {
     const node = new Reader(text).read();
     const loops = new Positions(true);
     loops.add(node);
-    if (isExponential(loops)) throw new PatternError('one name fits in so many ways that engines that go back over it take exponential time, as with (a+)+', 0);
+    if (isExponential(loops))
+      throw new PatternError('one name fits in so many ways that engines that go back over it take exponential time, as with (a+)+', 0);
     this.start = this.positions.add(node);
   }
 

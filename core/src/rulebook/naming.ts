@@ -18,7 +18,10 @@ export function roleOf(rulebook: Rulebook, part: Pick<Part, 'name' | 'role'>): R
 
 function roleByName(rulebook: Rulebook, name: string): Role | null {
   const lower = name.toLowerCase();
-  return rulebook.naming.patterns.find((one) => one.role !== null && one.prefix !== '' && lower.startsWith(one.prefix.toLowerCase()))?.role ?? null;
+  return (
+    rulebook.naming.patterns.find((one) => one.role !== null && one.prefix !== '' && lower.startsWith(one.prefix.toLowerCase()))?.role ??
+    null
+  );
 }
 
 export function patternOf(rulebook: Rulebook, role: Role | null): NamingPattern | undefined {

@@ -41,6 +41,10 @@ test('twins are found by their mirror place, and their names tell the side in th
   expect(pairs).toEqual([{ left: 'one', right: 'two' }]);
   const sides = new Map(pairs.flatMap(({ left, right }) => [[left, 'left'] as const, [right, 'right'] as const]));
   const recipe: RenameRecipe = { ...NO_RENAME, letters: 'lower', join: '_' };
-  expect(renamePlan(kit, ['one', 'two', 'odd'], recipe, SHIPPED.cubbin, sides).map((one) => one.after)).toEqual(['l_arm', 'r_arm_2', 'odd']);
+  expect(renamePlan(kit, ['one', 'two', 'odd'], recipe, SHIPPED.cubbin, sides).map((one) => one.after)).toEqual([
+    'l_arm',
+    'r_arm_2',
+    'odd',
+  ]);
   expect(renamePlan(kit, ['one', 'two'], recipe, SHIPPED.emberfold, sides).map((one) => one.after)).toEqual(['arm_l', 'arm_2_r']);
 });

@@ -41,7 +41,13 @@ const WORDS = /[_.\-\s]+|(?<=[a-z0-9])(?=[A-Z])/;
  * @param sideOf Where given, the side of a part: its name says so in the platform's way.
  * @throws {PartMissingError}
  */
-export function renamePlan(kit: Kit, ids: readonly Id[], recipe: RenameRecipe, rulebook?: Rulebook, sideOf?: ReadonlyMap<Id, 'left' | 'right'>): PlannedName[] {
+export function renamePlan(
+  kit: Kit,
+  ids: readonly Id[],
+  recipe: RenameRecipe,
+  rulebook?: Rulebook,
+  sideOf?: ReadonlyMap<Id, 'left' | 'right'>,
+): PlannedName[] {
   const plan = ids.map((id, i) => {
     const part = partOf(kit, id);
     let name = recipe.find === '' ? part.name : part.name.replaceAll(recipe.find, () => recipe.replace);
@@ -49,7 +55,14 @@ export function renamePlan(kit: Kit, ids: readonly Id[], recipe: RenameRecipe, r
       const n = recipe.from + i;
       const parent = part.parent === null ? '' : kit.parts[part.parent].name;
       const role = (rulebook ? roleOf(rulebook, part) : part.role) ?? 'part';
-      const values: Record<string, string> = { name, role, parent, n: String(n), nn: String(n).padStart(2, '0'), nnn: String(n).padStart(3, '0') };
+      const values: Record<string, string> = {
+        name,
+        role,
+        parent,
+        n: String(n),
+        nn: String(n).padStart(2, '0'),
+        nnn: String(n).padStart(3, '0'),
+      };
       name = recipe.pattern.replace(/\{(name|role|parent|n{1,3})\}/g, (_, key: string) => values[key]);
     }
     name = recipe.prefix + inLetters(name, recipe.letters, recipe.join) + recipe.suffix;

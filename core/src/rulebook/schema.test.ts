@@ -63,7 +63,10 @@ test('whatever the JSON Schema refuses, the reader refuses too', () => {
 test('a rulebook that does not hold together is refused with its field', () => {
   const { brinework, plotwick } = SHIPPED;
   const [pattern] = brinework.naming.patterns;
-  const withPattern = (fields: Partial<typeof pattern>) => ({ ...brinework, naming: { ...brinework.naming, patterns: [{ ...pattern, ...fields }] } });
+  const withPattern = (fields: Partial<typeof pattern>) => ({
+    ...brinework,
+    naming: { ...brinework.naming, patterns: [{ ...pattern, ...fields }] },
+  });
   const cases: [unknown, string, RegExp][] = [
     [{ ...brinework, variables: [{ ...brinework.variables[0], min: 5, max: 1 }] }, 'variables.0.max', /greater/],
     [withPattern({ examples: ['Base!'] }), 'naming.patterns.0.examples.0', /Base!/],

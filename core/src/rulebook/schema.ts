@@ -32,7 +32,11 @@ const naming = Joi.object({
     .max(40)
     .required(),
   reserved: Joi.array().items(Joi.string().min(1).max(200)).max(200),
-  sides: Joi.object({ place: Joi.valid('prefix', 'suffix').required(), left: Joi.string().min(1).max(20).required(), right: Joi.string().min(1).max(20).required() }),
+  sides: Joi.object({
+    place: Joi.valid('prefix', 'suffix').required(),
+    left: Joi.string().min(1).max(20).required(),
+    right: Joi.string().min(1).max(20).required(),
+  }),
   required: Joi.array()
     .items(Joi.object({ name: short, under: Joi.string().min(1).max(200).allow(null).required(), why: text }))
     .max(200)
@@ -211,9 +215,14 @@ function checkPatterns(rulebook: Rulebook): void {
     try {
       const made = namePattern(pattern);
       const missed = examples.findIndex((example) => !made.test(example));
-      if (missed >= 0) throw new RulebookError(`the example “${examples[missed]}” does not fit the pattern ${pattern}`, `naming.patterns.${i}.examples.${missed}`);
+      if (missed >= 0)
+        throw new RulebookError(
+          `the example “${examples[missed]}” does not fit the pattern ${pattern}`,
+          `naming.patterns.${i}.examples.${missed}`,
+        );
     } catch (error) {
-      if (error instanceof PatternError) throw new RulebookError(`the pattern ${pattern} is refused: ${error.message} (place ${error.at})`, `naming.patterns.${i}.pattern`);
+      if (error instanceof PatternError)
+        throw new RulebookError(`the pattern ${pattern} is refused: ${error.message} (place ${error.at})`, `naming.patterns.${i}.pattern`);
       throw error;
     }
   }
@@ -222,21 +231,29 @@ function checkPatterns(rulebook: Rulebook): void {
 function checkReferences(rulebook: Rulebook): void {
   const names = new Set(rulebook.variables.map((one) => one.name));
   const unknown = rulebook.hierarchy?.drivenOrder?.findIndex((name) => !names.has(name)) ?? -1;
-  if (unknown >= 0) throw new RulebookError(`the variable “${rulebook.hierarchy!.drivenOrder![unknown]}” is not in the catalogue`, `hierarchy.drivenOrder.${unknown}`);
+  if (unknown >= 0)
+    throw new RulebookError(
+      `the variable “${rulebook.hierarchy!.drivenOrder![unknown]}” is not in the catalogue`,
+      `hierarchy.drivenOrder.${unknown}`,
+    );
   const joints = new Set(rulebook.skeleton?.map((joint) => joint.name));
   for (const [i, { name, parent }] of (rulebook.skeleton ?? []).entries()) {
-    if (parent !== null && !joints.has(parent)) throw new RulebookError(`the joint “${name}” hangs below “${parent}”, which is not in the skeleton`, `skeleton.${i}.parent`);
+    if (parent !== null && !joints.has(parent))
+      throw new RulebookError(`the joint “${name}” hangs below “${parent}”, which is not in the skeleton`, `skeleton.${i}.parent`);
   }
   for (const [i, { path, holds }] of rulebook.packaging.entries()) {
     const hole = holds === 'clip' ? '{clip}' : holds === 'texture' ? '{texture}' : holds === 'level' ? '{level}' : null;
-    if (hole !== null && !path.includes(hole)) throw new RulebookError(`“${path}” has to say ${hole}: there is a file for each`, `packaging.${i}.path`);
+    if (hole !== null && !path.includes(hole))
+      throw new RulebookError(`“${path}” has to say ${hole}: there is a file for each`, `packaging.${i}.path`);
     const bad = path.replace(/\{(kit|clip|texture|level)\}/g, 'x').match(/[{}\\:*?"<>|]|^\/|(^|\/)\.\.?(\/|$)|\/\/|\/$/);
     if (bad) throw new RulebookError(`“${path}” is no path within a package`, `packaging.${i}.path`);
   }
   for (const [i, rule] of rulebook.rules.entries()) {
     const check = CHECKS.get(rule.check);
-    if (!check) throw new RulebookError(`the rule “${rule.id}” asks for the check “${rule.check}”, which does not exist`, `rules.${i}.check`);
-    if (check.limit && rule.limit === undefined) throw new RulebookError(`the rule “${rule.id}” needs a limit (${check.limit})`, `rules.${i}.limit`);
+    if (!check)
+      throw new RulebookError(`the rule “${rule.id}” asks for the check “${rule.check}”, which does not exist`, `rules.${i}.check`);
+    if (check.limit && rule.limit === undefined)
+      throw new RulebookError(`the rule “${rule.id}” needs a limit (${check.limit})`, `rules.${i}.limit`);
     const missing = check.needs?.(rulebook) ?? null;
     if (missing !== null) throw new RulebookError(`the rule “${rule.id}” needs ${missing} in the rulebook`, `rules.${i}.check`);
   }

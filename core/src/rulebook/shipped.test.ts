@@ -7,7 +7,9 @@ const FOLDER = join(__dirname, '../../../rulebooks');
 const FILES = readdirSync(FOLDER).filter((file) => file.endsWith('.rulebook.json'));
 
 test('the seven rulebooks are there', () => {
-  expect(FILES.filter((file) => !/-\d/.test(file)).sort()).toEqual(['brinework', 'clashmere', 'cubbin', 'emberfold', 'glasswink', 'lanternlot', 'plotwick'].map((id) => `${id}.rulebook.json`));
+  expect(FILES.filter((file) => !/-\d/.test(file)).sort()).toEqual(
+    ['brinework', 'clashmere', 'cubbin', 'emberfold', 'glasswink', 'lanternlot', 'plotwick'].map((id) => `${id}.rulebook.json`),
+  );
 });
 
 test.each(FILES)('%s holds together', (file) => {
@@ -20,6 +22,8 @@ test.each(FILES)('%s holds together', (file) => {
 });
 
 test('every check is asked for by some rulebook, but the one for platforms with one timeline', () => {
-  const asked = new Set(FILES.flatMap((file) => checkRulebook(JSON.parse(readFileSync(join(FOLDER, file), 'utf8'))).rules.map((rule) => rule.check)));
+  const asked = new Set(
+    FILES.flatMap((file) => checkRulebook(JSON.parse(readFileSync(join(FOLDER, file), 'utf8'))).rules.map((rule) => rule.check)),
+  );
   expect([...CHECKS.keys()].filter((id) => !asked.has(id)).sort()).toEqual(['clips.one-timeline']);
 });

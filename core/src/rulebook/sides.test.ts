@@ -26,7 +26,13 @@ test.each([
 
 test('the twin of a name is on the other side, and the twin of the twin is the name', () => {
   const sides = { place: 'prefix' as const, left: 'l_', right: 'r_' };
-  expect(['arm_L', 'l_fin', 'FootLeft', 'mast', 'left_door'].map((name) => twinName(name))).toEqual(['arm_R', 'r_fin', 'FootRight', 'mast', 'right_door']);
+  expect(['arm_L', 'l_fin', 'FootLeft', 'mast', 'left_door'].map((name) => twinName(name))).toEqual([
+    'arm_R',
+    'r_fin',
+    'FootRight',
+    'mast',
+    'right_door',
+  ]);
   expect(['arm_L', 'r_fin', 'ball'].map((name) => twinName(name, sides))).toEqual(['r_arm', 'l_fin', 'ball']);
   for (const name of ['l_arm', 'fin_r', 'HandRight']) expect(twinName(twinName(name))).toBe(name);
 });

@@ -35,7 +35,17 @@ export interface Variable {
   positive: string;
 }
 
-export const HOLDS = ['model', 'model-at-rest', 'level', 'clip', 'texture', 'materials', 'bindings-table', 'clip-list', 'assembly'] as const;
+export const HOLDS = [
+  'model',
+  'model-at-rest',
+  'level',
+  'clip',
+  'texture',
+  'materials',
+  'bindings-table',
+  'clip-list',
+  'assembly',
+] as const;
 /** `clip` is a file a clip, `texture` a file an image, `level` a file a level of detail. */
 export type Holds = (typeof HOLDS)[number];
 

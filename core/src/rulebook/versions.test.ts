@@ -17,7 +17,12 @@ test('what changed between two rulebooks is named by thing and field', () => {
   after.sizeClasses![0].max = [2, 4, 2];
   expect(compareRulebooks(before, before)).toEqual([]);
   const changes = compareRulebooks(before, after);
-  expect(changes.map((change) => change.where).sort()).toEqual(['Rule depth', 'Rule triangles, limit', 'Size class Nook, max', 'naming, patterns seat, examples', 'naming, reserved'].sort());
+  expect(changes.map((change) => change.where).sort()).toEqual(
+    ['Rule depth', 'Rule triangles, limit', 'Size class Nook, max', 'naming, patterns seat, examples', 'naming, reserved'].sort(),
+  );
   expect(changes.find((change) => change.where === 'Rule triangles, limit')).toMatchObject({ before: '12000', after: '9000' });
-  expect(changes.find((change) => change.where === 'Rule depth')).toMatchObject({ before: expect.stringContaining('sixth level'), after: null });
+  expect(changes.find((change) => change.where === 'Rule depth')).toMatchObject({
+    before: expect.stringContaining('sixth level'),
+    after: null,
+  });
 });

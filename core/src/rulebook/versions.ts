@@ -20,7 +20,13 @@ export interface RulebookChange {
   after: string | null;
 }
 
-const NAMED_LISTS: Record<string, string> = { rules: 'Rule', variables: 'Variable', sizeClasses: 'Size class', skeleton: 'Joint', packaging: 'Output' };
+const NAMED_LISTS: Record<string, string> = {
+  rules: 'Rule',
+  variables: 'Variable',
+  sizeClasses: 'Size class',
+  skeleton: 'Joint',
+  packaging: 'Output',
+};
 
 /** Everything in which two versions of a rulebook differ. Lists of named things are compared by name. */
 export function compareRulebooks(before: Rulebook, after: Rulebook): RulebookChange[] {

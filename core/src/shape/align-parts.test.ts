@@ -16,18 +16,23 @@ const angle = fc.double({ min: -180, max: 180, noNaN: true });
 
 test('a side comes to its place, below turned and scaled parents too, and nothing else moves across', () => {
   fc.assert(
-    fc.property(fc.tuple(angle, angle, angle), fc.constantFrom<Axis>(0, 1, 2), fc.double({ min: -5, max: 5, noNaN: true }), (turn, axis, at) => {
-      const { kit, blobs } = chainKit([
-        { id: 'a', rotation: quatFromTurn(turn as Vec3, 'xyz'), scale: [2, 2, 2] },
-        { id: 'b', translation: [1, 0.5, 0] },
-        { id: 'c', translation: [0, 1, 0] },
-      ]);
-      const next = run(kit, blobs, callOf(alignParts, { parts: ['b'], axis, side: 'low', at }));
-      expect(restBounds(next, blobs, ['b', 'c']).min[axis]).toBeCloseTo(at, 6);
-      const [before, after] = [kit, next].map((one) => restWorlds(one).get('b')!);
-      for (const other of [0, 1, 2]) if (other !== axis) expect(after[12 + other]).toBeCloseTo(before[12 + other], 6);
-      expect(next.parts.a).toEqual(kit.parts.a);
-    }),
+    fc.property(
+      fc.tuple(angle, angle, angle),
+      fc.constantFrom<Axis>(0, 1, 2),
+      fc.double({ min: -5, max: 5, noNaN: true }),
+      (turn, axis, at) => {
+        const { kit, blobs } = chainKit([
+          { id: 'a', rotation: quatFromTurn(turn as Vec3, 'xyz'), scale: [2, 2, 2] },
+          { id: 'b', translation: [1, 0.5, 0] },
+          { id: 'c', translation: [0, 1, 0] },
+        ]);
+        const next = run(kit, blobs, callOf(alignParts, { parts: ['b'], axis, side: 'low', at }));
+        expect(restBounds(next, blobs, ['b', 'c']).min[axis]).toBeCloseTo(at, 6);
+        const [before, after] = [kit, next].map((one) => restWorlds(one).get('b')!);
+        for (const other of [0, 1, 2]) if (other !== axis) expect(after[12 + other]).toBeCloseTo(before[12 + other], 6);
+        expect(next.parts.a).toEqual(kit.parts.a);
+      },
+    ),
     { numRuns: 50 },
   );
 });
@@ -44,7 +49,9 @@ test('snapped numbers are whole steps, and a second time changes nothing', () =>
   const next = run(kit, blobs, callOf(snapParts, { parts: ['a'], stepMetres: 0.25, stepDegrees: 15 }));
   expect(next.parts.a.translation).toEqual([0.25, -0.25, 0.5]);
   quatFromTurn([0, 45, 0], 'xyz').forEach((value, i) => expect(next.parts.a.rotation[i]).toBeCloseTo(value, 12));
-  expect(run(next, blobs, callOf(snapParts, { parts: ['a'], stepMetres: 0.25, stepDegrees: 15 })).parts.a.translation).toEqual(next.parts.a.translation);
+  expect(run(next, blobs, callOf(snapParts, { parts: ['a'], stepMetres: 0.25, stepDegrees: 15 })).parts.a.translation).toEqual(
+    next.parts.a.translation,
+  );
 });
 
 test('measures: closed forms of distance, angle and circle', () => {
@@ -70,12 +77,22 @@ test('measures: closed forms of distance, angle and circle', () => {
     ]),
   ).toBeNull();
   fc.assert(
-    fc.property(fc.double({ min: 0.1, max: 9, noNaN: true }), angle, fc.double({ min: 10, max: 100, noNaN: true }), fc.double({ min: 10, max: 100, noNaN: true }), (radius, first, one, two) => {
-      const on = (degrees: number): Vec3 => [3 + radius * Math.cos((degrees * Math.PI) / 180), 1 + radius * Math.sin((degrees * Math.PI) / 180), -2];
-      const circle = circleThrough(on(first), on(first + one), on(first + one + two))!;
-      expect(circle.radius).toBeCloseTo(radius, 6);
-      [3, 1, -2].forEach((value, i) => expect(circle.centre[i]).toBeCloseTo(value, 6));
-    }),
+    fc.property(
+      fc.double({ min: 0.1, max: 9, noNaN: true }),
+      angle,
+      fc.double({ min: 10, max: 100, noNaN: true }),
+      fc.double({ min: 10, max: 100, noNaN: true }),
+      (radius, first, one, two) => {
+        const on = (degrees: number): Vec3 => [
+          3 + radius * Math.cos((degrees * Math.PI) / 180),
+          1 + radius * Math.sin((degrees * Math.PI) / 180),
+          -2,
+        ];
+        const circle = circleThrough(on(first), on(first + one), on(first + one + two))!;
+        expect(circle.radius).toBeCloseTo(radius, 6);
+        [3, 1, -2].forEach((value, i) => expect(circle.centre[i]).toBeCloseTo(value, 6));
+      },
+    ),
   );
 });
 

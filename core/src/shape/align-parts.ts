@@ -26,7 +26,8 @@ export function moveInWorld(kit: Kit, id: Id, by: Vec3): void {
  */
 export const alignParts = defineOperation<{ parts: Id[]; axis: Axis; side: AlignSide; at: number; together?: boolean }>({
   id: 'shape.align',
-  title: (kit, { parts, axis, at }) => `Align ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} to ${'xyz'[axis]} = ${Number(at.toFixed(4))} m`,
+  title: (kit, { parts, axis, at }) =>
+    `Align ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} to ${'xyz'[axis]} = ${Number(at.toFixed(4))} m`,
   args: Joi.object({
     parts: idsSchema.required(),
     axis: Joi.valid(0, 1, 2).required(),
@@ -70,7 +71,11 @@ const nearest = (value: number, step: number) => Number((Math.round(value / step
 export const snapParts = defineOperation<{ parts: Id[]; stepMetres: number; stepDegrees: number }>({
   id: 'shape.snap',
   title: (kit, { parts }) => `Put ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} on the step`,
-  args: Joi.object({ parts: Joi.array().items(idSchema).min(1).required(), stepMetres: Joi.number().min(0).required(), stepDegrees: Joi.number().min(0).max(90).required() }),
+  args: Joi.object({
+    parts: Joi.array().items(idSchema).min(1).required(),
+    stepMetres: Joi.number().min(0).required(),
+    stepDegrees: Joi.number().min(0).max(90).required(),
+  }),
   change(kit, { parts, stepMetres, stepDegrees }) {
     for (const id of parts) {
       const part = partOf(kit, id);

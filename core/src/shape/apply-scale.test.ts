@@ -65,7 +65,18 @@ test('an uneven scale passes a turn about the axis that it is even around, and n
 
 test('binding tables of children keep what they do', () => {
   const { kit, blobs } = chainKit([{ id: 'a', scale: [4, 4, 4] }, { id: 'b' }]);
-  const bound = run(kit, blobs, callOf(addBinding, { id: 'x', part: 'b', variable: 'v', index: null, outside: 'clamp', rows: [{ value: 0, offset: [0, 0.5, 0], turn: [0, 0, 0], size: [1, 1, 1] }] }));
+  const bound = run(
+    kit,
+    blobs,
+    callOf(addBinding, {
+      id: 'x',
+      part: 'b',
+      variable: 'v',
+      index: null,
+      outside: 'clamp',
+      rows: [{ value: 0, offset: [0, 0.5, 0], turn: [0, 0, 0], size: [1, 1, 1] }],
+    }),
+  );
   expect(run(bound, blobs, callOf(applyScale, { parts: ['a'] })).bindings.x.rows[0].offset).toEqual([0, 2, 0]);
 });
 

@@ -1,6 +1,28 @@
 import Joi from 'joi';
-import { scaleTrack, defineOperation, idsSchema, moveWhatIsOn, partOf, partsInOrder, putArray, readArray, type Blobs, type Id, type Kit, type Vec3 } from '../document';
-import { affineMatrix, applyMat3, diagonalMat3, mat3FromQuat, multiplyMat3, transformPartMesh, transposeMat3, type Mat3 } from '../geometry';
+import {
+  scaleTrack,
+  defineOperation,
+  idsSchema,
+  moveWhatIsOn,
+  partOf,
+  partsInOrder,
+  putArray,
+  readArray,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Vec3,
+} from '../document';
+import {
+  affineMatrix,
+  applyMat3,
+  diagonalMat3,
+  mat3FromQuat,
+  multiplyMat3,
+  transformPartMesh,
+  transposeMat3,
+  type Mat3,
+} from '../geometry';
 import { motionOf } from './motion-of';
 import { premultiplyBinds } from './move-pivot';
 import { ShearError } from './shape-errors';
@@ -56,7 +78,8 @@ function isDiagonal(m: Mat3): boolean {
   return m.every((value, i) => i % 4 === 0 || Math.abs(value) <= NEAR * largest);
 }
 
-const isUniform = (m: Mat3) => isDiagonal(m) && Math.abs(m[0] - m[4]) <= NEAR * Math.abs(m[0]) && Math.abs(m[0] - m[8]) <= NEAR * Math.abs(m[0]);
+const isUniform = (m: Mat3) =>
+  isDiagonal(m) && Math.abs(m[0] - m[4]) <= NEAR * Math.abs(m[0]) && Math.abs(m[0] - m[8]) <= NEAR * Math.abs(m[0]);
 
 /** Whether a part's motion can go on under a residue without skewing. */
 function motionPasses(kit: Kit, id: Id, above: Mat3, turned: Mat3): boolean {

@@ -13,7 +13,10 @@ export interface NoiseSteps {
 const QUATERNION_ROUNDING = 1.2e-5;
 
 /** What a part's numbers mean where they carry noise; null for those that are fine. */
-export function noiseOf(part: Part, { stepMetres, stepDegrees }: NoiseSteps): { translation: Vec3 | null; rotation: Quat | null; scale: Vec3 | null; worst: number } {
+export function noiseOf(
+  part: Part,
+  { stepMetres, stepDegrees }: NoiseSteps,
+): { translation: Vec3 | null; rotation: Quat | null; scale: Vec3 | null; worst: number } {
   let worst = 0;
   const clean = (values: Vec3, step: number, ignore?: number): Vec3 | null => {
     let found = false;
@@ -41,7 +44,11 @@ export function noiseOf(part: Part, { stepMetres, stepDegrees }: NoiseSteps): { 
 export const cleanNoise = defineOperation<{ parts: Id[] } & NoiseSteps>({
   id: 'shape.clean-noise',
   title: (kit, { parts }) => `Clean the numbers of ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`}`,
-  args: Joi.object({ parts: idsSchema.required(), stepMetres: Joi.number().positive().required(), stepDegrees: Joi.number().positive().required() }),
+  args: Joi.object({
+    parts: idsSchema.required(),
+    stepMetres: Joi.number().positive().required(),
+    stepDegrees: Joi.number().positive().required(),
+  }),
   change(kit, { parts, ...steps }) {
     for (const id of parts) {
       const part = partOf(kit, id);

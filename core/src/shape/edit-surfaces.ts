@@ -1,5 +1,17 @@
 import Joi from 'joi';
-import { defineOperation, idsSchema, KitError, partOf, putArray, readArray, type Blobs, type Id, type Kit, type Mesh, type Primitive } from '../document';
+import {
+  defineOperation,
+  idsSchema,
+  KitError,
+  partOf,
+  putArray,
+  readArray,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Mesh,
+  type Primitive,
+} from '../document';
 import { computeTangents, editMeshesOf, facesToTurn, flipWinding, recomputeNormals, weldPrimitive, wholeMesh } from '../geometry';
 
 const named = (kit: Kit, parts: Id[]) => (parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`);
@@ -9,7 +21,10 @@ function editMeshes(kit: Kit, parts: Id[], edit: (mesh: Mesh) => Mesh): void {
   editMeshesOf(kit, parts, edit);
 }
 
-const each = (mesh: Mesh, edit: (primitive: Primitive) => Primitive): Mesh => ({ ...mesh, primitives: mesh.primitives.map(edit).filter(({ indices }) => indices.count > 0) });
+const each = (mesh: Mesh, edit: (primitive: Primitive) => Primitive): Mesh => ({
+  ...mesh,
+  primitives: mesh.primitives.map(edit).filter(({ indices }) => indices.count > 0),
+});
 
 /** Turns every face of parts round, and its normals. */
 export const flipFaces = defineOperation<{ parts: Id[] }>({
@@ -77,7 +92,11 @@ export const weldParts = defineOperation<{ parts: Id[]; distanceMm: number }>({
 
 export class NoTangentsError extends KitError {
   constructor(name: string) {
-    super('no-tangents', `No tangents can be worked out for “${name}”: a normal map needs normals and UVs. Compute its normals, and give it UVs where it was made.`, name);
+    super(
+      'no-tangents',
+      `No tangents can be worked out for “${name}”: a normal map needs normals and UVs. Compute its normals, and give it UVs where it was made.`,
+      name,
+    );
   }
 }
 

@@ -62,11 +62,16 @@ test('applying a quarter turn keeps every kind of motion; an askew one keeps den
   expect(() => run(keyed, blobs, callOf(applyRotation, { parts: ['b'] }))).toThrow(AxesMovedError);
   const dense = withSpins(kit, blobs);
   const next = run(dense, blobs, callOf(applyRotation, { parts: ['b'] }));
-  for (const time of TIMES) expect(greatestDifference(worldVertices(next, blobs, 'clip', time), worldVertices(dense, blobs, 'clip', time))).toBeLessThan(1e-5);
+  for (const time of TIMES)
+    expect(greatestDifference(worldVertices(next, blobs, 'clip', time), worldVertices(dense, blobs, 'clip', time))).toBeLessThan(1e-5);
 });
 
 function withSpins(kit: Kit, blobs: MemoryBlobs): Kit {
-  const values = Float32Array.from([...quatFromTurn([0, 0, 0], 'xyz'), ...quatFromTurn([40, 70, -20], 'xyz'), ...quatFromTurn([0, 160, 0], 'xyz')]);
+  const values = Float32Array.from([
+    ...quatFromTurn([0, 0, 0], 'xyz'),
+    ...quatFromTurn([40, 70, -20], 'xyz'),
+    ...quatFromTurn([0, 160, 0], 'xyz'),
+  ]);
   const track = {
     kind: 'samples' as const,
     id: 'spin',
@@ -102,7 +107,9 @@ function hullWithVane(): { kit: Kit; blobs: MemoryBlobs; leading: [Vec3, Vec3] }
   kit.meshes.mesh_hull = {
     id: 'mesh_hull',
     name: 'hull',
-    primitives: [{ material: null, attributes: { POSITION: putArray(blobs, positions, 3) }, indices: putArray(blobs, Uint32Array.from(indices), 1) }],
+    primitives: [
+      { material: null, attributes: { POSITION: putArray(blobs, positions, 3) }, indices: putArray(blobs, Uint32Array.from(indices), 1) },
+    ],
   };
   const world = restWorlds(kit).get('hull')!;
   return { kit, blobs, leading: [transformPoint(world, vane[0]), transformPoint(world, vane[1])] };
@@ -110,7 +117,11 @@ function hullWithVane(): { kit: Kit; blobs: MemoryBlobs; leading: [Vec3, Vec3] }
 
 test('a vane cut from a hull of one piece swings ±28° about its slanted leading edge, and about that alone', () => {
   const { kit, blobs, leading } = hullWithVane();
-  const cut = run(kit, blobs, callOf(splitFaces, { part: 'hull', faces: [[12, 2]], id: 'vane', name: 'vane', place: 'below', pivot: 'keep' }));
+  const cut = run(
+    kit,
+    blobs,
+    callOf(splitFaces, { part: 'hull', faces: [[12, 2]], id: 'vane', name: 'vane', place: 'below', pivot: 'keep' }),
+  );
   const hinged = run(cut, blobs, callOf(setHingeAxis, { part: 'vane', axis: 1, from: leading[0], to: leading[1] }));
   expect(greatestDifference(worldVertices(hinged, blobs), worldVertices(cut, blobs))).toBeLessThan(1e-6);
   const rest = vaneOf(hinged, blobs);

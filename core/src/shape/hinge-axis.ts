@@ -7,7 +7,11 @@ import { turnOwnAxes } from './turn-own-axes';
 
 export class NoAxisError extends KitError {
   constructor(name: string) {
-    super('no-axis', `The two ends of the hinge axis of “${name}” stand at one point, so it has no direction. Pick two points apart.`, name);
+    super(
+      'no-axis',
+      `The two ends of the hinge axis of “${name}” stand at one point, so it has no direction. Pick two points apart.`,
+      name,
+    );
   }
 }
 
@@ -21,7 +25,13 @@ export class NoAxisError extends KitError {
 export const setHingeAxis = defineOperation<{ part: Id; axis: Axis; from: Vec3; to: Vec3; keepPivot?: boolean }>({
   id: 'shape.set-hinge-axis',
   title: (kit, { part, axis }) => `Lay the ${'xyz'[axis]} axis of “${kit.parts[part]?.name}” along its hinge`,
-  args: Joi.object({ part: idSchema.required(), axis: Joi.valid(0, 1, 2).required(), from: vec3Schema.required(), to: vec3Schema.required(), keepPivot: Joi.boolean() }),
+  args: Joi.object({
+    part: idSchema.required(),
+    axis: Joi.valid(0, 1, 2).required(),
+    from: vec3Schema.required(),
+    to: vec3Schema.required(),
+    keepPivot: Joi.boolean(),
+  }),
   change(kit, { part: id, axis, from, to, keepPivot }, blobs) {
     const part = partOf(kit, id);
     if (part.skin !== null) throw new SkinnedPartError(part.name);

@@ -20,7 +20,11 @@ function putPng(image: Image, pixels: Pixels, blobs: Blobs): void {
 export const resizeImage = defineOperation<{ image: Id; width: number; height: number }>({
   id: 'shape.resize-image',
   title: (kit, { image, width, height }) => `Resize “${kit.images[image]?.name}” to ${width} × ${height}`,
-  args: Joi.object({ image: idSchema.required(), width: Joi.number().integer().min(1).max(MAX_IMAGE_SIDE).required(), height: Joi.number().integer().min(1).max(MAX_IMAGE_SIDE).required() }),
+  args: Joi.object({
+    image: idSchema.required(),
+    width: Joi.number().integer().min(1).max(MAX_IMAGE_SIDE).required(),
+    height: Joi.number().integer().min(1).max(MAX_IMAGE_SIDE).required(),
+  }),
   change(kit, { image: id, width, height }, blobs) {
     const image = imageOf(kit, id);
     putPng(image, resizePixels(decodeImage(blobs.get(image.blob), image.mediaType, image.name), width, height), blobs);
@@ -59,7 +63,11 @@ function rgbaOf({ width, height, channels, data }: Pixels): Uint8Array {
 
 export class NotAnImageError extends KitError {
   constructor(name: string) {
-    super('not-an-image', `“${name}” is no PNG, JPEG or WebP image of up to ${MAX_IMAGE_SIDE.toLocaleString('en')} pixels a side. Choose another file.`, name);
+    super(
+      'not-an-image',
+      `“${name}” is no PNG, JPEG or WebP image of up to ${MAX_IMAGE_SIDE.toLocaleString('en')} pixels a side. Choose another file.`,
+      name,
+    );
   }
 }
 
@@ -74,7 +82,11 @@ function headerOf(blob: Sha, name: string, blobs: Blobs): Pick<Image, 'blob' | '
 export const replaceImage = defineOperation<{ image: Id; name: string; blob: Sha }>({
   id: 'shape.replace-image',
   title: (kit, { image, name }) => `Put “${name}” in the place of “${kit.images[image]?.name}”`,
-  args: Joi.object({ image: idSchema.required(), name: Joi.string().min(1).max(200).required(), blob: Joi.string().hex().length(64).required() }),
+  args: Joi.object({
+    image: idSchema.required(),
+    name: Joi.string().min(1).max(200).required(),
+    blob: Joi.string().hex().length(64).required(),
+  }),
   change(kit, { image: id, name, blob }, blobs) {
     Object.assign(imageOf(kit, id), headerOf(blob, name, blobs), { name });
   },
@@ -84,7 +96,11 @@ export const replaceImage = defineOperation<{ image: Id; name: string; blob: Sha
 export const addImage = defineOperation<{ id: Id; name: string; blob: Sha }>({
   id: 'shape.add-image',
   title: (_, { name }) => `Take in the image “${name}”`,
-  args: Joi.object({ id: idSchema.required(), name: Joi.string().min(1).max(200).required(), blob: Joi.string().hex().length(64).required() }),
+  args: Joi.object({
+    id: idSchema.required(),
+    name: Joi.string().min(1).max(200).required(),
+    blob: Joi.string().hex().length(64).required(),
+  }),
   change(kit, { id, name, blob }, blobs) {
     kit.images[id] = { id, name, ...headerOf(blob, name, blobs) };
   },

@@ -1,6 +1,30 @@
 import Joi from 'joi';
-import { forgetInClips, childrenOf, defineOperation, idSchema, idsSchema, KitError, moveWhatIsOn, newId, partOf, type Blobs, type Id, type Kit, type Mesh, type Part } from '../document';
-import { invertMatrix, keepCouplings, mergePrimitives, multiplyMatrices, restWorlds, transformMesh, transformPoint, type Mat4 } from '../geometry';
+import {
+  forgetInClips,
+  childrenOf,
+  defineOperation,
+  idSchema,
+  idsSchema,
+  KitError,
+  moveWhatIsOn,
+  newId,
+  partOf,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Mesh,
+  type Part,
+} from '../document';
+import {
+  invertMatrix,
+  keepCouplings,
+  mergePrimitives,
+  multiplyMatrices,
+  restWorlds,
+  transformMesh,
+  transformPoint,
+  type Mat4,
+} from '../geometry';
 import { hangBelow } from './reparent';
 import { ShearError } from './shape-errors';
 
@@ -18,7 +42,8 @@ export class NotJoinedError extends KitError {
  */
 export const joinParts = defineOperation<{ into: Id; parts: Id[] }>({
   id: 'shape.join-parts',
-  title: (kit, { into, parts }) => `Join ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} into “${kit.parts[into]?.name}”`,
+  title: (kit, { into, parts }) =>
+    `Join ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} into “${kit.parts[into]?.name}”`,
   args: Joi.object({ into: idSchema.required(), parts: idsSchema.unique().required() }),
   change(kit, { into, parts }, blobs) {
     const kept = partOf(kit, into);
@@ -28,7 +53,9 @@ export const joinParts = defineOperation<{ into: Id; parts: Id[] }>({
     const worlds = restWorlds(kit);
     const inverse = invertMatrix(worlds.get(into)!);
     if (!inverse) throw new ShearError([kept.name], 'Joining into it');
-    const meshes = [kept, ...others].flatMap((part) => (part.mesh === null ? [] : [inAxesOf(kit.meshes[part.mesh], part, multiplyMatrices(inverse, worlds.get(part.id)!), blobs)]));
+    const meshes = [kept, ...others].flatMap((part) =>
+      part.mesh === null ? [] : [inAxesOf(kit.meshes[part.mesh], part, multiplyMatrices(inverse, worlds.get(part.id)!), blobs)],
+    );
     if (meshes.length === 0) throw new NotJoinedError(kept.name, 'none of the chosen parts has a mesh');
     const strokes = meshes.flatMap((mesh) => mesh.strokes ?? []);
     const mesh: Mesh = {
@@ -59,19 +86,28 @@ function carryCallouts(kit: Kit, from: Id, into: Id, matrix: Mat4): void {
 function mayJoin(kit: Kit, kept: Part, other: Part): void {
   for (const clip of Object.values(kit.clips)) {
     if (clip.tracks.some((track) => track.part === other.id))
-      throw new NotJoinedError(other.name, `it moves by itself in “${clip.name}”. Delete its tracks first, or keep it as the one that the others are joined into`);
+      throw new NotJoinedError(
+        other.name,
+        `it moves by itself in “${clip.name}”. Delete its tracks first, or keep it as the one that the others are joined into`,
+      );
   }
-  if (Object.values(kit.bindings).some(({ part }) => part === other.id)) throw new NotJoinedError(other.name, 'it follows a variable. Unbind it first');
-  if (Object.values(kit.skins).some(({ joints }) => joints.includes(other.id))) throw new NotJoinedError(other.name, 'it is a joint, and a skin follows it');
-  for (let up = kept.parent; up !== null; up = kit.parts[up].parent) if (up === other.id) throw new NotJoinedError(other.name, `it carries “${kept.name}”. Join into “${other.name}” instead`);
+  if (Object.values(kit.bindings).some(({ part }) => part === other.id))
+    throw new NotJoinedError(other.name, 'it follows a variable. Unbind it first');
+  if (Object.values(kit.skins).some(({ joints }) => joints.includes(other.id)))
+    throw new NotJoinedError(other.name, 'it is a joint, and a skin follows it');
+  for (let up = kept.parent; up !== null; up = kit.parts[up].parent)
+    if (up === other.id) throw new NotJoinedError(other.name, `it carries “${kept.name}”. Join into “${other.name}” instead`);
   if (other.mesh === null) return;
   if (other.skin !== kept.skin)
     throw new NotJoinedError(
       other.name,
-      kept.skin === null ? 'joints deform it, and they do not deform the one that is kept' : `it does not follow the joints of “${kept.name}”. Give it weights first`,
+      kept.skin === null
+        ? 'joints deform it, and they do not deform the one that is kept'
+        : `it does not follow the joints of “${kept.name}”. Give it weights first`,
     );
   const targets = (part: Part) => (part.mesh === null ? 0 : (kit.meshes[part.mesh].targets?.length ?? 0));
-  if (kept.mesh !== null && targets(other) !== targets(kept)) throw new NotJoinedError(other.name, 'its morph targets are not those of the one that is kept');
+  if (kept.mesh !== null && targets(other) !== targets(kept))
+    throw new NotJoinedError(other.name, 'its morph targets are not those of the one that is kept');
 }
 
 /** Skinned vertices follow their joints wherever their part stands, so they stay as they are. */

@@ -38,7 +38,9 @@ test('they move with a pivot; they go when the mesh becomes another, or by hand'
   const { kit, blobs } = made();
   const moved = run(kit, blobs, callOf(movePivot, { part: 'a', to: [1, 0, 0] }));
   expect(moved.meshes[moved.parts.a.mesh!].levels).toHaveLength(2);
-  expect(moved.meshes[moved.parts.a.mesh!].levels![0].primitives[0].attributes.POSITION).not.toEqual(kit.meshes.ball.levels![0].primitives[0].attributes.POSITION);
+  expect(moved.meshes[moved.parts.a.mesh!].levels![0].primitives[0].attributes.POSITION).not.toEqual(
+    kit.meshes.ball.levels![0].primitives[0].attributes.POSITION,
+  );
   const split = run(kit, blobs, callOf(splitFaces, { part: 'a', faces: [[0, 9]], id: 'c', name: 'c', place: 'below', pivot: 'keep' }));
   for (const id of ['a', 'c']) expect(split.meshes[split.parts[id].mesh!].levels).toBeUndefined();
   const turned = run(kit, blobs, callOf(flipFaces, { parts: ['a'] }));

@@ -19,7 +19,8 @@ const levelsSchema = Joi.array()
 /** Makes the levels of detail of parts' meshes, each simplified from the mesh itself; borders stay. Nothing that is drawn near by changes. */
 export const makeLevels = defineOperation<{ parts: Id[]; levels: LevelAsked[] }>({
   id: 'shape.make-levels',
-  title: (kit, { parts, levels }) => `Make ${levels.map(({ name }) => `“${name}”`).join(' and ')} of ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`}`,
+  title: (kit, { parts, levels }) =>
+    `Make ${levels.map(({ name }) => `“${name}”`).join(' and ')} of ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`}`,
   args: Joi.object({ parts: idsSchema.required(), levels: levelsSchema.required() }),
   change(kit, { parts, levels }, blobs) {
     const drawn = parts.filter((id) => partOf(kit, id).mesh !== null);
@@ -29,7 +30,11 @@ export const makeLevels = defineOperation<{ parts: Id[]; levels: LevelAsked[] }>
       if (made.has(mesh)) continue;
       const { triangles } = meshCounts(kit, mesh);
       const list = levels.map(({ name, share }): MeshLevel => {
-        const { meshes, errorMm } = simplification(kit, { parts: [id], goal: { triangles: Math.max(1, Math.round(share * triangles)) } }, blobs);
+        const { meshes, errorMm } = simplification(
+          kit,
+          { parts: [id], goal: { triangles: Math.max(1, Math.round(share * triangles)) } },
+          blobs,
+        );
         return { name, errorMm, primitives: meshes.get(mesh)!.primitives };
       });
       made.set(mesh, list);

@@ -8,7 +8,10 @@ const partsArgs = Joi.object({ parts: idsSchema.required() });
 
 function editPrimitives(kit: Kit, parts: Id[], edit: (primitive: Primitive) => Primitive): void {
   parts.forEach((id) => partOf(kit, id));
-  editMeshesOf(kit, parts, (mesh): Mesh => ({ ...mesh, primitives: mesh.primitives.map(edit).filter((primitive) => primitive.indices.count > 0) }));
+  editMeshesOf(kit, parts, (mesh): Mesh => ({
+    ...mesh,
+    primitives: mesh.primitives.map(edit).filter((primitive) => primitive.indices.count > 0),
+  }));
 }
 
 export const recomputePartNormals = defineOperation<{ parts: Id[]; angleDegrees: number }>({
@@ -57,6 +60,9 @@ export const dropUvSets = defineOperation<{ parts: Id[]; keep: number }>({
   args: Joi.object({ parts: idsSchema.required(), keep: Joi.number().integer().min(0).max(16).required() }),
   change(kit, { parts, keep }) {
     const kept = ([semantic]: [string, Accessor]) => !semantic.startsWith('TEXCOORD_') || Number(semantic.slice(9)) < keep;
-    editPrimitives(kit, parts, (primitive) => ({ ...primitive, attributes: Object.fromEntries(Object.entries(primitive.attributes).filter(kept)) }));
+    editPrimitives(kit, parts, (primitive) => ({
+      ...primitive,
+      attributes: Object.fromEntries(Object.entries(primitive.attributes).filter(kept)),
+    }));
   },
 });

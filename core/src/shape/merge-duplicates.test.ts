@@ -7,7 +7,8 @@ function made() {
   const { kit, blobs } = chainKit([{ id: 'a' }, { id: 'b' }, { id: 'c' }]);
   const blob = blobs.put(Uint8Array.of(1, 2, 3));
   const other = blobs.put(Uint8Array.of(4));
-  const image = (id: string, of: string) => (kit.images[id] = { id, name: id, mediaType: 'image/png', blob: of, bytes: 3, width: 1, height: 1 });
+  const image = (id: string, of: string) =>
+    (kit.images[id] = { id, name: id, mediaType: 'image/png', blob: of, bytes: 3, width: 1, height: 1 });
   image('one', blob);
   image('two', blob);
   image('three', other);

@@ -26,7 +26,9 @@ function lookOf(material: Material, images: ReadonlyMap<Id, Id>): string {
   const look: Record<string, unknown> = {};
   // By `in`, since a check is given records whose fields are read through getters.
   for (const key in material) if (key !== 'id' && key !== 'name') look[key] = material[key as keyof Material];
-  return JSON.stringify(look, (key, value: unknown) => (key === 'image' && typeof value === 'string' ? (images.get(value) ?? value) : value));
+  return JSON.stringify(look, (key, value: unknown) =>
+    key === 'image' && typeof value === 'string' ? (images.get(value) ?? value) : value,
+  );
 }
 
 /** Lets one image or material stand for all that equal it. Nothing that is drawn changes. */
@@ -39,7 +41,8 @@ export const mergeDuplicates = defineOperation<Record<string, never>>({
   args: Joi.object({}).required(),
   change(kit) {
     const { images, materials } = duplicatesOf(kit);
-    for (const material of Object.values(kit.materials)) for (const slot of slotsOf(material)) slot.image = images.get(slot.image) ?? slot.image;
+    for (const material of Object.values(kit.materials))
+      for (const slot of slotsOf(material)) slot.image = images.get(slot.image) ?? slot.image;
     for (const mesh of Object.values(kit.meshes)) {
       for (const one of [...mesh.primitives, ...(mesh.levels ?? []).flatMap((level) => level.primitives), ...(mesh.strokes ?? [])])
         if (one.material !== null) one.material = materials.get(one.material) ?? one.material;

@@ -17,7 +17,18 @@ import {
   type Quat,
   type Vec3,
 } from '../document';
-import { affineMatrix, conformQuat, decomposeMatrix, invertMatrix, multiplyMatrices, restWorlds, transformMesh, transformPoint, type Mat3, type Mat4 } from '../geometry';
+import {
+  affineMatrix,
+  conformQuat,
+  decomposeMatrix,
+  invertMatrix,
+  multiplyMatrices,
+  restWorlds,
+  transformMesh,
+  transformPoint,
+  type Mat3,
+  type Mat4,
+} from '../geometry';
 import { movePivotBy } from './move-pivot';
 import { topmost } from './repeat';
 import { ShearError, SkinnedPartError } from './shape-errors';
@@ -43,8 +54,14 @@ function reflection(axis: Axis, at: number): Mat4 {
  */
 export const mirrorParts = defineOperation<{ parts: Id[]; axis: Axis; at: number; names?: Record<Id, string> }>({
   id: 'shape.mirror-parts',
-  title: (kit, { parts, axis }) => `Mirror ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} across ${'xyz'[axis]}`,
-  args: Joi.object({ parts: idsSchema.required(), axis: Joi.valid(0, 1, 2).required(), at: Joi.number().required(), names: Joi.object().pattern(idSchema, Joi.string().trim().min(1).max(200)) }),
+  title: (kit, { parts, axis }) =>
+    `Mirror ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} across ${'xyz'[axis]}`,
+  args: Joi.object({
+    parts: idsSchema.required(),
+    axis: Joi.valid(0, 1, 2).required(),
+    at: Joi.number().required(),
+    names: Joi.object().pattern(idSchema, Joi.string().trim().min(1).max(200)),
+  }),
   change(kit, { parts, axis, at, names = {} }, blobs) {
     parts.forEach((id) => partOf(kit, id));
     const worlds = restWorlds(kit);
@@ -74,7 +91,14 @@ function mirrorBranch({ kit, blobs, axis, at, names, worlds, taken, meshes }: Mi
     if (part.skin !== null) throw new SkinnedPartError(part.name);
     const name = freeName(names[part.id] ?? part.name.replace(/_\d+$/, ''), taken);
     taken.add(name);
-    const twin = { ...part, id: fresh.get(part.id)!, name, scale: [...part.scale] as Vec3, translation: flipped(part.translation, axis), rotation: conformQuat(part.rotation, F) };
+    const twin = {
+      ...part,
+      id: fresh.get(part.id)!,
+      name,
+      scale: [...part.scale] as Vec3,
+      translation: flipped(part.translation, axis),
+      rotation: conformQuat(part.rotation, F),
+    };
     delete twin.from;
     if (part.tail) twin.tail = flipped(part.tail, axis);
     if (part.id === top) Object.assign(twin, topPlacement(kit, top, axis, at, worlds), { order: nextOrder(kit, part.parent) });
@@ -93,21 +117,36 @@ function mirrorBranch({ kit, blobs, axis, at, names, worlds, taken, meshes }: Mi
 
 const flipped = (v: Vec3, axis: Axis): Vec3 => v.map((value, i) => (i === axis ? -value + 0 : value)) as Vec3;
 
-function topPlacement(kit: Kit, id: Id, axis: Axis, at: number, worlds: ReadonlyMap<Id, Mat4>): { translation: Vec3; rotation: Quat; scale: Vec3 } {
+function topPlacement(
+  kit: Kit,
+  id: Id,
+  axis: Axis,
+  at: number,
+  worlds: ReadonlyMap<Id, Mat4>,
+): { translation: Vec3; rotation: Quat; scale: Vec3 } {
   const part = kit.parts[id];
   const inverse = part.parent === null ? null : invertMatrix(worlds.get(part.parent)!);
   if (part.parent !== null && !inverse) throw new ShearError([part.name], 'Mirroring it');
   const world = multiplyMatrices(multiplyMatrices(reflection(axis, at), worlds.get(id)!), affineMatrix(flip(axis)));
   const { translation, rotation, scale, shear } = decomposeMatrix(inverse ? multiplyMatrices(inverse, world) : world);
   if (shear > 1e-6) throw new ShearError([part.name], 'Mirroring it');
-  return { translation, rotation, scale: scale.map((value, i) => (Math.abs(value - part.scale[i]) < 1e-9 ? part.scale[i] : value)) as Vec3 };
+  return {
+    translation,
+    rotation,
+    scale: scale.map((value, i) => (Math.abs(value - part.scale[i]) < 1e-9 ? part.scale[i] : value)) as Vec3,
+  };
 }
 
 /** Puts a twin's pivot where that of a part is, mirrored. Nothing that is drawn moves. */
 export const pivotToTwin = defineOperation<{ from: Id; to: Id; axis: Axis; at: number }>({
   id: 'shape.pivot-to-twin',
   title: (kit, { from, to }) => `Pivot of “${kit.parts[to]?.name}” as that of “${kit.parts[from]?.name}”, mirrored`,
-  args: Joi.object({ from: idSchema.required(), to: idSchema.required(), axis: Joi.valid(0, 1, 2).required(), at: Joi.number().required() }),
+  args: Joi.object({
+    from: idSchema.required(),
+    to: idSchema.required(),
+    axis: Joi.valid(0, 1, 2).required(),
+    at: Joi.number().required(),
+  }),
   change(kit, { from, to, axis, at }, blobs) {
     partOf(kit, from);
     const part = partOf(kit, to);

@@ -58,7 +58,12 @@ test('a joint’s pivot moves without its skin moving; the skinned part itself h
   const { attributes } = kit.meshes.mesh_b.primitives[0];
   attributes.JOINTS_0 = putArray(blobs, new Uint16Array(16), 4);
   attributes.WEIGHTS_0 = putArray(blobs, Float32Array.from([1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0]), 4);
-  kit.skins.s = { id: 's', name: 's', joints: ['a'], inverseBindMatrices: putArray(blobs, Float32Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]), 16) };
+  kit.skins.s = {
+    id: 's',
+    name: 's',
+    joints: ['a'],
+    inverseBindMatrices: putArray(blobs, Float32Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]), 16),
+  };
   kit.parts.b.skin = 's';
   const before = worldVertices(kit, blobs);
   const moved = run(kit, blobs, callOf(movePivot, { part: 'a', to: [1, 2, 3] }));

@@ -1,6 +1,30 @@
 import Joi from 'joi';
-import { childrenOf, defineOperation, idSchema, idsSchema, KitError, moveWhatIsOn, partOf, vec3Schema, type Blobs, type Id, type Kit, type Vec3 } from '../document';
-import { affineMatrix, composeMatrix, isEmptyBounds, multiplyMatrices, ownBounds, readBindMatrices, transformPartMesh, transformPoint, writeBindMatrices, type Mat4 } from '../geometry';
+import {
+  childrenOf,
+  defineOperation,
+  idSchema,
+  idsSchema,
+  KitError,
+  moveWhatIsOn,
+  partOf,
+  vec3Schema,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Vec3,
+} from '../document';
+import {
+  affineMatrix,
+  composeMatrix,
+  isEmptyBounds,
+  multiplyMatrices,
+  ownBounds,
+  readBindMatrices,
+  transformPartMesh,
+  transformPoint,
+  writeBindMatrices,
+  type Mat4,
+} from '../geometry';
 import { SkinnedPartError } from './shape-errors';
 
 /**
@@ -62,7 +86,8 @@ export function boundsAnchor(kit: Kit, id: Id, anchor: Vec3, blobs: Blobs): Vec3
 /** Each part's pivot goes to an anchor of its own bounds. */
 export const pivotToAnchor = defineOperation<{ parts: Id[]; anchor: Vec3 }>({
   id: 'shape.pivot-to-anchor',
-  title: (kit, { parts }) => `Pivot of ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} to a bounds anchor`,
+  title: (kit, { parts }) =>
+    `Pivot of ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} to a bounds anchor`,
   args: Joi.object({
     parts: idsSchema.required(),
     anchor: Joi.array()

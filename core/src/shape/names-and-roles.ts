@@ -15,7 +15,8 @@ export const renameParts = defineOperation<{ names: Record<Id, string> }>({
 
 export const setRole = defineOperation<{ parts: Id[]; role: Role | null }>({
   id: 'shape.set-role',
-  title: (kit, { parts, role }) => `Role of ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`}: ${role ?? 'none'}`,
+  title: (kit, { parts, role }) =>
+    `Role of ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`}: ${role ?? 'none'}`,
   args: Joi.object({ parts: idsSchema.required(), role: Joi.valid(...ROLES, null).required() }),
   change(kit, { parts, role }) {
     for (const id of parts) partOf(kit, id).role = role;
@@ -24,7 +25,8 @@ export const setRole = defineOperation<{ parts: Id[]; role: Role | null }>({
 
 export const setHidden = defineOperation<{ parts: Id[]; hidden: boolean }>({
   id: 'shape.set-hidden',
-  title: (kit, { parts, hidden }) => `${hidden ? 'Hide' : 'Show'} ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`}`,
+  title: (kit, { parts, hidden }) =>
+    `${hidden ? 'Hide' : 'Show'} ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`}`,
   args: Joi.object({ parts: idsSchema.required(), hidden: Joi.boolean().required() }),
   change(kit, { parts, hidden }) {
     for (const id of parts) partOf(kit, id).hidden = hidden;

@@ -22,7 +22,10 @@ test('a parent inserted stands where it was asked to, above all of them, and mov
   const world = restWorlds(next).get('up')!;
   [3, 1, -2].forEach((value, axis) => expect(world[12 + axis]).toBeCloseTo(value, 9));
   expect(
-    greatestDifference(worldVertices({ ...next, parts: { a: next.parts.a, b: next.parts.b, c: next.parts.c, d: next.parts.d, up: next.parts.up } }, blobs), worldVertices(kit, blobs)),
+    greatestDifference(
+      worldVertices({ ...next, parts: { a: next.parts.a, b: next.parts.b, c: next.parts.c, d: next.parts.d, up: next.parts.up } }, blobs),
+      worldVertices(kit, blobs),
+    ),
   ).toBeLessThan(1e-5);
 });
 
@@ -39,7 +42,12 @@ test('what is drawn, moves or holds a skin is not dissolved, and says why', () =
   const { kit, blobs } = made();
   expect(() => run(kit, blobs, callOf(dissolveParents, { parts: ['b'] }))).toThrow(/drawn itself/);
   const hollow = { ...kit, parts: { ...kit.parts, b: { ...kit.parts.b, mesh: null } } };
-  expect(() => run(withMotion(hollow, blobs, 'b', 'turn', 0, [0, 9]), blobs, callOf(dissolveParents, { parts: ['b'] }))).toThrow(/it moves/);
-  const held = { ...hollow, skins: { s: { id: 's', name: 's', joints: ['b'], inverseBindMatrices: { blob: 'x', type: 'f32', size: 16, count: 1 } as never } } };
+  expect(() => run(withMotion(hollow, blobs, 'b', 'turn', 0, [0, 9]), blobs, callOf(dissolveParents, { parts: ['b'] }))).toThrow(
+    /it moves/,
+  );
+  const held = {
+    ...hollow,
+    skins: { s: { id: 's', name: 's', joints: ['b'], inverseBindMatrices: { blob: 'x', type: 'f32', size: 16, count: 1 } as never } },
+  };
   expect(() => run(held, blobs, callOf(dissolveParents, { parts: ['b'] }))).toThrow(/held by it/);
 });

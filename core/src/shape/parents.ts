@@ -32,7 +32,12 @@ import { ShearError } from './shape-errors';
 export const insertParent = defineOperation<{ id?: Id; parts: Id[]; name: string; at: Vec3 }>({
   id: 'shape.insert-parent',
   title: (_, { name, parts }) => `Insert “${name}” above ${parts.length === 1 ? 'a part' : `${parts.length} parts`}`,
-  args: Joi.object({ id: idSchema, parts: idsSchema.required(), name: Joi.string().trim().min(1).max(200).required(), at: vec3Schema.required() }),
+  args: Joi.object({
+    id: idSchema,
+    parts: idsSchema.required(),
+    name: Joi.string().trim().min(1).max(200).required(),
+    at: vec3Schema.required(),
+  }),
   change(kit, { id = newId(), parts, name, at }) {
     const first = partOf(kit, parts[0]);
     const parent = commonParent(kit, parts);
@@ -75,10 +80,15 @@ export const dissolveParents = defineOperation<{ parts: Id[] }>({
     const joints = jointsOf(kit);
     for (const id of parts) {
       const part = partOf(kit, id);
-      if (part.mesh !== null) throw new NotDissolvedError(part.name, 'it is drawn itself. Delete it, or give its mesh to another part first');
-      if (Object.values(kit.clips).some((clip) => clip.tracks.some((track) => track.part === id)) || Object.values(kit.bindings).some((binding) => binding.part === id))
+      if (part.mesh !== null)
+        throw new NotDissolvedError(part.name, 'it is drawn itself. Delete it, or give its mesh to another part first');
+      if (
+        Object.values(kit.clips).some((clip) => clip.tracks.some((track) => track.part === id)) ||
+        Object.values(kit.bindings).some((binding) => binding.part === id)
+      )
         throw new NotDissolvedError(part.name, 'it moves, and what it carries would stand still. Take its motion off first');
-      if (joints.has(id) && Object.values(kit.skins).some((skin) => skin.joints.includes(id))) throw new NotDissolvedError(part.name, 'a skin is held by it. Give its weights to another joint first');
+      if (joints.has(id) && Object.values(kit.skins).some((skin) => skin.joints.includes(id)))
+        throw new NotDissolvedError(part.name, 'a skin is held by it. Give its weights to another joint first');
       const children = childrenOf(kit, id).map((child) => child.id);
       if (children.length > 0) hangBelow(kit, children, part.parent, 'world', part.order);
       dropWhatIsOn(kit, new Set([id]));

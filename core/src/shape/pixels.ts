@@ -53,7 +53,8 @@ function resample(data: ArrayLike<number>, width: number, height: number, channe
     const end = step < 1 ? Math.min(width, from + 1) : (x + 1) * step;
     for (let sx = Math.floor(from); sx < Math.min(width, Math.ceil(end - 1e-9)); sx++) {
       const share = (Math.min(sx + 1, end) - Math.max(sx, from)) / (end - from);
-      for (let y = 0; y < height; y++) for (let c = 0; c < channels; c++) out[(y * to + x) * channels + c] += share * data[(y * width + sx) * channels + c];
+      for (let y = 0; y < height; y++)
+        for (let c = 0; c < channels; c++) out[(y * to + x) * channels + c] += share * data[(y * width + sx) * channels + c];
     }
   }
   return out;
@@ -61,6 +62,8 @@ function resample(data: ArrayLike<number>, width: number, height: number, channe
 
 function transpose(data: Float32Array, width: number, height: number, channels: number): Float32Array {
   const out = new Float32Array(data.length);
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) for (let c = 0; c < channels; c++) out[(x * height + y) * channels + c] = data[(y * width + x) * channels + c];
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++)
+      for (let c = 0; c < channels; c++) out[(x * height + y) * channels + c] = data[(y * width + x) * channels + c];
   return out;
 }

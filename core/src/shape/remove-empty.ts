@@ -12,7 +12,8 @@ export function emptyParts(kit: Kit): Id[] {
   for (let before = -1; before !== left.size;) {
     before = left.size;
     const carries = new Set([...left].map((id) => kit.parts[id].parent));
-    for (const id of left) if (kit.parts[id].mesh === null && kit.parts[id].role === null && !needed.has(id) && !carries.has(id)) left.delete(id);
+    for (const id of left)
+      if (kit.parts[id].mesh === null && kit.parts[id].role === null && !needed.has(id) && !carries.has(id)) left.delete(id);
   }
   return Object.keys(kit.parts).filter((id) => !left.has(id));
 }

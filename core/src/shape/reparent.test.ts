@@ -53,7 +53,12 @@ test('gathering makes one root at the origin and moves nothing', () => {
   const next = run(kit, blobs, callOf(gatherUnderRoot, { id: 'root', name: 'base' }));
   expect(childrenOf(next, null).map((part) => part.id)).toEqual(['root']);
   const { root: _, ...others } = next.parts;
-  expect(greatestDifference(worldVertices({ ...next, parts: { ...others, a: { ...others.a, parent: null }, b: { ...others.b, parent: null } } }, blobs), before)).toBe(0);
+  expect(
+    greatestDifference(
+      worldVertices({ ...next, parts: { ...others, a: { ...others.a, parent: null }, b: { ...others.b, parent: null } } }, blobs),
+      before,
+    ),
+  ).toBe(0);
 });
 
 test('a part taken out takes its branch, its motion and its meshes along', () => {

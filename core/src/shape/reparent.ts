@@ -13,8 +13,14 @@ import { OwnBranchError, ShearError } from './shape-errors';
  */
 export const reparentParts = defineOperation<{ parts: Id[]; parent: Id | null; place?: number; keep: 'world' | 'local' }>({
   id: 'shape.reparent',
-  title: (kit, { parts, parent }) => `Hang ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} ${parent === null ? 'at the top' : `below “${kit.parts[parent]?.name}”`}`,
-  args: Joi.object({ parts: idsSchema.required(), parent: idSchema.allow(null).required(), place: Joi.number().integer().min(0), keep: Joi.valid('world', 'local').required() }),
+  title: (kit, { parts, parent }) =>
+    `Hang ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} ${parent === null ? 'at the top' : `below “${kit.parts[parent]?.name}”`}`,
+  args: Joi.object({
+    parts: idsSchema.required(),
+    parent: idSchema.allow(null).required(),
+    place: Joi.number().integer().min(0),
+    keep: Joi.valid('world', 'local').required(),
+  }),
   change(kit, { parts, parent, place, keep }) {
     hangBelow(kit, parts, parent, keep, place);
   },

@@ -26,7 +26,10 @@ test('along a line: every copy stands whole steps away, with its branch, in the 
     const there = transformPoint(worlds.get(part.id)!, [0.3, 0.4, 0.5]);
     [0, 0, 2 * (Number(number) - 1)].forEach((step, axis) => expect(there[axis] - here[axis]).toBeCloseTo(step, 9));
   }
-  expect(copies.find((part) => part.name === 'lamp_3')).toMatchObject({ role: 'mount', parent: copies.find((part) => part.name === 'post_3')!.id });
+  expect(copies.find((part) => part.name === 'lamp_3')).toMatchObject({
+    role: 'mount',
+    parent: copies.find((part) => part.name === 'post_3')!.id,
+  });
 });
 
 test('on a ring: a full round of copies comes back to the original', () => {
@@ -47,7 +50,9 @@ test('on a ring: a full round of copies comes back to the original', () => {
 test('a parent that would skew it, and a part that joints deform, are refused by name', () => {
   const { kit, blobs } = made();
   const skewed = { ...kit, parts: { ...kit.parts, a: { ...kit.parts.a, scale: [1, 3, 1] as [number, number, number] } } };
-  expect(() => run(skewed, blobs, callOf(repeatOnRing, { parts: ['post'], copies: 1, axis: 2, centre: [0, 0, 0], degrees: 30 }))).toThrow(/“post”/);
+  expect(() => run(skewed, blobs, callOf(repeatOnRing, { parts: ['post'], copies: 1, axis: 2, centre: [0, 0, 0], degrees: 30 }))).toThrow(
+    /“post”/,
+  );
   const skinned = { ...kit, parts: { ...kit.parts, lamp: { ...kit.parts.lamp, skin: 's' } } };
   expect(() => run(skinned, blobs, callOf(repeatAlongLine, { parts: ['post'], copies: 1, step: [1, 0, 0] }))).toThrow(/“lamp”/);
 });

@@ -1,5 +1,18 @@
 import Joi from 'joi';
-import { defineOperation, freeName, idsSchema, newId, nextOrder, partOf, partsInOrder, subtreeOf, vec3Schema, type Id, type Kit, type Vec3 } from '../document';
+import {
+  defineOperation,
+  freeName,
+  idsSchema,
+  newId,
+  nextOrder,
+  partOf,
+  partsInOrder,
+  subtreeOf,
+  vec3Schema,
+  type Id,
+  type Kit,
+  type Vec3,
+} from '../document';
 import { affineMatrix, composeMatrix, decomposeMatrix, invertMatrix, multiplyMatrices, restWorlds, type Mat4 } from '../geometry';
 import { ShearError, SkinnedPartError } from './shape-errors';
 
@@ -29,7 +42,14 @@ function copyBranch(kit: Kit, id: Id, move: Mat4, worlds: ReadonlyMap<Id, Mat4>,
     if (part.skin !== null) throw new SkinnedPartError(part.name);
     const name = freeName(part.name.replace(/_\d+$/, ''), taken);
     taken.add(name);
-    const copy = { ...part, id: fresh.get(part.id)!, name, translation: [...part.translation] as Vec3, rotation: [...part.rotation] as typeof part.rotation, scale: [...part.scale] as Vec3 };
+    const copy = {
+      ...part,
+      id: fresh.get(part.id)!,
+      name,
+      translation: [...part.translation] as Vec3,
+      rotation: [...part.rotation] as typeof part.rotation,
+      scale: [...part.scale] as Vec3,
+    };
     delete copy.from;
     if (part.id === id) {
       const parent = part.parent === null ? null : worlds.get(part.parent)!;
@@ -38,7 +58,12 @@ function copyBranch(kit: Kit, id: Id, move: Mat4, worlds: ReadonlyMap<Id, Mat4>,
       const there = multiplyMatrices(move, worlds.get(id)!);
       const { translation, rotation, scale, shear } = decomposeMatrix(inverse ? multiplyMatrices(inverse, there) : there);
       if (shear > 1e-6) throw new ShearError([part.name], 'Repeating it there');
-      Object.assign(copy, { translation, rotation, scale: scale.map((value, axis) => (Math.abs(value - part.scale[axis]) < 1e-9 ? part.scale[axis] : value)), order: nextOrder(kit, part.parent) });
+      Object.assign(copy, {
+        translation,
+        rotation,
+        scale: scale.map((value, axis) => (Math.abs(value - part.scale[axis]) < 1e-9 ? part.scale[axis] : value)),
+        order: nextOrder(kit, part.parent),
+      });
     } else copy.parent = fresh.get(part.parent!)!;
     if (ownMeshes && part.mesh !== null) {
       copy.mesh = newId();
@@ -83,14 +108,32 @@ export const repeatAlongLine = defineOperation<{ parts: Id[]; copies: number; st
  *
  * @param degrees From one copy to the next.
  */
-export const repeatOnRing = defineOperation<{ parts: Id[]; copies: number; axis: 0 | 1 | 2; centre: Vec3; degrees: number; ownMeshes?: boolean }>({
+export const repeatOnRing = defineOperation<{
+  parts: Id[];
+  copies: number;
+  axis: 0 | 1 | 2;
+  centre: Vec3;
+  degrees: number;
+  ownMeshes?: boolean;
+}>({
   id: 'shape.repeat-ring',
   title: (kit, { parts, copies: n }) => `Repeat ${named(kit, parts)} ${n} ${n === 1 ? 'time' : 'times'} on a ring`,
-  args: Joi.object({ parts: idsSchema.required(), copies, axis: Joi.valid(0, 1, 2).required(), centre: vec3Schema.required(), degrees: Joi.number().required(), ownMeshes: Joi.boolean() }),
+  args: Joi.object({
+    parts: idsSchema.required(),
+    copies,
+    axis: Joi.valid(0, 1, 2).required(),
+    centre: vec3Schema.required(),
+    degrees: Joi.number().required(),
+    ownMeshes: Joi.boolean(),
+  }),
   change(kit, { parts, copies: n, axis, centre, degrees, ownMeshes }) {
     const moves = Array.from({ length: n }, (_, i) => {
       const half = ((degrees * (i + 1)) / 360) * Math.PI;
-      const turn = composeMatrix([0, 0, 0], [axis === 0 ? Math.sin(half) : 0, axis === 1 ? Math.sin(half) : 0, axis === 2 ? Math.sin(half) : 0, Math.cos(half)], [1, 1, 1]);
+      const turn = composeMatrix(
+        [0, 0, 0],
+        [axis === 0 ? Math.sin(half) : 0, axis === 1 ? Math.sin(half) : 0, axis === 2 ? Math.sin(half) : 0, Math.cos(half)],
+        [1, 1, 1],
+      );
       const back = affineMatrix([1, 0, 0, 0, 1, 0, 0, 0, 1], centre.map((value) => -value) as Vec3);
       return multiplyMatrices(affineMatrix([1, 0, 0, 0, 1, 0, 0, 0, 1], centre), multiplyMatrices(turn, back));
     });

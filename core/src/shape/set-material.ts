@@ -2,7 +2,9 @@ import Joi from 'joi';
 import { defineOperation, idSchema, KitError, newMaterial, partOf, slotsOf, type Id, type Kit, type Material } from '../document';
 import { editMeshesOf } from '../geometry';
 
-type MaterialFields = Partial<Pick<Material, 'name' | 'baseColor' | 'emissive' | 'alphaMode' | 'doubleSided' | 'metallic' | 'roughness' | 'normalScale' | 'alphaCutoff'>>;
+type MaterialFields = Partial<
+  Pick<Material, 'name' | 'baseColor' | 'emissive' | 'alphaMode' | 'doubleSided' | 'metallic' | 'roughness' | 'normalScale' | 'alphaCutoff'>
+>;
 
 export class MaterialMissingError extends KitError {
   constructor(id: Id) {
@@ -37,7 +39,13 @@ export const setMaterial = defineOperation<{ material: Id } & MaterialFields>({
   },
 });
 
-export const TEXTURE_SLOTS = ['baseColorTexture', 'normalTexture', 'emissiveTexture', 'metallicRoughnessTexture', 'occlusionTexture'] as const;
+export const TEXTURE_SLOTS = [
+  'baseColorTexture',
+  'normalTexture',
+  'emissiveTexture',
+  'metallicRoughnessTexture',
+  'occlusionTexture',
+] as const;
 export type TextureSlotName = (typeof TEXTURE_SLOTS)[number];
 
 const SLOT_WORDS: Record<TextureSlotName, string> = {
@@ -53,11 +61,13 @@ const REPEAT = 10497;
 /** What a material shows in one of its slots; null shows nothing there. A new glow is made visible. */
 export const setTexture = defineOperation<{ material: Id; slot: TextureSlotName; image: Id | null }>({
   id: 'shape.set-texture',
-  title: (kit, { material, slot, image }) => `${image === null ? 'Take the picture from' : `Show “${kit.images[image]?.name}” as`} the ${SLOT_WORDS[slot]} of “${kit.materials[material]?.name}”`,
+  title: (kit, { material, slot, image }) =>
+    `${image === null ? 'Take the picture from' : `Show “${kit.images[image]?.name}” as`} the ${SLOT_WORDS[slot]} of “${kit.materials[material]?.name}”`,
   args: Joi.object({ material: idSchema.required(), slot: Joi.valid(...TEXTURE_SLOTS).required(), image: idSchema.allow(null).required() }),
   change(kit, { material: id, slot, image }) {
     const material = materialOf(kit, id);
-    if (image !== null && !kit.images[image]) throw new KitError('image-missing', 'That image is no longer in the kit. Choose another one.', image);
+    if (image !== null && !kit.images[image])
+      throw new KitError('image-missing', 'That image is no longer in the kit. Choose another one.', image);
     material[slot] = image === null ? null : { ...(material[slot] ?? { texCoord: 0, wrapS: REPEAT, wrapT: REPEAT }), image };
     if (slot === 'emissiveTexture' && image !== null && material.emissive.every((value) => value === 0)) material.emissive = [1, 1, 1];
   },
@@ -66,8 +76,13 @@ export const setTexture = defineOperation<{ material: Id; slot: TextureSlotName;
 /** Gives all faces of parts one material; a new one, where it has no id yet. */
 export const assignMaterial = defineOperation<{ parts: Id[]; material: Id; name?: string }>({
   id: 'shape.assign-material',
-  title: (kit, { parts, material, name }) => `Give ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} the material “${kit.materials[material]?.name ?? name ?? 'new'}”`,
-  args: Joi.object({ parts: Joi.array().items(idSchema).min(1).required(), material: idSchema.required(), name: Joi.string().trim().min(1).max(200) }),
+  title: (kit, { parts, material, name }) =>
+    `Give ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} the material “${kit.materials[material]?.name ?? name ?? 'new'}”`,
+  args: Joi.object({
+    parts: Joi.array().items(idSchema).min(1).required(),
+    material: idSchema.required(),
+    name: Joi.string().trim().min(1).max(200),
+  }),
   change(kit, { parts, material, name }) {
     parts.forEach((id) => partOf(kit, id));
     if (!kit.materials[material]) {
@@ -84,7 +99,9 @@ export const dropUnusedMaterials = defineOperation<Record<string, never>>({
   title: () => 'Take out the materials and images that nothing shows',
   args: Joi.object({}).required(),
   change(kit) {
-    const shown = new Set(Object.values(kit.meshes).flatMap((mesh) => [...mesh.primitives, ...(mesh.strokes ?? [])].map(({ material }) => material)));
+    const shown = new Set(
+      Object.values(kit.meshes).flatMap((mesh) => [...mesh.primitives, ...(mesh.strokes ?? [])].map(({ material }) => material)),
+    );
     for (const id of Object.keys(kit.materials)) if (!shown.has(id)) delete kit.materials[id];
     const used = new Set(Object.values(kit.materials).flatMap((material) => slotsOf(material).map(({ image }) => image)));
     for (const id of Object.keys(kit.images)) if (!used.has(id)) delete kit.images[id];

@@ -17,7 +17,12 @@ const LOOSE = 0.6;
 
 /** Where corners are not shared every edge is a seam, and nothing could be taken away: what is alike in all is made one first. */
 function weldLoose(mesh: Mesh, blobs: Blobs): Mesh {
-  return { ...mesh, primitives: mesh.primitives.map((primitive) => (primitive.attributes.POSITION.count > LOOSE * primitive.indices.count ? weldPrimitive(primitive, 0, blobs) : primitive)) };
+  return {
+    ...mesh,
+    primitives: mesh.primitives.map((primitive) =>
+      primitive.attributes.POSITION.count > LOOSE * primitive.indices.count ? weldPrimitive(primitive, 0, blobs) : primitive,
+    ),
+  };
 }
 
 /** Vertices that stand where another primitive of the mesh has one: they stay, or a gap would open between materials. */
@@ -34,7 +39,9 @@ function seams(mesh: Mesh, blobs: Blobs): (Uint8Array | null)[] {
       else if (owner[place] !== p) shared[place] = 1;
     }
   });
-  return mesh.primitives.map((_, p) => Uint8Array.from({ length: vertexStarts[p + 1] - vertexStarts[p] }, (__, v) => shared[places[vertexStarts[p] + v]]));
+  return mesh.primitives.map((_, p) =>
+    Uint8Array.from({ length: vertexStarts[p + 1] - vertexStarts[p] }, (__, v) => shared[places[vertexStarts[p] + v]]),
+  );
 }
 
 /** Where several meshes are simplified together none may be off by more than this share of its own extent: small things keep their shape. */
@@ -60,7 +67,14 @@ const countOf = (primitive: Primitive) => Math.floor(primitive.indices.count / 3
  *
  * @param copies How many parts show each mesh. @param scales Metres in the world a metre in each mesh.
  */
-export function simplifyMeshes(meshes: Mesh[], copies: number[], scales: number[], goal: SimplifyGoal, { keepBorders, showsPicture }: KeepIn, blobs: Blobs): { meshes: Mesh[]; error: number } {
+export function simplifyMeshes(
+  meshes: Mesh[],
+  copies: number[],
+  scales: number[],
+  goal: SimplifyGoal,
+  { keepBorders, showsPicture }: KeepIn,
+  blobs: Blobs,
+): { meshes: Mesh[]; error: number } {
   const welded = meshes.map((mesh) => weldLoose(mesh, blobs));
   const pieces = welded.flatMap((mesh, m): Piece[] => {
     const locks = seams(mesh, blobs);
@@ -81,7 +95,10 @@ export function simplifyMeshes(meshes: Mesh[], copies: number[], scales: number[
         ? [simplifyPrimitive(pieces[0].primitive, Math.max(4, budget / pieces[0].copies), Infinity, pieces[0].keep, blobs)]
         : toBudget(pieces, budget, blobs);
   return {
-    meshes: meshes.map((mesh, m) => ({ ...mesh, primitives: made.filter((_, i) => pieces[i].mesh === m).map(({ primitive }) => primitive) })),
+    meshes: meshes.map((mesh, m) => ({
+      ...mesh,
+      primitives: made.filter((_, i) => pieces[i].mesh === m).map(({ primitive }) => primitive),
+    })),
     error: Math.max(0, ...made.map(({ error }, i) => error * pieces[i].scale)),
   };
 }
@@ -96,7 +113,8 @@ function withinError(pieces: Piece[], metres: number, mostShare: number, blobs: 
 
 function toBudget(pieces: Piece[], budget: number, blobs: Blobs): Simplified[] {
   const total = (made: Simplified[]) => made.reduce((sum, { primitive }, i) => sum + countOf(primitive) * pieces[i].copies, 0);
-  if (total(pieces.map(({ primitive }) => ({ primitive, error: 0 }))) <= budget) return pieces.map(({ primitive }) => ({ primitive, error: 0 }));
+  if (total(pieces.map(({ primitive }) => ({ primitive, error: 0 }))) <= budget)
+    return pieces.map(({ primitive }) => ({ primitive, error: 0 }));
   let low = 0;
   let high = Math.max(...pieces.map(({ primitive, scale }) => MOST_OFF * scale * extentOf(primitive, blobs)));
   let best = withinError(pieces, high, MOST_OFF, blobs);

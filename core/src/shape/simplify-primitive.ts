@@ -87,7 +87,8 @@ function attributesOf({ attributes }: Primitive, uvs: boolean, blobs: Blobs): { 
   for (const accessor of [NORMAL, TEXCOORD_0]) {
     if (!accessor) continue;
     const source = readArray<Float32Array>(blobs, accessor);
-    for (let v = 0; v < accessor.count; v++) for (let k = 0; k < accessor.size; k++) values[stride * v + first + k] = source[accessor.size * v + k];
+    for (let v = 0; v < accessor.count; v++)
+      for (let k = 0; k < accessor.size; k++) values[stride * v + first + k] = source[accessor.size * v + k];
     first += accessor.size;
   }
   return { values, stride, weights };
@@ -100,6 +101,7 @@ function vertexFlags({ attributes }: Primitive, positions: Float32Array, { uvs, 
   const uv = readArray<Float32Array>(blobs, accessor);
   const places = weldedPlaces(positions);
   const seam = new Uint8Array(places.length);
-  for (let v = 0; v < places.length; v++) if (uv[2 * v] !== uv[2 * places[v]] || uv[2 * v + 1] !== uv[2 * places[v] + 1]) seam[places[v]] = 1;
+  for (let v = 0; v < places.length; v++)
+    if (uv[2 * v] !== uv[2 * places[v]] || uv[2 * v + 1] !== uv[2 * places[v] + 1]) seam[places[v]] = 1;
   return Uint8Array.from(places, (place, v) => (seam[place] ? PROTECT : 0) | (locked?.[v] ? LOCK : 0));
 }

@@ -42,7 +42,8 @@ function furthest(kit: Kit, next: Kit, mesh: string, blobs: MemoryBlobs): number
   const tree = new SurfaceTree(now.positions, now.indices);
   const { positions } = wholeMesh(kit.meshes[mesh], blobs);
   let most = 0;
-  for (let v = 0; v < positions.length; v += 3) most = Math.max(most, tree.nearest(positions[v], positions[v + 1], positions[v + 2]).squaredDistance);
+  for (let v = 0; v < positions.length; v += 3)
+    most = Math.max(most, tree.nearest(positions[v], positions[v + 1], positions[v + 2]).squaredDistance);
   return 1000 * Math.sqrt(most);
 }
 
@@ -91,7 +92,9 @@ test('welding makes one of vertices within the distance, and moves no other', ()
   );
   const { kit, blobs } = balls();
   // Every edge of the coarse ball is shorter than a metre: nothing is left of it but what UVs keep apart.
-  expect(kitCounts(run(kit, blobs, callOf(weldParts, { parts: ['c'], distanceMm: 1 }))).vertices).toBeLessThanOrEqual(kitCounts(kit).vertices);
+  expect(kitCounts(run(kit, blobs, callOf(weldParts, { parts: ['c'], distanceMm: 1 }))).vertices).toBeLessThanOrEqual(
+    kitCounts(kit).vertices,
+  );
 });
 
 test('windings that were turned here and there are found and turned back, outsides outward', () => {

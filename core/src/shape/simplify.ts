@@ -13,7 +13,11 @@ export interface SimplifyArgs {
 }
 
 /** What simplifying would come to: triangles and the error in millimetres, and the meshes by their old ids. */
-export function simplification(kit: Kit, { parts, goal, keepBorders = true, spare = [] }: SimplifyArgs, blobs: Blobs): { meshes: Map<Id, Mesh>; parts: Id[]; errorMm: number } {
+export function simplification(
+  kit: Kit,
+  { parts, goal, keepBorders = true, spare = [] }: SimplifyArgs,
+  blobs: Blobs,
+): { meshes: Map<Id, Mesh>; parts: Id[]; errorMm: number } {
   const spared = new Set(spare);
   const chosen = parts.filter((id) => partOf(kit, id).mesh !== null && !spared.has(id));
   const ids = [...new Set(chosen.map((id) => kit.parts[id].mesh!))];
@@ -47,7 +51,12 @@ const goalSchema = Joi.alternatives(
 export const simplifyParts = defineOperation<SimplifyArgs>({
   id: 'shape.simplify',
   title: (kit, { parts }) => `Simplify ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`}`,
-  args: Joi.object({ parts: idsSchema.required(), goal: goalSchema.required(), keepBorders: Joi.boolean(), spare: Joi.array().items(idSchema) }),
+  args: Joi.object({
+    parts: idsSchema.required(),
+    goal: goalSchema.required(),
+    keepBorders: Joi.boolean(),
+    spare: Joi.array().items(idSchema),
+  }),
   change(kit, args, blobs) {
     const { meshes, parts } = simplification(kit, args, blobs);
     const byOld = new Map([...meshes].map(([id, mesh]) => [kit.meshes[id], mesh]));

@@ -12,7 +12,11 @@ import { splitByMaterial, splitByPlane, splitFaces, splitLoose } from './split-p
 function triangles(kit: Kit, blobs: MemoryBlobs): string[] {
   const worlds = restWorlds(kit);
   return Object.values(kit.parts)
-    .flatMap((part) => (part.mesh === null ? [] : kit.meshes[part.mesh].primitives.flatMap((primitive) => trianglesOf(primitive, worlds.get(part.id)!, blobs))))
+    .flatMap((part) =>
+      part.mesh === null
+        ? []
+        : kit.meshes[part.mesh].primitives.flatMap((primitive) => trianglesOf(primitive, worlds.get(part.id)!, blobs)),
+    )
     .sort();
 }
 
@@ -20,7 +24,10 @@ function trianglesOf({ attributes, indices }: Mesh['primitives'][number], world:
   const positions = readArray<Float32Array>(blobs, attributes.POSITION);
   const uvs = attributes.TEXCOORD_0 && readArray<Float32Array>(blobs, attributes.TEXCOORD_0);
   const corner = (v: number) =>
-    `${transformPoint(world, positions.subarray(3 * v, 3 * v + 3)).map((value) => (value + 0).toFixed(4))} ${uvs ? [...uvs.subarray(2 * v, 2 * v + 2)] : ''}`.replaceAll('-0.0000', '0.0000');
+    `${transformPoint(world, positions.subarray(3 * v, 3 * v + 3)).map((value) => (value + 0).toFixed(4))} ${uvs ? [...uvs.subarray(2 * v, 2 * v + 2)] : ''}`.replaceAll(
+      '-0.0000',
+      '0.0000',
+    );
   const list = readArray<Uint32Array>(blobs, indices);
   return Array.from({ length: list.length / 3 }, (_, t) => {
     const three = [0, 1, 2].map((k) => corner(list[3 * t + k]));
@@ -40,7 +47,10 @@ function ball(): { kit: Kit; blobs: MemoryBlobs } {
   return made;
 }
 
-const how = fc.record({ place: fc.constantFrom('below' as const, 'beside' as const), pivot: fc.constantFrom('keep' as const, 'middle' as const, 'bottom' as const) });
+const how = fc.record({
+  place: fc.constantFrom('below' as const, 'beside' as const),
+  pivot: fc.constantFrom('keep' as const, 'middle' as const, 'bottom' as const),
+});
 
 test('faces that are split off and joined again are the same triangles; nothing moves at any time', () => {
   fc.assert(
@@ -49,7 +59,10 @@ test('faces that are split off and joined again are the same triangles; nothing 
       const kit = withMotion(still, blobs, 'a', 'turn', 1, [0, 90, -30]);
       const split = run(kit, blobs, callOf(splitFaces, { part: 'b', faces: runsOf(faces), id: 'cut', name: 'cut', ...choice }));
       expect(triangles(split, blobs)).toEqual(triangles(kit, blobs));
-      for (const time of TIMES) bounds(worldVertices(split, blobs, 'clip', time)).forEach((value, i) => expect(value).toBeCloseTo(bounds(worldVertices(kit, blobs, 'clip', time))[i], 5));
+      for (const time of TIMES)
+        bounds(worldVertices(split, blobs, 'clip', time)).forEach((value, i) =>
+          expect(value).toBeCloseTo(bounds(worldVertices(kit, blobs, 'clip', time))[i], 5),
+        );
       const joined = run(split, blobs, callOf(joinParts, { into: 'b', parts: ['cut', 'b'] }));
       expect(triangles(joined, blobs)).toEqual(triangles(kit, blobs));
       expect(Object.keys(joined.parts).sort()).toEqual(['a', 'b', 'c']);
@@ -62,7 +75,11 @@ test('faces that are split off and joined again are the same triangles; nothing 
 test('a piece beside one that moves by itself moves along; with another pivot it is refused', () => {
   const { kit: still, blobs } = ball();
   const kit = withMotion(still, blobs, 'b', 'turn', 0, [0, 90, -30]);
-  const split = run(kit, blobs, callOf(splitFaces, { part: 'b', faces: [[0, 40]], id: 'cut', name: 'cut', place: 'beside', pivot: 'keep' }));
+  const split = run(
+    kit,
+    blobs,
+    callOf(splitFaces, { part: 'b', faces: [[0, 40]], id: 'cut', name: 'cut', place: 'beside', pivot: 'keep' }),
+  );
   for (const time of TIMES) {
     const before = bounds(worldVertices(kit, blobs, 'clip', time));
     bounds(worldVertices(split, blobs, 'clip', time)).forEach((value, i) => expect(value).toBeCloseTo(before[i], 5));
@@ -116,7 +133,8 @@ test('a plane cuts exactly: both sides keep their area, and lie on their own sid
       ] as const)
         for (const primitive of cut.meshes[cut.parts[id].mesh!].primitives) {
           const positions = readArray<Float32Array>(blobs, primitive.attributes.POSITION);
-          for (let v = 0; v < positions.length; v += 3) expect(side * ([0, 1, 2].reduce((sum, axis) => sum + positions[v + axis] * normal[axis], 0) - off)).toBeGreaterThan(-1e-5);
+          for (let v = 0; v < positions.length; v += 3)
+            expect(side * ([0, 1, 2].reduce((sum, axis) => sum + positions[v + axis] * normal[axis], 0) - off)).toBeGreaterThan(-1e-5);
         }
     }),
     { numRuns: 60 },
@@ -138,29 +156,53 @@ function areaOf(kit: Kit, blobs: MemoryBlobs, id: string): number {
 test('a twin is the mirror image, without any scale turned over; a twin of the twin is the original', () => {
   const angle = fc.double({ min: -180, max: 180, noNaN: true });
   fc.assert(
-    fc.property(fc.tuple(angle, angle, angle), fc.constantFrom(0 as const, 1 as const, 2 as const), fc.double({ min: -2, max: 2, noNaN: true }), (turn, axis, at) => {
-      const { kit, blobs } = ball();
-      kit.parts.a.rotation = quatFromTurn(turn, 'xyz');
-      const mirrored = run(kit, blobs, callOf(mirrorParts, { parts: ['a'], axis, at, names: { a: 'twin', b: 'twin_b', c: 'twin_c' } }));
-      const twin = Object.values(mirrored.parts).find((part) => part.name === 'twin')!;
-      for (const part of Object.values(mirrored.parts)) expect(part.scale).toEqual([1, 1, 1]);
-      const reflect = (text: string) => reflected(text, axis, at);
-      const own = triangles(kit, blobs);
-      const all = triangles(mirrored, blobs);
-      expect(all).toHaveLength(2 * own.length);
-      const twice = run(mirrored, blobs, callOf(mirrorParts, { parts: [twin.id], axis, at, names: Object.fromEntries(Object.values(mirrored.parts).map(({ id, name }) => [id, `${name}_again`])) }));
-      const before = worldVertices(kit, blobs);
-      expect(greatestDifference(worldVertices(only(twice, { a: 'twin_again', b: 'twin_b_again', c: 'twin_c_again' }), blobs), before)).toBeLessThanOrEqual(1e-5 * extentOf(before));
-      expect(middleOf(own.map(reflect))).toEqual(middleOf(all.filter((one) => !own.includes(one))));
-    }),
+    fc.property(
+      fc.tuple(angle, angle, angle),
+      fc.constantFrom(0 as const, 1 as const, 2 as const),
+      fc.double({ min: -2, max: 2, noNaN: true }),
+      (turn, axis, at) => {
+        const { kit, blobs } = ball();
+        kit.parts.a.rotation = quatFromTurn(turn, 'xyz');
+        const mirrored = run(kit, blobs, callOf(mirrorParts, { parts: ['a'], axis, at, names: { a: 'twin', b: 'twin_b', c: 'twin_c' } }));
+        const twin = Object.values(mirrored.parts).find((part) => part.name === 'twin')!;
+        for (const part of Object.values(mirrored.parts)) expect(part.scale).toEqual([1, 1, 1]);
+        const reflect = (text: string) => reflected(text, axis, at);
+        const own = triangles(kit, blobs);
+        const all = triangles(mirrored, blobs);
+        expect(all).toHaveLength(2 * own.length);
+        const twice = run(
+          mirrored,
+          blobs,
+          callOf(mirrorParts, {
+            parts: [twin.id],
+            axis,
+            at,
+            names: Object.fromEntries(Object.values(mirrored.parts).map(({ id, name }) => [id, `${name}_again`])),
+          }),
+        );
+        const before = worldVertices(kit, blobs);
+        expect(
+          greatestDifference(worldVertices(only(twice, { a: 'twin_again', b: 'twin_b_again', c: 'twin_c_again' }), blobs), before),
+        ).toBeLessThanOrEqual(1e-5 * extentOf(before));
+        expect(middleOf(own.map(reflect))).toEqual(middleOf(all.filter((one) => !own.includes(one))));
+      },
+    ),
     { numRuns: 30 },
   );
 });
 
 /** A kit of those parts alone that bear certain names, under other ids. */
 function only(kit: Kit, nameOf: Record<string, string>): Kit {
-  const idOf = new Map(Object.values(kit.parts).flatMap((part) => Object.entries(nameOf).flatMap(([id, name]) => (name === part.name ? [[part.id, id] as const] : []))));
-  const parts = [...idOf].map(([old, id]) => ({ ...kit.parts[old], id, parent: kit.parts[old].parent === null ? null : idOf.get(kit.parts[old].parent)! }));
+  const idOf = new Map(
+    Object.values(kit.parts).flatMap((part) =>
+      Object.entries(nameOf).flatMap(([id, name]) => (name === part.name ? [[part.id, id] as const] : [])),
+    ),
+  );
+  const parts = [...idOf].map(([old, id]) => ({
+    ...kit.parts[old],
+    id,
+    parent: kit.parts[old].parent === null ? null : idOf.get(kit.parts[old].parent)!,
+  }));
   return { ...kit, parts: Object.fromEntries(parts.sort((a, b) => (a.id < b.id ? -1 : 1)).map((part) => [part.id, part])) };
 }
 
@@ -172,7 +214,9 @@ const reflected = (text: string, axis: number, at: number) =>
 
 function middleOf(texts: string[]): string[] {
   const corners = texts.flatMap(numbers);
-  return [0, 1, 2].map((axis) => (corners.reduce((sum, corner) => sum + corner[axis], 0) / corners.length).toFixed(2).replace('-0.00', '0.00'));
+  return [0, 1, 2].map((axis) =>
+    (corners.reduce((sum, corner) => sum + corner[axis], 0) / corners.length).toFixed(2).replace('-0.00', '0.00'),
+  );
 }
 
 test('normals of a twin look outward as those of the original do', () => {

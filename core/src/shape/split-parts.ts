@@ -75,7 +75,10 @@ export const splitLoose = defineOperation<{ part: Id } & SplitChoice>({
     const mesh = meshOf(kit, id);
     const { pieceOf, pieces } = loosePieces(meshPlaces(mesh, blobs));
     if (pieces > MOST_PIECES)
-      throw new NotSplitError(kit.parts[id].name, `it falls into ${pieces.toLocaleString('en')} pieces, and ${MOST_PIECES.toLocaleString('en')} parts is the most that is made at once. Weld it first`);
+      throw new NotSplitError(
+        kit.parts[id].name,
+        `it falls into ${pieces.toLocaleString('en')} pieces, and ${MOST_PIECES.toLocaleString('en')} parts is the most that is made at once. Weld it first`,
+      );
     splitByNumber(kit, id, pieceOf, pieces, () => kit.parts[id].name, how, blobs);
   },
 });
@@ -141,7 +144,15 @@ function ownMesh(kit: Kit, id: Id, mesh: Mesh): void {
   part.mesh = own;
 }
 
-function splitByNumber(kit: Kit, id: Id, numbers: Uint32Array, count: number, nameOf: (n: number) => string, how: SplitChoice, blobs: Blobs): void {
+function splitByNumber(
+  kit: Kit,
+  id: Id,
+  numbers: Uint32Array,
+  count: number,
+  nameOf: (n: number) => string,
+  how: SplitChoice,
+  blobs: Blobs,
+): void {
   const { name } = kit.parts[id];
   if (count < 2) throw new NotSplitError(name, 'it is of one piece');
   const sizes = new Uint32Array(count);
@@ -180,20 +191,31 @@ function splitOff(kit: Kit, id: Id, pieces: NewPiece[], { place, pivot }: SplitC
       })(piece.marks!),
     );
     for (const face of piece.faces) gone[face] = 1;
-    if (piece.faces.length === 0) throw new NotSplitError(part.name, pieces.length > 1 ? 'a piece would have no face' : 'no face is chosen, or none lies on that side');
+    if (piece.faces.length === 0)
+      throw new NotSplitError(part.name, pieces.length > 1 ? 'a piece would have no face' : 'no face is chosen, or none lies on that side');
   }
   const left = Uint32Array.from({ length: total }, (_, face) => face).filter((face) => gone[face] === 0);
   if (left.length === 0) throw new NotSplitError(part.name, 'all of its faces are chosen, so nothing would be left of it');
   if (place === 'beside' && pivot !== 'keep' && movesItself(kit, id))
-    throw new NotSplitError(part.name, 'it moves by itself, and what stands beside it with another pivot would move otherwise. Keep the pivot, or hang the new part below');
+    throw new NotSplitError(
+      part.name,
+      'it moves by itself, and what stands beside it with another pivot would move otherwise. Keep the pivot, or hang the new part below',
+    );
   for (const { id: fresh, name, faces } of pieces) {
-    const made = newPart({ ...copyOfPlace(part, place), id: fresh, name, role: null, order: place === 'below' ? nextOrder(kit, id) : nextOrder(kit, part.parent) });
+    const made = newPart({
+      ...copyOfPlace(part, place),
+      id: fresh,
+      name,
+      role: null,
+      order: place === 'below' ? nextOrder(kit, id) : nextOrder(kit, part.parent),
+    });
     putNewPart(kit, made);
     const meshId = newId();
     kit.meshes[meshId] = { ...facesOf({ ...mesh, strokes: undefined }, faces!, blobs), id: meshId, name };
     made.mesh = meshId;
     copyMotion(kit, id, fresh, place);
-    if (pivot !== 'keep' && part.skin === null) movePivotBy(kit, fresh, boundsAnchor(kit, fresh, [0, pivot === 'middle' ? 0 : -1, 0], blobs), blobs);
+    if (pivot !== 'keep' && part.skin === null)
+      movePivotBy(kit, fresh, boundsAnchor(kit, fresh, [0, pivot === 'middle' ? 0 : -1, 0], blobs), blobs);
   }
   ownMesh(kit, id, facesOf(mesh, left, blobs));
 }
@@ -205,13 +227,15 @@ function copyOfPlace(part: Part, place: NewPlace): Partial<Part> {
 }
 
 const movesItself = (kit: Kit, id: Id) =>
-  Object.values(kit.clips).some((clip) => clip.tracks.some((track) => track.part === id && track.property !== 'weights')) || Object.values(kit.bindings).some((binding) => binding.part === id);
+  Object.values(kit.clips).some((clip) => clip.tracks.some((track) => track.part === id && track.property !== 'weights')) ||
+  Object.values(kit.bindings).some((binding) => binding.part === id);
 
 /** What stands beside moves as the old part does; morph weights go along in any case. */
 function copyMotion(kit: Kit, from: Id, to: Id, place: NewPlace): void {
   for (const clip of Object.values(kit.clips)) {
     for (const track of [...clip.tracks])
-      if (track.part === from && (place === 'beside' || track.property === 'weights')) clip.tracks.push({ ...JSON.parse(JSON.stringify(track)), id: newId(), part: to });
+      if (track.part === from && (place === 'beside' || track.property === 'weights'))
+        clip.tracks.push({ ...JSON.parse(JSON.stringify(track)), id: newId(), part: to });
   }
   if (place === 'below') return;
   for (const binding of Object.values(kit.bindings)) {

@@ -50,7 +50,11 @@ function made(turn: Vec3, scale: number): { kit: Kit; blobs: MemoryBlobs } {
   putSphere(kit, blobs, 'ball', 8);
   putSphere(kit, blobs, 'half', 8);
   kit.parts.b.mesh = kit.parts.d.mesh = 'ball';
-  kit.materials.bumpy = newMaterial({ id: 'bumpy', name: 'bumpy', normalTexture: { image: 'img', texCoord: 0, wrapS: 10497, wrapT: 10497 } });
+  kit.materials.bumpy = newMaterial({
+    id: 'bumpy',
+    name: 'bumpy',
+    normalTexture: { image: 'img', texCoord: 0, wrapS: 10497, wrapT: 10497 },
+  });
   kit.images.img = { id: 'img', name: 'img', mediaType: 'image/png', blob: blobs.put(new Uint8Array(3)), bytes: 3, width: 4, height: 4 };
   kit.materials.paint = newMaterial({ id: 'paint', name: 'paint' });
   const [whole] = kit.meshes.ball.primitives;
@@ -75,7 +79,9 @@ function drawn(kit: Kit, blobs: MemoryBlobs, time: number | null): number[] {
     const at = posedVertices(kit, blobs, part, (id) => poser.worldOf(id));
     const { indices } = wholeMesh(kit.meshes[part.mesh], blobs);
     for (let t = 0; t < indices.length; t += 3) {
-      const middle = [0, 1, 2].map((axis) => (at[3 * indices[t] + axis] + at[3 * indices[t + 1] + axis] + at[3 * indices[t + 2] + axis]) / 3);
+      const middle = [0, 1, 2].map(
+        (axis) => (at[3 * indices[t] + axis] + at[3 * indices[t + 1] + axis] + at[3 * indices[t + 2] + axis]) / 3,
+      );
       sums[0]++;
       middle.forEach((value, axis) => {
         sums[1 + axis] += value;
@@ -95,7 +101,9 @@ test.each(STILL)('%s moves nothing that is drawn, at rest or at any time', (oper
       const next = runCall(kit, { operation, args }, blobs).kit;
       for (const time of [null, ...TIMES]) {
         const before = drawn(kit, blobs, time);
-        drawn(next, blobs, time).forEach((value, i) => expect(Math.abs(value - before[i])).toBeLessThanOrEqual(1e-5 * before[0] * Math.max(1, scale * scale) * 10));
+        drawn(next, blobs, time).forEach((value, i) =>
+          expect(Math.abs(value - before[i])).toBeLessThanOrEqual(1e-5 * before[0] * Math.max(1, scale * scale) * 10),
+        );
       }
     }),
     { numRuns: 12 },

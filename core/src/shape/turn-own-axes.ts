@@ -1,5 +1,30 @@
-import { scaleTrack, childrenOf, KitError, moveWhatIsOn, partOf, putArray, readArray, type Axis, type Blobs, type Id, type Kit, type Quat, type TurnOrder, type Vec3 } from '../document';
-import { affineMatrix, conjugateQuat, mat3FromQuat, multiplyQuats, normalizeQuat, rotateVector, transformPartMesh, transposeMat3, type Mat3 } from '../geometry';
+import {
+  scaleTrack,
+  childrenOf,
+  KitError,
+  moveWhatIsOn,
+  partOf,
+  putArray,
+  readArray,
+  type Axis,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Quat,
+  type TurnOrder,
+  type Vec3,
+} from '../document';
+import {
+  affineMatrix,
+  conjugateQuat,
+  mat3FromQuat,
+  multiplyQuats,
+  normalizeQuat,
+  rotateVector,
+  transformPartMesh,
+  transposeMat3,
+  type Mat3,
+} from '../geometry';
 import { motionOf } from './motion-of';
 import { premultiplyBinds } from './move-pivot';
 import { ShearError } from './shape-errors';
@@ -74,11 +99,13 @@ function turnMotion(kit: Kit, id: Id, q: Quat, blobs: Blobs): void {
       else if (track.kind !== 'samples' && (track.property === 'turn' || track.property === 'size')) {
         if (track.property === 'turn' && onto!.sign[track.axis] < 0) Object.assign(track, scaleTrack(track, -1));
         track.axis = onto!.to[track.axis];
-      } else if (track.kind === 'samples' && track.property === 'size') track.values = mapRows3(track.values, (row) => permute(row, false), blobs);
+      } else if (track.kind === 'samples' && track.property === 'size')
+        track.values = mapRows3(track.values, (row) => permute(row, false), blobs);
     }
   }
   for (const binding of Object.values(kit.bindings))
-    if (binding.part === id && onto) for (const row of binding.rows) Object.assign(row, { turn: permute(row.turn, true), size: permute(row.size, false) });
+    if (binding.part === id && onto)
+      for (const row of binding.rows) Object.assign(row, { turn: permute(row.turn, true), size: permute(row.size, false) });
 }
 
 function turnedRotations(values: Parameters<typeof readArray>[1], q: Quat, blobs: Blobs) {
@@ -111,6 +138,10 @@ function turnOffsets(kit: Kit, id: Id, back: Quat, blobs: Blobs): void {
     }
   }
   for (const binding of Object.values(kit.bindings)) {
-    if (binding.part === id) for (const row of binding.rows) row.offset = [0, 1, 2].map((r) => linear[r] * row.offset[0] + linear[r + 3] * row.offset[1] + linear[r + 6] * row.offset[2] + 0) as Vec3;
+    if (binding.part === id)
+      for (const row of binding.rows)
+        row.offset = [0, 1, 2].map(
+          (r) => linear[r] * row.offset[0] + linear[r + 3] * row.offset[1] + linear[r + 6] * row.offset[2] + 0,
+        ) as Vec3;
   }
 }

@@ -24,7 +24,11 @@ export function asPlayed(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOption
   const baked = bakeClip(kit, clip, blobs, options);
   const played: Clip = { ...clip, tracks: baked.flatMap((part) => denseTracks(kit, part, blobs)) };
   const made = clip.tracks.reduce((sum, track) => sum + trackLength(track), 0);
-  return { clip: played, keys: { made, played: baked.reduce((sum, part) => sum + part.times.length, 0) }, ...farthest(kit, clip, played, baked, blobs) };
+  return {
+    clip: played,
+    keys: { made, played: baked.reduce((sum, part) => sum + part.times.length, 0) },
+    ...farthest(kit, clip, played, baked, blobs),
+  };
 }
 
 function denseTracks(kit: Kit, baked: BakedPart, blobs: Blobs): SampleTrack[] {
@@ -66,7 +70,13 @@ function denseTracks(kit: Kit, baked: BakedPart, blobs: Blobs): SampleTrack[] {
   return out;
 }
 
-function farthest(kit: Kit, clip: Clip, played: Clip, baked: readonly BakedPart[], blobs: Blobs): Pick<AsPlayed, 'millimetres' | 'degrees' | 'part' | 'time'> {
+function farthest(
+  kit: Kit,
+  clip: Clip,
+  played: Clip,
+  baked: readonly BakedPart[],
+  blobs: Blobs,
+): Pick<AsPlayed, 'millimetres' | 'degrees' | 'part' | 'time'> {
   const [a, b] = [new Poser(flattenParts(kit)), new Poser(flattenParts(kit))];
   const [first, second] = [compileClip(clip, a.flat, blobs), compileClip(played, b.flat, blobs)];
   const moved = new Set(baked.flatMap(({ part }) => [...subtreeOf(kit, part)]));
@@ -91,7 +101,9 @@ function farthest(kit: Kit, clip: Clip, played: Clip, baked: readonly BakedPart[
         let square = 0;
         for (let row = 0; row < 3; row++) {
           const at = 16 * index + row;
-          const [p, q] = [a, b].map(({ world }) => world[at] * points[i] + world[at + 4] * points[i + 1] + world[at + 8] * points[i + 2] + world[at + 12]);
+          const [p, q] = [a, b].map(
+            ({ world }) => world[at] * points[i] + world[at + 4] * points[i + 1] + world[at + 8] * points[i + 2] + world[at + 12],
+          );
           square += (p - q) ** 2;
         }
         const millimetres = 1000 * Math.sqrt(square);
@@ -105,7 +117,10 @@ function farthest(kit: Kit, clip: Clip, played: Clip, baked: readonly BakedPart[
 /** Pivot and corners of a part's own geometry, in its own axes, metres. */
 function ownCorners(kit: Kit, blobs: Blobs, id: Id): number[] {
   const part = partOf(kit, id);
-  const alone: Kit = { ...kit, parts: { [id]: { ...part, parent: null, translation: [0, 0, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1], skin: null } } };
+  const alone: Kit = {
+    ...kit,
+    parts: { [id]: { ...part, parent: null, translation: [0, 0, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1], skin: null } },
+  };
   const points = [0, 0, 0];
   if (part.mesh === null || part.skin !== null) return points;
   const { min, max } = restBounds(alone, blobs, [id]);

@@ -2,7 +2,24 @@ import { partsInOrder, type Kit } from '../document';
 import { sortedRows } from '../wiring';
 import type { Rulebook } from '../rulebook';
 
-const COLUMNS = ['variable', 'index', 'unit', 'part', 'outside', 'neutral', 'value', 'offset_x', 'offset_y', 'offset_z', 'turn_x', 'turn_y', 'turn_z', 'size_x', 'size_y', 'size_z'];
+const COLUMNS = [
+  'variable',
+  'index',
+  'unit',
+  'part',
+  'outside',
+  'neutral',
+  'value',
+  'offset_x',
+  'offset_y',
+  'offset_z',
+  'turn_x',
+  'turn_y',
+  'turn_z',
+  'size_x',
+  'size_y',
+  'size_z',
+];
 
 /** All bindings as CSV (RFC 4180), one line a row of a table; lengths in the platform's unit, turns in degrees. */
 export function bindingsTable(kit: Kit, rulebook: Rulebook): string {
@@ -14,7 +31,18 @@ export function bindingsTable(kit: Kit, rulebook: Rulebook): string {
       const unit = rulebook.variables.find((variable) => variable.name === binding.variable)?.unit ?? '';
       for (const row of sortedRows(binding.rows)) {
         const neutral = row.value === binding.rows[0].value ? 'yes' : 'no';
-        const fields = [binding.variable, binding.index ?? '', unit, part.name, binding.outside, neutral, row.value, ...row.offset, ...row.turn, ...row.size];
+        const fields = [
+          binding.variable,
+          binding.index ?? '',
+          unit,
+          part.name,
+          binding.outside,
+          neutral,
+          row.value,
+          ...row.offset,
+          ...row.turn,
+          ...row.size,
+        ];
         lines.push(fields.map(csvField).join(','));
       }
     }

@@ -51,7 +51,14 @@ const schema = Joi.object({
   target: Joi.object({ rulebook: Joi.string().required(), version: Joi.string().required() }).required(),
   space: spaceSchema.required(),
   files: Joi.array()
-    .items(Joi.object({ path: Joi.string().required(), holds: Joi.string().required(), bytes: Joi.number().required(), sha256: Joi.string().length(64).required() }))
+    .items(
+      Joi.object({
+        path: Joi.string().required(),
+        holds: Joi.string().required(),
+        bytes: Joi.number().required(),
+        sha256: Joi.string().length(64).required(),
+      }),
+    )
     .required(),
   parts: Joi.array()
     .items(
@@ -73,9 +80,18 @@ const schema = Joi.object({
         rate: Joi.number().required(),
         loop: Joi.valid(...LOOP_MODES).required(),
         group: Joi.string(),
-        overlay: Joi.object({ place: Joi.valid('under', 'over').required(), mode: Joi.valid('add', 'replace').required(), nodes: Joi.array().items(Joi.number().integer()).allow(null).required() }),
+        overlay: Joi.object({
+          place: Joi.valid('under', 'over').required(),
+          mode: Joi.valid('add', 'replace').required(),
+          nodes: Joi.array().items(Joi.number().integer()).allow(null).required(),
+        }),
         cues: Joi.array().items(
-          Joi.object({ time: Joi.number().required(), kind: Joi.valid(...CUE_KINDS).required(), name: Joi.string().required(), node: Joi.number().integer().allow(null).required() }),
+          Joi.object({
+            time: Joi.number().required(),
+            kind: Joi.valid(...CUE_KINDS).required(),
+            name: Joi.string().required(),
+            node: Joi.number().integer().allow(null).required(),
+          }),
         ),
         flags: Joi.array().items(Joi.object({ time: Joi.number().required(), name: Joi.string().required() })),
       }),

@@ -2,7 +2,18 @@ import { WebIO, getBounds } from '@gltf-transform/core';
 import validator from 'gltf-validator';
 import brinework from '../../../rulebooks/brinework.rulebook.json';
 import { MemoryBlobs, partsInOrder, putArray, type Kit, type Vec3 } from '../document';
-import { angleBetweenQuats, applyMat3, CANONICAL, changeOfSpace, flattenParts, kitCounts, Poser, posedVertices, quatFromTurn, restBounds } from '../geometry';
+import {
+  angleBetweenQuats,
+  applyMat3,
+  CANONICAL,
+  changeOfSpace,
+  flattenParts,
+  kitCounts,
+  Poser,
+  posedVertices,
+  quatFromTurn,
+  restBounds,
+} from '../geometry';
 import { addRestClip, compileClip, sampleClip } from '../motion';
 import { callOf } from '../operations';
 import { checkRulebook } from '../rulebook';
@@ -26,8 +37,17 @@ function machine(): { kit: Kit; blobs: MemoryBlobs } {
   kit = withMotion(kit, made.blobs, 'drv_slew', 'turn', 0, [0, 12, -8]);
   kit = withMotion(kit, made.blobs, 'hook', 'offset', 1, [0, -1.5], 'bounce');
   kit = withMotion(kit, made.blobs, 'hook', 'size', 0, [1, 2, 1], 'hold');
-  const rows = [0, -170, 170].map((value) => ({ value, offset: [0, 0, value / 1000] as Vec3, turn: [0, value, 0] as Vec3, size: [1, 1, 1] as Vec3 }));
-  kit = run(kit, made.blobs, callOf(addBinding, { id: 'x', part: 'drv_slew', variable: 'crane_slew_angle', index: 3, outside: 'clamp', rows }));
+  const rows = [0, -170, 170].map((value) => ({
+    value,
+    offset: [0, 0, value / 1000] as Vec3,
+    turn: [0, value, 0] as Vec3,
+    size: [1, 1, 1] as Vec3,
+  }));
+  kit = run(
+    kit,
+    made.blobs,
+    callOf(addBinding, { id: 'x', part: 'drv_slew', variable: 'crane_slew_angle', index: 3, outside: 'clamp', rows }),
+  );
   return { kit, blobs: made.blobs };
 }
 
@@ -41,7 +61,9 @@ const place = (points: number[]) => {
 test('the same kit gives the same bytes, however its document was filled', async () => {
   const { kit, blobs } = machine();
   const shuffled = JSON.parse(
-    JSON.stringify(kit, (_, value: unknown) => (value && typeof value === 'object' && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).reverse()) : value)),
+    JSON.stringify(kit, (_, value: unknown) =>
+      value && typeof value === 'object' && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).reverse()) : value,
+    ),
   ) as Kit;
   const one = await packKit(kit, rulebook, blobs, []);
   const two = await packKit(shuffled, rulebook, blobs, []);
@@ -92,7 +114,9 @@ test('clips move the same in the package: every vertex within a millimetre, 540Â
       poser.update();
     }
     const a = partsInOrder(kit).flatMap((part) => [...posedVertices(kit, blobs, part, (id) => ours.worldOf(id), ours.weightsOf(part.id))]);
-    const b = partsInOrder(there).flatMap((part) => [...posedVertices(there, store, part, (id) => theirs.worldOf(id), theirs.weightsOf(part.id))]);
+    const b = partsInOrder(there).flatMap((part) => [
+      ...posedVertices(there, store, part, (id) => theirs.worldOf(id), theirs.weightsOf(part.id)),
+    ]);
     expect(greatestDifference(b, place(a))).toBeLessThan(0.0015);
   }
 });
@@ -145,7 +169,11 @@ test('a skinned kit is written with its mesh at the top and poses alike', async 
     id: 's',
     name: 's',
     joints: ['base', 'drv_slew'],
-    inverseBindMatrices: putArray(blobs, Float32Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, -1, -0.5, 2, 1]), 16),
+    inverseBindMatrices: putArray(
+      blobs,
+      Float32Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, -1, -0.5, 2, 1]),
+      16,
+    ),
   };
   skinned.parts.hook.skin = 's';
   const bytes = (await packKit(skinned, rulebook, blobs, [])).bytes;

@@ -42,12 +42,27 @@ export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findin
     files: listed,
     parts: nodes.map((id, node) => {
       const part = conformed.parts[id];
-      return { node, name: part.name, path: pathOf(conformed, id), role: roleOf(rulebook, part), turnOrder: part.turnOrder, triangles: meshCounts(conformed, part.mesh).triangles };
+      return {
+        node,
+        name: part.name,
+        path: pathOf(conformed, id),
+        role: roleOf(rulebook, part),
+        turnOrder: part.turnOrder,
+        triangles: meshCounts(conformed, part.mesh).triangles,
+      };
     }),
     clips: clipsInOrder(conformed).map((clip) => clipEntry(clip, nodeOf)),
     bindings: Object.values(conformed.bindings)
-      .map((binding) => ({ variable: binding.variable, index: binding.index, node: nodeOf.get(binding.part)!, outside: binding.outside, rows: binding.rows }))
-      .sort((a, b) => a.node - b.node || (a.variable < b.variable ? -1 : a.variable > b.variable ? 1 : 0) || (a.index ?? -1) - (b.index ?? -1)),
+      .map((binding) => ({
+        variable: binding.variable,
+        index: binding.index,
+        node: nodeOf.get(binding.part)!,
+        outside: binding.outside,
+        rows: binding.rows,
+      }))
+      .sort(
+        (a, b) => a.node - b.node || (a.variable < b.variable ? -1 : a.variable > b.variable ? 1 : 0) || (a.index ?? -1) - (b.index ?? -1),
+      ),
     report: findings.map((finding) => ({
       check: finding.rule,
       grade: finding.grade,
@@ -62,15 +77,29 @@ export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findin
 }
 
 /** What the manifest says of a clip: what files of motion have no place for, too. */
-function clipEntry({ name, lengthSeconds, rate, loop, group, overlay, cues, flags }: Clip, nodeOf: ReadonlyMap<Id, number>): Manifest['clips'][number] {
+function clipEntry(
+  { name, lengthSeconds, rate, loop, group, overlay, cues, flags }: Clip,
+  nodeOf: ReadonlyMap<Id, number>,
+): Manifest['clips'][number] {
   return {
     name,
     seconds: lengthSeconds,
     rate,
     loop,
     ...(group === undefined ? {} : { group }),
-    ...(overlay ? { overlay: { place: overlay.place, mode: overlay.mode, nodes: overlay.parts && overlay.parts.map((id) => nodeOf.get(id)!) } } : {}),
-    ...(cues ? { cues: cues.map((cue) => ({ time: cue.time, kind: cue.kind, name: cue.name, node: cue.part === null ? null : nodeOf.get(cue.part)! })) } : {}),
+    ...(overlay
+      ? { overlay: { place: overlay.place, mode: overlay.mode, nodes: overlay.parts && overlay.parts.map((id) => nodeOf.get(id)!) } }
+      : {}),
+    ...(cues
+      ? {
+          cues: cues.map((cue) => ({
+            time: cue.time,
+            kind: cue.kind,
+            name: cue.name,
+            node: cue.part === null ? null : nodeOf.get(cue.part)!,
+          })),
+        }
+      : {}),
     ...(flags ? { flags: flags.map((flag) => ({ time: flag.time, name: flag.name })) } : {}),
   };
 }

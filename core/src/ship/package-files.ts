@@ -11,7 +11,11 @@ import { writeGlb } from './write-glb';
 
 export class PathTemplateError extends KitError {
   constructor(path: string) {
-    super('path-template', `The rulebook's packaging names the file “${path}”, which would leave the package or stand twice. Rename what it is named after, or mend the rulebook.`, path);
+    super(
+      'path-template',
+      `The rulebook's packaging names the file “${path}”, which would leave the package or stand twice. Rename what it is named after, or mend the rulebook.`,
+      path,
+    );
   }
 }
 
@@ -56,17 +60,30 @@ export async function packageFiles(kit: Kit, rulebook: Rulebook, blobs: Blobs, b
   for (const { path: template, holds } of rulebook.packaging) {
     const path = template.replaceAll('{kit}', fileSlug(kit.name));
     if (holds === 'clip') {
-      for (const clip of clipsInOrder(kit)) add(path.replaceAll('{clip}', fileSlug(clip.name)), holds, (await writeGlb({ ...withoutMeshes(kit), clips: { [clip.id]: clip } }, blobs, bake)).bytes);
+      for (const clip of clipsInOrder(kit))
+        add(
+          path.replaceAll('{clip}', fileSlug(clip.name)),
+          holds,
+          (await writeGlb({ ...withoutMeshes(kit), clips: { [clip.id]: clip } }, blobs, bake)).bytes,
+        );
     } else if (holds === 'level') {
-      for (const { name } of rulebook.levels ?? []) add(path.replaceAll('{level}', name), holds, (await writeGlb({ ...atLevel(kit, name), clips: {} }, blobs, bake)).bytes);
+      for (const { name } of rulebook.levels ?? [])
+        add(path.replaceAll('{level}', name), holds, (await writeGlb({ ...atLevel(kit, name), clips: {} }, blobs, bake)).bytes);
     } else if (holds === 'texture') {
-      for (const image of Object.values(kit.images)) add(path.replaceAll('{texture}', imageFileName(image)), holds, blobs.get(image.blob).slice());
+      for (const image of Object.values(kit.images))
+        add(path.replaceAll('{texture}', imageFileName(image)), holds, blobs.get(image.blob).slice());
     } else add(path, holds, await oneFile(holds, kit, rulebook, blobs, bake));
   }
   return files;
 }
 
-async function oneFile(holds: Exclude<Holds, 'clip' | 'texture' | 'level'>, kit: Kit, rulebook: Rulebook, blobs: Blobs, bake: BakeOptions): Promise<Uint8Array> {
+async function oneFile(
+  holds: Exclude<Holds, 'clip' | 'texture' | 'level'>,
+  kit: Kit,
+  rulebook: Rulebook,
+  blobs: Blobs,
+  bake: BakeOptions,
+): Promise<Uint8Array> {
   switch (holds) {
     case 'model':
       return (await writeGlb(kit, blobs, bake)).bytes;
@@ -109,6 +126,8 @@ function materialList(kit: Kit) {
 /** CSV (RFC 4180). */
 function clipList(kit: Kit): string {
   const cell = (value: string) => (/[",\r\n]/.test(value) ? `"${value.replaceAll('"', '""')}"` : value);
-  const rows = clipsInOrder(kit).map((clip) => [cell(clip.name), String(Math.round(clip.lengthSeconds * clip.rate)), String(clip.rate), clip.loop].join(','));
+  const rows = clipsInOrder(kit).map((clip) =>
+    [cell(clip.name), String(Math.round(clip.lengthSeconds * clip.rate)), String(clip.rate), clip.loop].join(','),
+  );
   return `${['name,frames,rate,loop', ...rows].join('\r\n')}\r\n`;
 }

@@ -45,7 +45,14 @@ export async function readPackage(bytes: Uint8Array, blobs: Blobs): Promise<Load
     made.turnOrder = part.turnOrder;
   }
   for (const binding of manifest.bindings) {
-    const made: Binding = { id: newId(), variable: binding.variable, index: binding.index, part: nodeOf(binding.node, binding.variable), outside: binding.outside, rows: binding.rows };
+    const made: Binding = {
+      id: newId(),
+      variable: binding.variable,
+      index: binding.index,
+      part: nodeOf(binding.node, binding.variable),
+      outside: binding.outside,
+      rows: binding.rows,
+    };
     kit.bindings[made.id] = made;
   }
   for (const clip of Object.values(kit.clips)) {
@@ -53,8 +60,14 @@ export async function readPackage(bytes: Uint8Array, blobs: Blobs): Promise<Load
     if (!said) continue;
     Object.assign(clip, { lengthSeconds: said.seconds, rate: said.rate, loop: said.loop });
     if (said.group !== undefined) clip.group = said.group;
-    if (said.overlay) clip.overlay = { place: said.overlay.place, mode: said.overlay.mode, parts: said.overlay.nodes && said.overlay.nodes.map((node) => nodeOf(node, clip.name)) };
-    if (said.cues) clip.cues = said.cues.map(({ node, ...cue }) => ({ id: newId(), ...cue, part: node === null ? null : nodeOf(node, clip.name) }));
+    if (said.overlay)
+      clip.overlay = {
+        place: said.overlay.place,
+        mode: said.overlay.mode,
+        parts: said.overlay.nodes && said.overlay.nodes.map((node) => nodeOf(node, clip.name)),
+      };
+    if (said.cues)
+      clip.cues = said.cues.map(({ node, ...cue }) => ({ id: newId(), ...cue, part: node === null ? null : nodeOf(node, clip.name) }));
     if (said.flags) clip.flags = said.flags.map((flag) => ({ id: newId(), ...flag, colour: 'sea' }));
   }
   kit.name = manifest.kit;

@@ -1,11 +1,36 @@
-import { Document, WebIO, type Accessor as GltfAccessor, type Material as GltfMaterial, type Mesh as GltfMesh, type Node, type Texture, type TextureInfo } from '@gltf-transform/core';
+import {
+  Document,
+  WebIO,
+  type Accessor as GltfAccessor,
+  type Material as GltfMaterial,
+  type Mesh as GltfMesh,
+  type Node,
+  type Texture,
+  type TextureInfo,
+} from '@gltf-transform/core';
 import { KHRONOS_EXTENSIONS } from '@gltf-transform/extensions';
-import { partsInOrder, readArray, type Accessor, type Blobs, type Id, type Kit, type Material, type Mesh, type TextureSlot } from '../document';
+import {
+  partsInOrder,
+  readArray,
+  type Accessor,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Material,
+  type Mesh,
+  type TextureSlot,
+} from '../document';
 import { composeMatrix, decomposeMatrix, restWorlds, writeMaterialExtensions, writeTextureTransform } from '../geometry';
 import { clipsInOrder } from '../motion';
 import { bakeClip, type BakeOptions } from './bake';
 
-const TYPE_BY_SIZE: Record<number, 'SCALAR' | 'VEC2' | 'VEC3' | 'VEC4' | 'MAT4'> = { 1: 'SCALAR', 2: 'VEC2', 3: 'VEC3', 4: 'VEC4', 16: 'MAT4' };
+const TYPE_BY_SIZE: Record<number, 'SCALAR' | 'VEC2' | 'VEC3' | 'VEC4' | 'MAT4'> = {
+  1: 'SCALAR',
+  2: 'VEC2',
+  3: 'VEC3',
+  4: 'VEC4',
+  16: 'MAT4',
+};
 
 export interface WrittenGlb {
   bytes: Uint8Array;
@@ -62,7 +87,8 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
       made = document.createMesh(kit.meshes[id].name);
       for (const primitive of kit.meshes[id].primitives) {
         const written = document.createPrimitive().setIndices(accessorOf(primitive.indices, 'index'));
-        for (const semantic of Object.keys(primitive.attributes).sort()) written.setAttribute(semantic, accessorOf(primitive.attributes[semantic], 'attribute'));
+        for (const semantic of Object.keys(primitive.attributes).sort())
+          written.setAttribute(semantic, accessorOf(primitive.attributes[semantic], 'attribute'));
         if (primitive.material !== null) written.setMaterial(materialOf(primitive.material));
         primitive.targets?.forEach((target, i) => {
           const to = document.createPrimitiveTarget(kit.meshes[id].targets![i].name);
@@ -76,12 +102,14 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
           .createPrimitive()
           .setMode(stroke.mode === 'points' ? 0 : 1)
           .setIndices(accessorOf(stroke.indices, 'index'));
-        for (const semantic of Object.keys(stroke.attributes).sort()) written.setAttribute(semantic, accessorOf(stroke.attributes[semantic], 'attribute'));
+        for (const semantic of Object.keys(stroke.attributes).sort())
+          written.setAttribute(semantic, accessorOf(stroke.attributes[semantic], 'attribute'));
         if (stroke.material !== null) written.setMaterial(materialOf(stroke.material));
         made.addPrimitive(written);
       }
       const targets = kit.meshes[id].targets ?? [];
-      if (targets.length > 0) made.setWeights(targets.map((target) => target.weight)).setExtras({ targetNames: targets.map((target) => target.name) });
+      if (targets.length > 0)
+        made.setWeights(targets.map((target) => target.weight)).setExtras({ targetNames: targets.map((target) => target.name) });
       meshes.set(id, made);
     }
     return made;
@@ -91,7 +119,8 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
   const worlds = restWorlds(kit);
   const parentIds = new Set(parts.map((part) => part.parent));
   // Its own placement means nothing then, but for parts that hang below it.
-  const skinnedPlacement = (id: Id) => decomposeMatrix(parentIds.has(id) ? worlds.get(id)! : composeMatrix([0, 0, 0], [0, 0, 0, 1], [1, 1, 1]));
+  const skinnedPlacement = (id: Id) =>
+    decomposeMatrix(parentIds.has(id) ? worlds.get(id)! : composeMatrix([0, 0, 0], [0, 0, 0, 1], [1, 1, 1]));
   const nodes = new Map<Id, Node>();
   for (const part of parts) {
     // A skinned mesh follows its joints alone; the standard wants it at the top of the scene.
@@ -111,10 +140,18 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
   }
   for (const clip of clipsInOrder(kit)) {
     const animation = document.createAnimation(clip.name);
-    const add = (part: Id, path: 'translation' | 'rotation' | 'scale' | 'weights', times: GltfAccessor, values: Float64Array, size: 1 | 3 | 4) => {
+    const add = (
+      part: Id,
+      path: 'translation' | 'rotation' | 'scale' | 'weights',
+      times: GltfAccessor,
+      values: Float64Array,
+      size: 1 | 3 | 4,
+    ) => {
       const output = document.createAccessor().setType(TYPE_BY_SIZE[size]).setArray(Float32Array.from(values)).setBuffer(buffer);
       const sampler = document.createAnimationSampler().setInput(times).setOutput(output).setInterpolation('LINEAR');
-      animation.addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(nodes.get(part)!).setTargetPath(path).setSampler(sampler));
+      animation
+        .addSampler(sampler)
+        .addChannel(document.createAnimationChannel().setTargetNode(nodes.get(part)!).setTargetPath(path).setSampler(sampler));
     };
     for (const baked of bakeClip(kit, clip, blobs, bake)) {
       const times = document.createAccessor().setType('SCALAR').setArray(Float32Array.from(baked.times)).setBuffer(buffer);

@@ -8,12 +8,24 @@ export interface Surface {
 }
 
 /** A closed tube along y, rounded off by caps. @param bottom metres */
-export function tube(radius: number, bottom: number, top: number, rings: number, around: number, centre: [number, number] = [0, 0], capped = true): Surface {
+export function tube(
+  radius: number,
+  bottom: number,
+  top: number,
+  rings: number,
+  around: number,
+  centre: [number, number] = [0, 0],
+  capped = true,
+): Surface {
   const positions: number[] = [];
   const indices: number[] = [];
   for (let r = 0; r <= rings; r++)
     for (let a = 0; a < around; a++)
-      positions.push(centre[0] + radius * Math.cos((2 * Math.PI * a) / around), bottom + ((top - bottom) * r) / rings, centre[1] + radius * Math.sin((2 * Math.PI * a) / around));
+      positions.push(
+        centre[0] + radius * Math.cos((2 * Math.PI * a) / around),
+        bottom + ((top - bottom) * r) / rings,
+        centre[1] + radius * Math.sin((2 * Math.PI * a) / around),
+      );
   for (let r = 0; r < rings; r++)
     for (let a = 0; a < around; a++) {
       const [p, q] = [r * around + a, r * around + ((a + 1) % around)];
@@ -76,17 +88,36 @@ export function glove(): Surface {
 }
 
 /** A kit with one part “skin” that shows a surface, and joints; ids are names. Heads are in the parent's axes. */
-export function bodyKit(surface: Surface, joints: { id: Id; parent: Id | null; at: Vec3; tail?: Vec3; turn?: Vec3 }[], part: Partial<Part> = {}): { kit: Kit; blobs: MemoryBlobs } {
+export function bodyKit(
+  surface: Surface,
+  joints: { id: Id; parent: Id | null; at: Vec3; tail?: Vec3; turn?: Vec3 }[],
+  part: Partial<Part> = {},
+): { kit: Kit; blobs: MemoryBlobs } {
   const blobs = new MemoryBlobs();
   const kit = emptyKit('Body');
   kit.meshes.mesh = {
     id: 'mesh',
     name: 'mesh',
-    primitives: [{ material: null, attributes: { POSITION: putArray(blobs, Float32Array.from(surface.positions), 3) }, indices: putArray(blobs, Uint32Array.from(surface.indices), 1) }],
+    primitives: [
+      {
+        material: null,
+        attributes: { POSITION: putArray(blobs, Float32Array.from(surface.positions), 3) },
+        indices: putArray(blobs, Uint32Array.from(surface.indices), 1),
+      },
+    ],
   };
   kit.parts.skin = newPart({ id: 'skin', name: 'skin', mesh: 'mesh', ...part });
   joints.forEach(({ id, parent, at, tail, turn }, order) => {
-    kit.parts[id] = newPart({ id, name: id, role: 'joint', parent, order, translation: at, ...(tail ? { tail } : {}), ...(turn ? { rotation: quatFromTurn(turn, 'xyz') } : {}) });
+    kit.parts[id] = newPart({
+      id,
+      name: id,
+      role: 'joint',
+      parent,
+      order,
+      translation: at,
+      ...(tail ? { tail } : {}),
+      ...(turn ? { rotation: quatFromTurn(turn, 'xyz') } : {}),
+    });
   });
   return { kit, blobs };
 }

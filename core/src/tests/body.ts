@@ -1,5 +1,15 @@
 import { emptyKit, MemoryBlobs, newPart, type Blobs, type Id, type Kit, type Quat, type Vec3 } from '../document';
-import { conjugateQuat, decomposeMatrix, flattenParts, multiplyQuats, Poser, quatFromTurn, restWorlds, rotateVector, type Mat4 } from '../geometry';
+import {
+  conjugateQuat,
+  decomposeMatrix,
+  flattenParts,
+  multiplyQuats,
+  Poser,
+  quatFromTurn,
+  restWorlds,
+  rotateVector,
+  type Mat4,
+} from '../geometry';
 import { compileClip, sampleClip } from '../motion';
 
 /** A body of given proportions, in metres; its own axes lie this way and that, as fitted skeletons' do. */
@@ -8,7 +18,14 @@ export function body(size = 1, turned = false): Kit {
   const add = (id: Id, parent: Id | null, at: Vec3) => {
     const above = parent === null ? [0, 0, 0] : places.get(parent)!;
     places.set(id, at);
-    kit.parts[id] = newPart({ id, name: id, role: 'joint', parent, order: Object.keys(kit.parts).length, translation: at.map((value, k) => (value - above[k]) * size) as Vec3 });
+    kit.parts[id] = newPart({
+      id,
+      name: id,
+      role: 'joint',
+      parent,
+      order: Object.keys(kit.parts).length,
+      translation: at.map((value, k) => (value - above[k]) * size) as Vec3,
+    });
   };
   const places = new Map<Id, number[]>();
   add('ground', null, [0, 0, 0]);
@@ -32,7 +49,8 @@ export function body(size = 1, turned = false): Kit {
   for (const part of Object.values(kit.parts)) {
     const q = quatFromTurn([0, 30, 0], 'xyz');
     part.rotation = q;
-    for (const child of Object.values(kit.parts)) if (child.parent === part.id) child.translation = rotateVector(quatFromTurn([0, -30, 0], 'xyz'), child.translation);
+    for (const child of Object.values(kit.parts))
+      if (child.parent === part.id) child.translation = rotateVector(quatFromTurn([0, -30, 0], 'xyz'), child.translation);
   }
   // Their turns add up down the chain; that is what the test wants.
   return kit;

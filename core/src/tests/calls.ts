@@ -88,7 +88,12 @@ export const CALLS: Record<string, unknown> = {
     spans: [{ part: 'c', primitive: 0, start: 0, count: 4 }],
     held: {
       joints: { blob: hashBytes(new Uint8Array(new Uint16Array(16).fill(1).buffer)), type: 'u16', size: 4, count: 4 },
-      weights: { blob: hashBytes(new Uint8Array(Float32Array.from({ length: 16 }, (_, i) => (i % 4 === 0 ? 1 : 0)).buffer)), type: 'f32', size: 4, count: 4 },
+      weights: {
+        blob: hashBytes(new Uint8Array(Float32Array.from({ length: 16 }, (_, i) => (i % 4 === 0 ? 1 : 0)).buffer)),
+        type: 'f32',
+        size: 4,
+        count: 4,
+      },
     },
   },
   'rig.solve-weights': { parts: ['c'], joints: ['a', 'b'], off: [], resolution: 16 },
@@ -180,7 +185,12 @@ export const CALLS: Record<string, unknown> = {
   'motion.join-clips': { clip: 'clip', others: ['tailed', 'second'] },
   'motion.to-twin': { clip: 'clip', keys: every, pairs: { b: 'c' }, axis: 0, bySeconds: 0 },
   'motion.mend-seam': { clip: 'clip', by: 'fade', seconds: 0.5 },
-  'motion.paste-keys': { clip: 'clip', time: 0.25, tracks: [{ part: 'b', property: 'offset', axis: 1, keys: [{ time: 0, value: 2, easing: 'hold' }] }], onto: 'c' },
+  'motion.paste-keys': {
+    clip: 'clip',
+    time: 0.25,
+    tracks: [{ part: 'b', property: 'offset', axis: 1, keys: [{ time: 0, value: 2, easing: 'hold' }] }],
+    onto: 'c',
+  },
   'motion.put': { motion: 'glide', clip: 'made', name: 'glide', rate: 30 },
   'motion.say-roles': { roles: { upper_arm_l: 'leg1', hips: null } },
   'motion.adjust': {
@@ -211,7 +221,16 @@ export const CALLS: Record<string, unknown> = {
   'motion.sway': { clip: 'clip', parts: ['c'], property: 'turn', axis: 2, amount: 3, lowHz: 0.5, highHz: 2, seed: 7 },
   'motion.thin': { clip: 'clip', tracks: ['track'], fit: 'straight', metres: 0.5, degrees: 20 },
   'motion.trim-tail': { clip: 'tailed' },
-  'motion.write-recording': { clip: 'clip', part: 'c', property: 'offset', times: [0, 0.5, 1], values: [0, 0, 0, 1, 0, 0, 2, 1, 0], smoothSeconds: 0, metres: 0.001, degrees: 0.5 },
+  'motion.write-recording': {
+    clip: 'clip',
+    part: 'c',
+    property: 'offset',
+    times: [0, 0.5, 1],
+    values: [0, 0, 0, 1, 0, 0, 2, 1, 0],
+    smoothSeconds: 0,
+    metres: 0.001,
+    degrees: 0.5,
+  },
   'wiring.add-binding': { id: 'y', part: 'c', variable: 'v', index: null, rows: [row], outside: 'wrap' },
   'wiring.set-binding': { binding: 'x', index: 4, outside: 'extend' },
   'wiring.remove-binding': { bindings: ['x'] },
@@ -221,11 +240,22 @@ export const CALLS: Record<string, unknown> = {
 };
 
 export function made() {
-  const { kit: plain, blobs } = chainKit([{ id: 'a' }, { id: 'b', scale: [2, 2, 2], translation: [0, 1, 0] }, { id: 'c', translation: [0.5999998, 0, 0] }]);
+  const { kit: plain, blobs } = chainKit([
+    { id: 'a' },
+    { id: 'b', scale: [2, 2, 2], translation: [0, 1, 0] },
+    { id: 'c', translation: [0.5999998, 0, 0] },
+  ]);
   const kit = JSON.parse(JSON.stringify(withMotion(plain, blobs, 'b', 'turn', 1, [0, 90, 30], 'straight'))) as Kit;
   kit.clips.clip.tracks[0].id = 'track';
   kit.parts.hollow = newPart({ id: 'hollow', name: 'hollow', parent: 'a' });
-  kit.bindings.x = { id: 'x', variable: 'v', index: 0, part: 'b', outside: 'clamp', rows: [{ value: 0, offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] }] };
+  kit.bindings.x = {
+    id: 'x',
+    variable: 'v',
+    index: 0,
+    part: 'b',
+    outside: 'clamp',
+    rows: [{ value: 0, offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] }],
+  };
   kit.parked = [{ id: 'p', partName: 'gone', kind: 'binding', binding: { ...kit.bindings.x, id: 'gone' } }];
   const png = encode({ width: 5, height: 5, channels: 3, depth: 8, data: new Uint8Array(75) });
   kit.images.img = { id: 'img', name: 'img', mediaType: 'image/png', blob: blobs.put(png), bytes: png.length, width: 5, height: 5 };
@@ -250,19 +280,39 @@ export function made() {
     id: 'skin',
     name: 'skin',
     joints: ['a', 'bone'],
-    inverseBindMatrices: putArray(blobs, Float32Array.from([...Array(2)].flatMap(() => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1])), 16),
+    inverseBindMatrices: putArray(
+      blobs,
+      Float32Array.from([...Array(2)].flatMap(() => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1])),
+      16,
+    ),
   };
   kit.parts.held = newPart({ id: 'held', name: 'held', parent: 'a', mesh: 'held', skin: 'skin' });
   kit.bodies = [
     { id: 'one', name: 'One', parts: ['a'], anchored: true },
     { id: 'two', name: 'Two', parts: ['b'], anchored: false },
   ];
-  kit.couplings = [{ id: 'hinge', name: 'Hinge', kind: 'hinge', from: 'one', to: 'two', at: [0.013, 0, 0], axis: [0, 1, 0], min: null, max: 90 }];
+  kit.couplings = [
+    { id: 'hinge', name: 'Hinge', kind: 'hinge', from: 'one', to: 'two', at: [0.013, 0, 0], axis: [0, 1, 0], min: null, max: 90 },
+  ];
   kit.meshes.pair = { id: 'pair', name: 'pair', primitives: [sheet(blobs), { ...wedgeOf(kit), material: 'bumpy' }] };
-  kit.materials.bumpy = newMaterial({ id: 'bumpy', name: 'bumpy', normalTexture: { image: 'img', texCoord: 0, wrapS: 10497, wrapT: 10497 } });
-  kit.parts.pair = newPart({ id: 'pair', name: 'pair', parent: 'a', mesh: 'pair', translation: [0.1, 5, 0], rotation: quatFromTurn([0, 40, 0], 'xyz') });
+  kit.materials.bumpy = newMaterial({
+    id: 'bumpy',
+    name: 'bumpy',
+    normalTexture: { image: 'img', texCoord: 0, wrapS: 10497, wrapT: 10497 },
+  });
+  kit.parts.pair = newPart({
+    id: 'pair',
+    name: 'pair',
+    parent: 'a',
+    mesh: 'pair',
+    translation: [0.1, 5, 0],
+    rotation: quatFromTurn([0, 40, 0], 'xyz'),
+  });
   kit.meshes.pair.primitives[1].indices = putArray(blobs, Uint32Array.from([0, 2, 1, 0, 1, 3, 0, 3, 2, 1, 3, 2]), 1);
-  kit.meshes.pair.primitives[1].attributes = { ...kit.meshes.pair.primitives[1].attributes, TEXCOORD_0: putArray(blobs, Float32Array.from([0, 0, 1, 0, 0, 1, 0.5, 0.5]), 2) };
+  kit.meshes.pair.primitives[1].attributes = {
+    ...kit.meshes.pair.primitives[1].attributes,
+    TEXCOORD_0: putArray(blobs, Float32Array.from([0, 0, 1, 0, 0, 1, 0.5, 0.5]), 2),
+  };
   kit.meshes.mesh_a.levels = [{ name: 'far', errorMm: 0, primitives: [kit.meshes.mesh_a.primitives[0]] }];
   kit.callouts = [{ ...callout, id: 'kept' } as NonNullable<Kit['callouts']>[number]];
   blobs.put(pictureOf(4));
@@ -270,10 +320,22 @@ export function made() {
   kit.asides = [{ rulebook: 'plotwick', finding: 'empty', reason: 'So it is.' }];
   kit.clips.second = { ...kit.clips.clip, id: 'second', name: 'second', order: 1, tracks: [] };
   for (const [i, id] of ['leg1', 'leg2', 'leg3'].entries())
-    kit.parts[id] = newPart({ id, name: id, role: 'joint', parent: i === 0 ? 'a' : `leg${i}`, translation: [0, i === 0 ? 2 : -0.5, i === 1 ? 0.1 : 0] });
+    kit.parts[id] = newPart({
+      id,
+      name: id,
+      role: 'joint',
+      parent: i === 0 ? 'a' : `leg${i}`,
+      translation: [0, i === 0 ? 2 : -0.5, i === 1 ? 0.1 : 0],
+    });
   const sliding = [0, 0.5, 0.51, 0.6, 1].map((time, i) => ({ time, value: [0, 0, 0.001, 2, 40][i], easing: 'straight' as const }));
   kit.motionRoles = { trunk: 'b', thigh_l: 'leg1', shin_l: 'leg2', foot_l: 'leg3', upper_arm_l: 'leg1' };
-  kit.clips.standing = { ...kit.clips.clip, id: 'standing', name: 'standing', order: 3, tracks: [{ kind: 'keys', id: 'leg_track', part: 'leg1', property: 'turn', axis: 0, keys: sliding }] };
+  kit.clips.standing = {
+    ...kit.clips.clip,
+    id: 'standing',
+    name: 'standing',
+    order: 3,
+    tracks: [{ kind: 'keys', id: 'leg_track', part: 'leg1', property: 'turn', axis: 0, keys: sliding }],
+  };
   kit.clips.second.cues = [{ id: 'bell', time: 0, kind: 'sound', name: 'bell', part: null }];
   kit.clips.second.flags = [{ id: 'start', time: 0, name: 'start', colour: 'sea' }];
   kit.clips.tailed = {
@@ -325,7 +387,11 @@ function sheet(blobs: ReturnType<typeof chainKit>['blobs']): Primitive {
   );
   const positions = Float32Array.from(corners.flatMap(([x, y]) => [x + 9, y, 0]));
   const normals = Float32Array.from(corners.flatMap(() => [0, 0, 1]));
-  return { material: 'mat', attributes: { POSITION: putArray(blobs, positions, 3), NORMAL: putArray(blobs, normals, 3) }, indices: putArray(blobs, Uint32Array.from(corners.keys()), 1) };
+  return {
+    material: 'mat',
+    attributes: { POSITION: putArray(blobs, positions, 3), NORMAL: putArray(blobs, normals, 3) },
+    indices: putArray(blobs, Uint32Array.from(corners.keys()), 1),
+  };
 }
 
 const wedgeOf = (kit: Kit) => kit.meshes.mesh_b.primitives[0];

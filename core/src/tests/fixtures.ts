@@ -66,7 +66,13 @@ export function tailDocument(): Document {
   const times = accessor('SCALAR', Float32Array.from([0, 0.5, 1]));
   const turn = (degrees: number) => [Math.sin((degrees * Math.PI) / 360), 0, 0, Math.cos((degrees * Math.PI) / 360)];
   const animation = document.createAnimation('wag');
-  const add = (node: typeof tip, path: 'rotation' | 'translation' | 'weights', values: number[], mode: 'LINEAR' | 'STEP' = 'LINEAR', to = animation) => {
+  const add = (
+    node: typeof tip,
+    path: 'rotation' | 'translation' | 'weights',
+    values: number[],
+    mode: 'LINEAR' | 'STEP' = 'LINEAR',
+    to = animation,
+  ) => {
     const sampler = document
       .createAnimationSampler()
       .setInput(times)
@@ -155,7 +161,8 @@ Frame Time: 0.0333333
 /** A patch of sailcloth as OBJ, its middle lifted by a wave: 9 vertices, 8 triangles. */
 export function sailFrame(phase: number): string {
   const lines = ['o sail'];
-  for (let row = 0; row < 3; row++) for (let column = 0; column < 3; column++) lines.push(`v ${column} ${(0.3 * Math.sin(phase + row + column)).toFixed(6)} ${row}`);
+  for (let row = 0; row < 3; row++)
+    for (let column = 0; column < 3; column++) lines.push(`v ${column} ${(0.3 * Math.sin(phase + row + column)).toFixed(6)} ${row}`);
   for (let row = 0; row < 2; row++) {
     for (let column = 0; column < 2; column++) {
       const a = 3 * row + column + 1;

@@ -1,6 +1,19 @@
 import { addClip, setKeys } from '../motion';
 import { callOf, runCall } from '../operations';
-import { emptyKit, MemoryBlobs, newPart, putArray, type Axis, type Blobs, type Call, type Easing, type Id, type Kit, type KeyProperty, type Part } from '../document';
+import {
+  emptyKit,
+  MemoryBlobs,
+  newPart,
+  putArray,
+  type Axis,
+  type Blobs,
+  type Call,
+  type Easing,
+  type Id,
+  type Kit,
+  type KeyProperty,
+  type Part,
+} from '../document';
 import { clipTime, compileClip, sampleClip } from '../motion';
 import { flattenParts, Poser, posedVertices } from '../geometry';
 
@@ -11,7 +24,11 @@ export function putWedge(kit: Kit, blobs: Blobs, id: Id, size = 1): Id {
   const positions = Float32Array.from([0, 0, 0, 2, 0, 0, 0, 1, 0, 0.3, 0.2, 1.5].map((value) => value * size));
   const normals = Float32Array.from([0, 0, -1, 1, 0, 0, 0, 1, 0, 0, 0, 1]);
   const attributes = { POSITION: putArray(blobs, positions, 3), NORMAL: putArray(blobs, normals, 3) };
-  kit.meshes[id] = { id, name: id, primitives: [{ material: null, attributes, indices: putArray(blobs, Uint32Array.from([0, 2, 1, 0, 1, 3, 0, 3, 2, 1, 2, 3]), 1) }] };
+  kit.meshes[id] = {
+    id,
+    name: id,
+    primitives: [{ material: null, attributes, indices: putArray(blobs, Uint32Array.from([0, 2, 1, 0, 1, 3, 0, 3, 2, 1, 2, 3]), 1) }],
+  };
   return id;
 }
 
@@ -31,10 +48,24 @@ export function run(kit: Kit, blobs: Blobs, ...calls: Call[]): Kit {
 }
 
 /** Adds a clip named `clip` of 2 s with one key track. */
-export function withMotion(kit: Kit, blobs: Blobs, part: Id, property: KeyProperty, axis: Axis, values: number[], easing: Easing = 'curve'): Kit {
-  let next = kit.clips.clip ? kit : run(kit, blobs, callOf(addClip, { id: 'clip', name: 'clip', lengthSeconds: 2, rate: 30, loop: 'loop' }));
+export function withMotion(
+  kit: Kit,
+  blobs: Blobs,
+  part: Id,
+  property: KeyProperty,
+  axis: Axis,
+  values: number[],
+  easing: Easing = 'curve',
+): Kit {
+  let next = kit.clips.clip
+    ? kit
+    : run(kit, blobs, callOf(addClip, { id: 'clip', name: 'clip', lengthSeconds: 2, rate: 30, loop: 'loop' }));
   values.forEach((value, i) => {
-    next = run(next, blobs, callOf(setKeys, { clip: 'clip', time: (2 * i) / Math.max(1, values.length - 1), easing, values: [{ part, property, axis, value }] }));
+    next = run(
+      next,
+      blobs,
+      callOf(setKeys, { clip: 'clip', time: (2 * i) / Math.max(1, values.length - 1), easing, values: [{ part, property, axis, value }] }),
+    );
   });
   return next;
 }

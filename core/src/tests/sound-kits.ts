@@ -10,7 +10,9 @@ import { invertMatrix, quatFromTurn, restWorlds } from '../geometry';
 import { checkRulebook, type Rulebook } from '../rulebook';
 import { putWedge } from './helpers';
 
-export const SHIPPED = Object.fromEntries([brinework, clashmere, cubbin, emberfold, glasswink, lanternlot, plotwick].map((book) => [book.id, checkRulebook(book)])) as Record<string, Rulebook>;
+export const SHIPPED = Object.fromEntries(
+  [brinework, clashmere, cubbin, emberfold, glasswink, lanternlot, plotwick].map((book) => [book.id, checkRulebook(book)]),
+) as Record<string, Rulebook>;
 
 export interface Made {
   kit: Kit;
@@ -27,10 +29,24 @@ function kitOf(parts: (Partial<Part> & { id: Id })[], bare: Id[] = []): Made {
   return { kit, blobs };
 }
 
-function addMotion(kit: Kit, order: number, name: string, part: Id, fields: { rate: number; loop: LoopMode; seconds?: number; axis?: Axis }): void {
+function addMotion(
+  kit: Kit,
+  order: number,
+  name: string,
+  part: Id,
+  fields: { rate: number; loop: LoopMode; seconds?: number; axis?: Axis },
+): void {
   const { rate, loop, seconds = 2, axis = 1 } = fields;
   const keys = [0, 10, 0].map((value, i) => ({ time: (seconds * i) / 2, value, easing: 'straight' as const }));
-  kit.clips[name] = { id: name, name, order, lengthSeconds: seconds, rate, loop, tracks: [{ kind: 'keys', id: `${name}_turn`, part, property: 'turn', axis, keys }] };
+  kit.clips[name] = {
+    id: name,
+    name,
+    order,
+    lengthSeconds: seconds,
+    rate,
+    loop,
+    tracks: [{ kind: 'keys', id: `${name}_turn`, part, property: 'turn', axis, keys }],
+  };
 }
 
 const paint = (kit: Kit, name: string, part: Id) => {
@@ -46,7 +62,11 @@ function putSquare({ kit, blobs }: Made, id: Id): Id {
     NORMAL: floats([0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1], 3),
     TEXCOORD_0: floats([0, 1, 1, 1, 1, 0, 0, 0], 2),
   };
-  kit.meshes[id] = { id, name: id, primitives: [{ attributes, indices: putArray(blobs, Uint32Array.from([0, 1, 2, 0, 2, 3]), 1), material: null }] };
+  kit.meshes[id] = {
+    id,
+    name: id,
+    primitives: [{ attributes, indices: putArray(blobs, Uint32Array.from([0, 1, 2, 0, 2, 3]), 1), material: null }],
+  };
   return id;
 }
 
@@ -66,12 +86,33 @@ export const SOUND: Record<string, () => Made> = {
         turn: [0, 1, 2].map((i) => (i === axis ? value : 0)) as [number, number, number],
         size: [1, 1, 1] as [number, number, number],
       }));
-    made.kit.bindings.x = { id: 'x', variable: 'crane_slew_angle', index: 1, part: 'drv_slew', outside: 'clamp', rows: rows([0, -170, 170], 1) };
-    made.kit.bindings.z = { id: 'z', variable: 'crane_luff_angle', index: 1, part: 'drv_luff', outside: 'clamp', rows: rows([0, -20, 55], 0) };
+    made.kit.bindings.x = {
+      id: 'x',
+      variable: 'crane_slew_angle',
+      index: 1,
+      part: 'drv_slew',
+      outside: 'clamp',
+      rows: rows([0, -170, 170], 1),
+    };
+    made.kit.bindings.z = {
+      id: 'z',
+      variable: 'crane_luff_angle',
+      index: 1,
+      part: 'drv_luff',
+      outside: 'clamp',
+      rows: rows([0, -20, 55], 0),
+    };
     return made;
   },
   plotwick() {
-    const made = kitOf([{ id: 'plot' }, { id: 'ride-car', parent: 'plot', translation: [0.5, 0, 0.5] }, { id: 'seat-01', parent: 'ride-car', translation: [0.25, 0.5, 0] }], ['seat-01']);
+    const made = kitOf(
+      [
+        { id: 'plot' },
+        { id: 'ride-car', parent: 'plot', translation: [0.5, 0, 0.5] },
+        { id: 'seat-01', parent: 'ride-car', translation: [0.25, 0.5, 0] },
+      ],
+      ['seat-01'],
+    );
     paint(made.kit, 'recolour-1', 'plot');
     addMotion(made.kit, 0, 'round', 'ride-car', { rate: 24, loop: 'loop' });
     return made;
@@ -83,7 +124,13 @@ export const SOUND: Record<string, () => Made> = {
       { id: 'head', parent: 'trunk', translation: [0, 0.25, 0] },
       { id: 'l_arm', parent: 'trunk', translation: [0.25, 0.125, 0] },
     ]);
-    made.kit.parts.plate = newPart({ id: 'plate', name: 'plate', parent: 'trunk', translation: [0, 0.125, 0.125], mesh: putSquare(made, 'mesh_plate') });
+    made.kit.parts.plate = newPart({
+      id: 'plate',
+      name: 'plate',
+      parent: 'trunk',
+      translation: [0, 0.125, 0.125],
+      mesh: putSquare(made, 'mesh_plate'),
+    });
     addMotion(made.kit, 0, 'stand', 'head', { rate: 20, loop: 'loop' });
     addMotion(made.kit, 1, 'walk', 'l_arm', { rate: 20, loop: 'loop', axis: 0 });
     return made;
@@ -93,7 +140,12 @@ export const SOUND: Record<string, () => Made> = {
     const made = kitOf(
       [
         { id: 'body', role: 'base' },
-        ...skeleton.map(({ name, parent }) => ({ id: name, parent: parent ?? 'body', translation: [0, parent === null ? 0 : 0.04, 0] as [number, number, number], role: 'joint' as const })),
+        ...skeleton.map(({ name, parent }) => ({
+          id: name,
+          parent: parent ?? 'body',
+          translation: [0, parent === null ? 0 : 0.04, 0] as [number, number, number],
+          role: 'joint' as const,
+        })),
         { id: 'coat', parent: 'body' },
       ],
       ['body', ...skeleton.map(({ name }) => name)],
@@ -119,11 +171,16 @@ export const SOUND: Record<string, () => Made> = {
       { id: 'frame', name: 'Frame', parts: ['Fixture'], anchored: true },
       { id: 'lid', name: 'Lid', parts: ['Lid'], anchored: false },
     ];
-    made.kit.couplings = [{ id: 'hinge', name: 'Lid hinge', kind: 'hinge', from: 'frame', to: 'lid', at: [0, 0.4, 0], axis: [1, 0, 0], min: 0, max: 100 }];
+    made.kit.couplings = [
+      { id: 'hinge', name: 'Lid hinge', kind: 'hinge', from: 'frame', to: 'lid', at: [0, 0.4, 0], axis: [1, 0, 0], min: 0, max: 100 },
+    ];
     return made;
   },
   clashmere() {
-    const made = kitOf([{ id: 'Item' }, { id: 'Shaft', parent: 'Item', translation: [0, 0.1, 0] }, { id: 'GripRight', parent: 'Item' }], ['GripRight']);
+    const made = kitOf(
+      [{ id: 'Item' }, { id: 'Shaft', parent: 'Item', translation: [0, 0.1, 0] }, { id: 'GripRight', parent: 'Item' }],
+      ['GripRight'],
+    );
     paint(made.kit, 'Body', 'Item');
     made.kit.clips.Rest = { id: 'Rest', name: 'Rest', order: 0, lengthSeconds: 1 / 60, rate: 60, loop: 'hold', tracks: [] };
     addMotion(made.kit, 1, 'Draw', 'Shaft', { rate: 60, loop: 'once' });

@@ -1,5 +1,18 @@
 import Joi from 'joi';
-import { bindingRowSchema, defineOperation, idSchema, KitError, newId, OUTSIDES, partOf, type Binding, type BindingRow, type Id, type Kit, type Outside } from '../document';
+import {
+  bindingRowSchema,
+  defineOperation,
+  idSchema,
+  KitError,
+  newId,
+  OUTSIDES,
+  partOf,
+  type Binding,
+  type BindingRow,
+  type Id,
+  type Kit,
+  type Outside,
+} from '../document';
 import { evaluateBinding, sortedRows } from './evaluate-binding';
 
 export class BindingMissingError extends KitError {
@@ -22,7 +35,14 @@ const index = Joi.number().integer().min(0).allow(null);
 const rows = Joi.array().items(bindingRowSchema).max(2000);
 
 /** Binds a part to a variable; a part that has no role becomes `driven`. */
-export const addBinding = defineOperation<{ id?: Id; part: Id; variable: string; index: number | null; rows: BindingRow[]; outside: Outside }>({
+export const addBinding = defineOperation<{
+  id?: Id;
+  part: Id;
+  variable: string;
+  index: number | null;
+  rows: BindingRow[];
+  outside: Outside;
+}>({
   id: 'wiring.add-binding',
   title: (kit, { part, variable }) => `Bind “${kit.parts[part]?.name}” to ${variable}`,
   args: Joi.object({
@@ -44,7 +64,14 @@ export const addBinding = defineOperation<{ id?: Id; part: Id; variable: string;
 export const setBinding = defineOperation<{ binding: Id } & Partial<Omit<Binding, 'id'>>>({
   id: 'wiring.set-binding',
   title: (kit, { binding }) => `Change the binding of “${kit.parts[kit.bindings[binding]?.part]?.name}”`,
-  args: Joi.object({ binding: idSchema.required(), part: idSchema, variable: Joi.string().min(1).max(120), index, rows, outside: Joi.valid(...OUTSIDES) }),
+  args: Joi.object({
+    binding: idSchema.required(),
+    part: idSchema,
+    variable: Joi.string().min(1).max(120),
+    index,
+    rows,
+    outside: Joi.valid(...OUTSIDES),
+  }),
   change(kit, { binding, ...fields }) {
     Object.assign(bindingOf(kit, binding), fields);
   },
@@ -98,7 +125,12 @@ export function neutralFirst(table: readonly BindingRow[], neutral: number): Bin
 export const completeTable = defineOperation<{ binding: Id; neutral: number; min: number; max: number }>({
   id: 'wiring.complete-table',
   title: (kit, { binding }) => `Complete the table of “${kit.parts[kit.bindings[binding]?.part]?.name}”`,
-  args: Joi.object({ binding: idSchema.required(), neutral: Joi.number().required(), min: Joi.number().required(), max: Joi.number().required() }),
+  args: Joi.object({
+    binding: idSchema.required(),
+    neutral: Joi.number().required(),
+    min: Joi.number().required(),
+    max: Joi.number().required(),
+  }),
   change(kit, { binding, neutral, min, max }) {
     const one = bindingOf(kit, binding);
     // A wrapped table says what one round is; an end row inside it would change the round.

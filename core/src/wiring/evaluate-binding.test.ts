@@ -53,7 +53,11 @@ test('completing a table changes no pose and puts neutral first', () => {
 
 test('a row moved to another value stays one row, and the neutral row stays first', () => {
   const { kit, blobs } = chainKit([{ id: 'a' }]);
-  const bound = run(kit, blobs, callOf(addBinding, { id: 'x', part: 'a', variable: 'v', index: 2, outside: 'clamp', rows: [row(0, 0), row(9, 1)] }));
+  const bound = run(
+    kit,
+    blobs,
+    callOf(addBinding, { id: 'x', part: 'a', variable: 'v', index: 2, outside: 'clamp', rows: [row(0, 0), row(9, 1)] }),
+  );
   expect(bound.parts.a.role).toBe('driven');
   const next = run(bound, blobs, callOf(setBindingRow, { binding: 'x', row: row(-4, 8), replaces: 9 }));
   expect(next.bindings.x.rows.map((one) => one.value)).toEqual([0, -4]);

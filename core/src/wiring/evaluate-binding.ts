@@ -27,7 +27,11 @@ export function evaluateBinding(binding: { rows: readonly BindingRow[]; outside:
   i = Math.max(0, Math.min(rows.length - 2, i));
   const u = (v - rows[i].value) / (rows[i + 1].value - rows[i].value);
   const mix = (a: number[], b: number[]) => a.map((x, axis) => x + (b[axis] - x) * u) as [number, number, number];
-  return { offset: mix(rows[i].offset, rows[i + 1].offset), turn: mix(rows[i].turn, rows[i + 1].turn), size: mix(rows[i].size, rows[i + 1].size) };
+  return {
+    offset: mix(rows[i].offset, rows[i + 1].offset),
+    turn: mix(rows[i].turn, rows[i + 1].turn),
+    size: mix(rows[i].size, rows[i + 1].size),
+  };
 }
 
 function modulo(a: number, n: number): number {

@@ -27,7 +27,11 @@ export function Bench({ stage }: { stage: Stage }) {
   const proposal = useUi((state) => state.proposal);
   const compare = useUi((state) => state.compare);
   const level = useUi((state) => (stage === 'shape' ? state.level : null));
-  const { kit: shown, blobs: shownBlobs, says } = useMemo(() => proposedOnce(level === null ? kit : atLevel(kit, level), proposal, session.blobs), [kit, level, proposal, session]);
+  const {
+    kit: shown,
+    blobs: shownBlobs,
+    says,
+  } = useMemo(() => proposedOnce(level === null ? kit : atLevel(kit, level), proposal, session.blobs), [kit, level, proposal, session]);
   const clipId = useUi((state) => state.clip);
   const asPlayed = useUi((state) => stage === 'motion' && state.motion.asPlayed);
   /** In Motion, with the clip as the platform will play it in the place of the one that was made. */
@@ -107,13 +111,23 @@ export function Bench({ stage }: { stage: Stage }) {
   useEffect(() => {
     const platform = rulebook?.space ?? CANONICAL;
     view.current?.setGround(
-      { bounds, tileMetres: rulebook?.tileMetres ?? 1, unit: { metres: platform.metresPerUnit, short: rulebook?.unit.short ?? unitOf(1).short }, forward: platform.forward, person },
+      {
+        bounds,
+        tileMetres: rulebook?.tileMetres ?? 1,
+        unit: { metres: platform.metresPerUnit, short: rulebook?.unit.short ?? unitOf(1).short },
+        forward: platform.forward,
+        person,
+      },
       callouts && (stage === 'intake' || stage === 'shape'),
     );
   }, [bounds, rulebook, person, callouts, stage, tokens]);
 
   useEffect(
-    () => view.current?.setSelection(stage === 'trial' ? [] : selection.filter((id) => kit.parts[id]), stage === 'shape' || stage === 'motion' || stage === 'wiring' ? gizmo : null),
+    () =>
+      view.current?.setSelection(
+        stage === 'trial' ? [] : selection.filter((id) => kit.parts[id]),
+        stage === 'shape' || stage === 'motion' || stage === 'wiring' ? gizmo : null,
+      ),
     [selection, gizmo, stage, kit, tokens],
   );
 
@@ -140,7 +154,13 @@ export function Bench({ stage }: { stage: Stage }) {
 
   return (
     <Box sx={{ position: 'relative', height: '100%', minHeight: 0, overflow: 'hidden', bgcolor: 'kit.paper' }}>
-      <Box ref={holder} data-testid="bench" role="img" aria-label="Bench: the kit in three dimensions. Parts lists the same parts." sx={{ position: 'absolute', inset: 0 }} />
+      <Box
+        ref={holder}
+        data-testid="bench"
+        role="img"
+        aria-label="Bench: the kit in three dimensions. Parts lists the same parts."
+        sx={{ position: 'absolute', inset: 0 }}
+      />
       <BenchSign stage={stage} says={says} />
     </Box>
   );
@@ -148,7 +168,14 @@ export function Bench({ stage }: { stage: Stage }) {
 
 function stageSource(
   stage: Stage,
-  state: { clip: string | null; preview: string | null; time: number; levers: Record<string, number>; held: PoseSource['held']; motion: { quiet: readonly string[] } },
+  state: {
+    clip: string | null;
+    preview: string | null;
+    time: number;
+    levers: Record<string, number>;
+    held: PoseSource['held'];
+    motion: { quiet: readonly string[] };
+  },
 ): PoseSource {
   if (state.preview !== null) return { ...REST, clip: state.preview, time: state.time };
   if (stage === 'motion') return { ...REST, clip: state.clip, time: state.time, held: state.held, quiet: state.motion.quiet };

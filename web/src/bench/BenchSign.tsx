@@ -20,11 +20,15 @@ export function BenchSign({ stage, says }: { stage: Stage; says: string }) {
   else if (stage === 'motion' && motion.path) text = `Click the bench for the points of the path: ${motion.path.length} so far`;
   else if (stage === 'motion' && motion.recording === 'running') text = 'Recording: let the part go to end';
   else if (stage === 'motion' && motion.recording === 'ready') text = 'Drag the chosen part: time runs while you do';
-  else if (stage === 'motion' && motion.asPlayed && clip && kit.clips[clip]) text = `Clip “${kit.clips[clip].name}”, as the platform will play it`;
-  else if (stage === 'motion' && held && clip && kit.clips[clip]) text = `“${kit.parts[held.part]?.name}” is held; K writes it into the clip`;
-  else if (stage === 'motion' && clip && kit.clips[clip]) text = `Clip “${kit.clips[clip].name}”, not the model${gizmo && motion.capture ? ': moving a part writes keys' : ''}`;
+  else if (stage === 'motion' && motion.asPlayed && clip && kit.clips[clip])
+    text = `Clip “${kit.clips[clip].name}”, as the platform will play it`;
+  else if (stage === 'motion' && held && clip && kit.clips[clip])
+    text = `“${kit.parts[held.part]?.name}” is held; K writes it into the clip`;
+  else if (stage === 'motion' && clip && kit.clips[clip])
+    text = `Clip “${kit.clips[clip].name}”, not the model${gizmo && motion.capture ? ': moving a part writes keys' : ''}`;
   else if (stage === 'motion') text = 'Rest: no clip is open';
-  else if (stage === 'shape' && held) text = `“${kit.parts[held.part]?.name}” swings by ${Math.hypot(...held.delta.turn).toFixed(0)}° to try its hinge; nothing is kept`;
+  else if (stage === 'shape' && held)
+    text = `“${kit.parts[held.part]?.name}” swings by ${Math.hypot(...held.delta.turn).toFixed(0)}° to try its hinge; nothing is kept`;
   else if (stage === 'shape' && swing) text = `Drag “${kit.parts[swing.part]?.name}” to try its hinge`;
   else if (stage === 'shape' && compare && proposal) text = 'Left: as it is. Right: as it would be';
   else if ((stage === 'shape' || stage === 'rig') && proposal) text = `Tried, not done: ${says}`;
@@ -32,13 +36,29 @@ export function BenchSign({ stage, says }: { stage: Stage; says: string }) {
   else if (stage === 'rig' && rig.fit) text = 'Proposed joints: drag any pin; nothing is made yet';
   else if (stage === 'rig' && pickMode === 'parts' && rig.mode === 'weights' && rig.brush.on) text = 'Brushing weights; Alt takes away';
   else if (stage === 'rig' && Object.keys(rig.values).length > 0) text = 'Moved to try it; nothing of it is kept';
-  else if ((stage === 'shape' || stage === 'rig') && pickMode === 'points') text = 'Click corners, edges and faces: for pivots, hinges and measures';
+  else if ((stage === 'shape' || stage === 'rig') && pickMode === 'points')
+    text = 'Click corners, edges and faces: for pivots, hinges and measures';
   else if ((stage === 'shape' || stage === 'rig') && pickMode === 'faces') text = 'Click or brush faces; Alt lets them go';
   else if (stage === 'shape' && gizmo) text = 'Rest: moving a part changes the model';
   else if (stage === 'wiring' && held) text = `“${kit.parts[held.part]?.name}” is held in a pose that is not written yet`;
   if (!text) return null;
   return (
-    <Box sx={{ position: 'absolute', top: 8, left: 8, px: 2, py: 0.75, bgcolor: 'kit.card', border: 1, borderColor: 'kit.signal', borderRadius: 1, fontSize: 12, pointerEvents: 'none' }} role="status">
+    <Box
+      sx={{
+        position: 'absolute',
+        top: 8,
+        left: 8,
+        px: 2,
+        py: 0.75,
+        bgcolor: 'kit.card',
+        border: 1,
+        borderColor: 'kit.signal',
+        borderRadius: 1,
+        fontSize: 12,
+        pointerEvents: 'none',
+      }}
+      role="status"
+    >
       {text}
     </Box>
   );

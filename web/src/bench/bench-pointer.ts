@@ -87,7 +87,8 @@ export class BenchPointer {
       this.events.swung(this.hold.degreesAt(x, y));
       return;
     }
-    if (this.brushing && this.down && Math.hypot(event.clientX - this.down.x, event.clientY - this.down.y) > SLIP) this.events.face(this.hitAt(event), { start: false, take: event.altKey });
+    if (this.brushing && this.down && Math.hypot(event.clientX - this.down.x, event.clientY - this.down.y) > SLIP)
+      this.events.face(this.hitAt(event), { start: false, take: event.altKey });
   };
 
   private readonly onUp = (event: PointerEvent) => {
@@ -159,7 +160,10 @@ export class BenchPointer {
     const part = hit?.object.userData.part as Id | undefined;
     const mesh = part && shown ? shown.kit.parts[part]?.mesh : null;
     if (!hit || !part || !shown || !mesh) return null;
-    return { part, face: wholeMesh(shown.kit.meshes[mesh], shown.blobs).starts[hit.object.userData.primitive as number] + (hit.faceIndex ?? 0) };
+    return {
+      part,
+      face: wholeMesh(shown.kit.meshes[mesh], shown.blobs).starts[hit.object.userData.primitive as number] + (hit.faceIndex ?? 0),
+    };
   }
 
   /** A corner that stands against what is far behind it is half missed by a click: so it is looked around a little. */

@@ -264,7 +264,9 @@ export class BenchView {
     }
     const middle = corners.getCenter(new THREE.Vector3());
     const depth = this.orbit.target.clone().project(this.camera).z;
-    const shift = new THREE.Vector3(middle.x, middle.y, depth).unproject(this.camera).sub(new THREE.Vector3(0, 0, depth).unproject(this.camera));
+    const shift = new THREE.Vector3(middle.x, middle.y, depth)
+      .unproject(this.camera)
+      .sub(new THREE.Vector3(0, 0, depth).unproject(this.camera));
     this.orbit.target.add(shift);
     this.camera.position.add(shift);
     this.orbit.update();
@@ -294,7 +296,9 @@ export class BenchView {
 
   /** A small picture of the kit alone, PNG. */
   async thumbnail(width = 480, height = 300): Promise<Blob | null> {
-    const hidden = [this.ground, this.callouts, this.pivot, this.gizmo.getHelper(), ...this.marks, ...this.overlays.values()].filter((one): one is THREE.Object3D => one !== null && one.visible);
+    const hidden = [this.ground, this.callouts, this.pivot, this.gizmo.getHelper(), ...this.marks, ...this.overlays.values()].filter(
+      (one): one is THREE.Object3D => one !== null && one.visible,
+    );
     const size = this.renderer.getSize(new THREE.Vector2());
     const ratio = this.renderer.getPixelRatio();
     const camera = this.camera.clone();
@@ -383,6 +387,10 @@ export class BenchView {
   private reportMove(done: boolean): void {
     const group = this.gizmoPart === null ? undefined : this.kitScene.groupOf(this.gizmoPart);
     if (!group || this.gizmoPart === null) return;
-    this.events.moved(this.gizmoPart, { translation: group.position.toArray(), rotation: group.quaternion.toArray() as Quat, scale: group.scale.toArray() }, done);
+    this.events.moved(
+      this.gizmoPart,
+      { translation: group.position.toArray(), rotation: group.quaternion.toArray() as Quat, scale: group.scale.toArray() },
+      done,
+    );
   }
 }

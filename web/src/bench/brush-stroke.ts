@@ -33,7 +33,8 @@ function standingPlaces(kit: Kit, blobs: Blobs, field: SkinField, poser: Poser):
     const posed = posedVertices(kit, blobs, kit.parts[part], (id) => poser.worldOf(id));
     const spans = field.spans.filter((span) => span.part === part);
     const first = spans[0].start;
-    for (const { start, count } of spans) for (let v = start; v < start + count; v++) out.set(posed.subarray(3 * (v - first), 3 * (v - first) + 3), 3 * field.placeOf[v]);
+    for (const { start, count } of spans)
+      for (let v = start; v < start + count; v++) out.set(posed.subarray(3 * (v - first), 3 * (v - first) + 3), 3 * field.placeOf[v]);
   }
   return out;
 }
@@ -57,7 +58,10 @@ export class BrushStroke {
     this.field = skinField(kit, parts, blobs);
     const standing = standingPlaces(kit, blobs, this.field, poser);
     // Stroke after stroke the surface is the same: it is sorted once.
-    const key = [...this.field.spans.map(({ part, primitive }) => kit.meshes[kit.parts[part].mesh!].primitives[primitive].attributes.POSITION.blob), hashPlaces(standing)].join();
+    const key = [
+      ...this.field.spans.map(({ part, primitive }) => kit.meshes[kit.parts[part].mesh!].primitives[primitive].attributes.POSITION.blob),
+      hashPlaces(standing),
+    ].join();
     const like = known?.key === key ? known.brush : null;
     this.brush = new WeightBrush(this.field, mirrorColumns(kit, this.field.joints), standing, like);
     known = { key, brush: this.brush };
@@ -68,7 +72,8 @@ export class BrushStroke {
       const mesh = scene.meshesOf(part).find((one) => one.userData.primitive === primitive);
       if (!mesh) continue;
       // The kit's own arrays are never written to.
-      for (const name of ['skinIndex', 'skinWeight'] as const) mesh.geometry.setAttribute(name, (mesh.geometry.getAttribute(name) as THREE.BufferAttribute).clone());
+      for (const name of ['skinIndex', 'skinWeight'] as const)
+        mesh.geometry.setAttribute(name, (mesh.geometry.getAttribute(name) as THREE.BufferAttribute).clone());
       this.shown.push({ mesh, columns: this.field.joints.map((joint) => kit.skins[kit.parts[part].skin!].joints.indexOf(joint)), start });
     }
   }

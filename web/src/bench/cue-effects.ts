@@ -39,7 +39,10 @@ export function effectPoints({ count, speed, spread, gravity, seconds }: Effect,
 export function effectCloud(effect: Effect, age: number, size: number): THREE.Points {
   const geometry = new THREE.BufferGeometry().setAttribute('position', new THREE.BufferAttribute(effectPoints(effect, age), 3));
   const fading = Math.max(0, 1 - age / effect.seconds);
-  const cloud = new THREE.Points(geometry, new THREE.PointsMaterial({ color: effect.colour, size, transparent: true, opacity: 0.8 * fading, depthWrite: false }));
+  const cloud = new THREE.Points(
+    geometry,
+    new THREE.PointsMaterial({ color: effect.colour, size, transparent: true, opacity: 0.8 * fading, depthWrite: false }),
+  );
   cloud.renderOrder = 12;
   return cloud;
 }

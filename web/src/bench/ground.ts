@@ -28,20 +28,28 @@ export function buildGround(options: GroundOptions): THREE.Group {
   const step = niceStep(Math.max(bounds.max[0] - bounds.min[0], bounds.max[2] - bounds.min[2]) / unit.metres, 12) * unit.metres;
   const floor = (value: number) => Math.floor(value / step - 1e-9) * step;
   const ceil = (value: number) => Math.ceil(value / step + 1e-9) * step;
-  const [x0, x1, z0, z1] = [floor(bounds.min[0] - margin), ceil(bounds.max[0] + margin), floor(bounds.min[2] - margin), ceil(bounds.max[2] + margin)];
+  const [x0, x1, z0, z1] = [
+    floor(bounds.min[0] - margin),
+    ceil(bounds.max[0] + margin),
+    floor(bounds.min[2] - margin),
+    ceil(bounds.max[2] + margin),
+  ];
   const width = step * 0.14;
 
   group.add(grid(x0, x1, z0, z1, y, tileMetres, tokens));
   group.add(border(x0, x1, z0, z1, y, step, width, tokens));
   const every = Math.max(1, Math.round((x1 - x0) / step / 6));
   const label = (value: number) => `${Number((value / unit.metres).toPrecision(6))}`;
-  for (let i = 0, x = x0; x <= x1 + 1e-9; i++, x = x0 + i * step) if (Math.round(x / step) % every === 0) place(group, makeLabel(label(x), tokens.inkSoft, tokens.paper, 13), x, y, z1 + width * 3.4);
-  for (let i = 0, z = z0; z <= z1 + 1e-9; i++, z = z0 + i * step) if (Math.round(z / step) % every === 0) place(group, makeLabel(label(z), tokens.inkSoft, tokens.paper, 13), x1 + width * 3.4, y, z);
+  for (let i = 0, x = x0; x <= x1 + 1e-9; i++, x = x0 + i * step)
+    if (Math.round(x / step) % every === 0) place(group, makeLabel(label(x), tokens.inkSoft, tokens.paper, 13), x, y, z1 + width * 3.4);
+  for (let i = 0, z = z0; z <= z1 + 1e-9; i++, z = z0 + i * step)
+    if (Math.round(z / step) % every === 0) place(group, makeLabel(label(z), tokens.inkSoft, tokens.paper, 13), x1 + width * 3.4, y, z);
   place(group, makeLabel(unit.short, tokens.ink, tokens.paper, 14), x1 + width * 3.4, y, z1 + width * 3.4);
   group.add(northArrow(x0 - width * 5, y, (z0 + z1) / 2, step, options.forward, tokens));
   // Beside something smaller than itself the person stands behind, so as not to hide it.
   const behind = bounds.max[1] - bounds.min[1] < SMALL && x1 - x0 < SMALL;
-  if (options.person) group.add(paperPerson(x0 + step * 0.6, Math.min(0, bounds.min[1]), behind ? z0 + step * 0.6 : z1 - step * 0.6, tokens));
+  if (options.person)
+    group.add(paperPerson(x0 + step * 0.6, Math.min(0, bounds.min[1]), behind ? z0 + step * 0.6 : z1 - step * 0.6, tokens));
   return group;
 }
 
@@ -158,11 +166,20 @@ const OUTLINE: [number, number][] = [
 function paperPerson(x: number, y: number, z: number, tokens: Tokens): THREE.Object3D {
   const right = OUTLINE.map(([w, h]) => new THREE.Vector2(w, h));
   const left = OUTLINE.toReversed().map(([w, h]) => new THREE.Vector2(-w, h));
-  const shape = new THREE.Shape([new THREE.Vector2(0.02, 0), ...right, ...left.slice(1), new THREE.Vector2(-0.02, 0), new THREE.Vector2(-0.02, 0.8), new THREE.Vector2(0.02, 0.8)]);
+  const shape = new THREE.Shape([
+    new THREE.Vector2(0.02, 0),
+    ...right,
+    ...left.slice(1),
+    new THREE.Vector2(-0.02, 0),
+    new THREE.Vector2(-0.02, 0.8),
+    new THREE.Vector2(0.02, 0.8),
+  ]);
   const group = new THREE.Group();
   group.add(new THREE.Mesh(new THREE.ShapeGeometry(shape), new THREE.MeshBasicMaterial({ color: tokens.card, side: THREE.DoubleSide })));
   const edge = shape.getPoints().map((point) => new THREE.Vector3(point.x, point.y, 0.003));
-  group.add(new THREE.Line(new THREE.BufferGeometry().setFromPoints([...edge, edge[0]]), new THREE.LineBasicMaterial({ color: tokens.ink })));
+  group.add(
+    new THREE.Line(new THREE.BufferGeometry().setFromPoints([...edge, edge[0]]), new THREE.LineBasicMaterial({ color: tokens.ink })),
+  );
   const label = makeLabel('1.75 m', tokens.inkSoft, tokens.paper, 13);
   label.position.set(0, 1.95, 0);
   group.add(label);

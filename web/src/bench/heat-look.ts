@@ -28,7 +28,10 @@ export class HeatLook {
         .replace('#include <skinning_vertex>', '#include <skinning_vertex>\nif (unheld > 0.5) transformed = vec3(position);');
       shader.fragmentShader = shader.fragmentShader
         .replace('#include <common>', '#include <common>\nvarying float vUnheld;\nuniform vec3 hatch;')
-        .replace('#include <color_fragment>', '#include <color_fragment>\nif (vUnheld > 0.5 && mod(gl_FragCoord.x + gl_FragCoord.y, 9.0) < 4.0) diffuseColor.rgb = hatch;');
+        .replace(
+          '#include <color_fragment>',
+          '#include <color_fragment>\nif (vUnheld > 0.5 && mod(gl_FragCoord.x + gl_FragCoord.y, 9.0) < 4.0) diffuseColor.rgb = hatch;',
+        );
     };
   }
 

@@ -56,7 +56,9 @@ export class KitScene {
       this.buildMeshes(kit, blobs, part.id);
       for (const object of this.drawn(part.id)) object.visible = !part.hidden;
     }
-    const used = new Set(Object.values(kit.meshes).flatMap((mesh): (Primitive | Stroke)[] => [...mesh.primitives, ...(mesh.strokes ?? [])]));
+    const used = new Set(
+      Object.values(kit.meshes).flatMap((mesh): (Primitive | Stroke)[] => [...mesh.primitives, ...(mesh.strokes ?? [])]),
+    );
     for (const [primitive, geometry] of this.geometries) {
       if (used.has(primitive)) continue;
       geometry.dispose();
@@ -113,7 +115,11 @@ export class KitScene {
     const part = kit.parts[id];
     const mesh = part.mesh === null ? null : kit.meshes[part.mesh];
     const skin = part.skin === null ? null : kit.skins[part.skin];
-    const materials = mesh ? [...mesh.primitives, ...(mesh.strokes ?? [])].map((primitive) => (primitive.material === null ? null : kit.materials[primitive.material])) : [];
+    const materials = mesh
+      ? [...mesh.primitives, ...(mesh.strokes ?? [])].map((primitive) =>
+          primitive.material === null ? null : kit.materials[primitive.material],
+        )
+      : [];
     const images = materials.flatMap((material) => (material ? slotsOf(material).map(({ image }) => kit.images[image]) : []));
     const key = [mesh, skin, ...materials, ...images];
     const before = this.built.get(id);
@@ -253,7 +259,8 @@ function addTargets(geometry: Geometry, targets: NonNullable<Primitive['targets'
   ]) {
     if (!targets.some((target) => target[semantic])) continue;
     geometry.morphAttributes[name as 'position'] = targets.map(
-      (target) => new THREE.BufferAttribute(target[semantic] ? readArray<Float32Array>(blobs, target[semantic]) : new Float32Array(3 * count), 3),
+      (target) =>
+        new THREE.BufferAttribute(target[semantic] ? readArray<Float32Array>(blobs, target[semantic]) : new Float32Array(3 * count), 3),
     );
   }
 }

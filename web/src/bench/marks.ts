@@ -24,12 +24,20 @@ export function outlineParts(scene: KitScene, ids: readonly Id[], colour: string
 export function pivotMark(colour: string): THREE.Group {
   const group = new THREE.Group();
   const line = (points: THREE.Vector3[], c: THREE.ColorRepresentation) => {
-    const made = new THREE.Line(new THREE.BufferGeometry().setFromPoints(points), new THREE.LineBasicMaterial({ color: c, depthTest: false, transparent: true }));
+    const made = new THREE.Line(
+      new THREE.BufferGeometry().setFromPoints(points),
+      new THREE.LineBasicMaterial({ color: c, depthTest: false, transparent: true }),
+    );
     made.renderOrder = 15;
     group.add(made);
   };
-  const circle = Array.from({ length: 49 }, (_, i) => new THREE.Vector3(Math.cos((i / 24) * Math.PI), Math.sin((i / 24) * Math.PI), 0).multiplyScalar(0.55));
-  const ring = new THREE.Line(new THREE.BufferGeometry().setFromPoints(circle), new THREE.LineBasicMaterial({ color: colour, depthTest: false, transparent: true }));
+  const circle = Array.from({ length: 49 }, (_, i) =>
+    new THREE.Vector3(Math.cos((i / 24) * Math.PI), Math.sin((i / 24) * Math.PI), 0).multiplyScalar(0.55),
+  );
+  const ring = new THREE.Line(
+    new THREE.BufferGeometry().setFromPoints(circle),
+    new THREE.LineBasicMaterial({ color: colour, depthTest: false, transparent: true }),
+  );
   ring.renderOrder = 15;
   ring.onBeforeRender = (_renderer, _scene, camera) => {
     ring.quaternion.copy(group.quaternion).invert().multiply(camera.quaternion);
@@ -57,7 +65,10 @@ export function sizeCallouts(bounds: Bounds, tokens: Tokens): THREE.Group {
     const to = b.clone().addScaledVector(out, gap);
     const tick = out.clone().multiplyScalar(gap * 0.4);
     const points = [from, to, a, from.clone().add(tick), b, to.clone().add(tick)];
-    const lines = new THREE.LineSegments(new THREE.BufferGeometry().setFromPoints(points), new THREE.LineBasicMaterial({ color: tokens.sea }));
+    const lines = new THREE.LineSegments(
+      new THREE.BufferGeometry().setFromPoints(points),
+      new THREE.LineBasicMaterial({ color: tokens.sea }),
+    );
     group.add(lines);
     const label = makeLabel(`${from.distanceTo(to).toFixed(2)} m`, tokens.sea, tokens.card, 16);
     label.position.copy(from.lerp(to, 0.5)).addScaledVector(out, gap * 0.5);

@@ -1,5 +1,20 @@
 import * as THREE from 'three';
-import { clipTime, compileClip, effectsAt, flattenParts, Poser, posedVertices, sampleClip, subtreeOf, wholeMesh, type Blobs, type Clip, type Id, type Kit, type Vec3 } from '@itchkit/core';
+import {
+  clipTime,
+  compileClip,
+  effectsAt,
+  flattenParts,
+  Poser,
+  posedVertices,
+  sampleClip,
+  subtreeOf,
+  wholeMesh,
+  type Blobs,
+  type Clip,
+  type Id,
+  type Kit,
+  type Vec3,
+} from '@itchkit/core';
 import { effectCloud, EFFECTS } from './cue-effects';
 import { roundDot } from './round-dot';
 import type { Tokens } from '../theme/tokens';
@@ -30,7 +45,10 @@ function polyline(points: Vec3[], colour: string, width = 1): THREE.Line {
 
 function beads(points: Vec3[], colour: string, size: number): THREE.Points {
   const geometry = new THREE.BufferGeometry().setAttribute('position', new THREE.BufferAttribute(Float32Array.from(points.flat()), 3));
-  const made = new THREE.Points(geometry, new THREE.PointsMaterial({ color: colour, size, map: roundDot(), sizeAttenuation: false, ...over }));
+  const made = new THREE.Points(
+    geometry,
+    new THREE.PointsMaterial({ color: colour, size, map: roundDot(), sizeAttenuation: false, ...over }),
+  );
   made.renderOrder = 17;
   return made;
 }
@@ -47,7 +65,9 @@ export function trailMarks(kit: Kit, clip: Clip, blobs: Blobs, parts: readonly I
   for (const id of parts) {
     const way = Array.from({ length: frames + 1 }, (_, i) => place((clip.lengthSeconds * i) / frames, id));
     if (way.every((point) => Math.hypot(...point.map((value, axis) => value - way[0][axis])) < 1e-6)) continue;
-    const keys = [...new Set(clip.tracks.flatMap((track) => (track.kind === 'keys' && track.part === id ? track.keys.map(({ time }) => time) : [])))].slice(0, MOST_PLACES);
+    const keys = [
+      ...new Set(clip.tracks.flatMap((track) => (track.kind === 'keys' && track.part === id ? track.keys.map(({ time }) => time) : []))),
+    ].slice(0, MOST_PLACES);
     group.add(polyline(way, tokens.signal), beads(way, tokens.signal, 3));
     if (keys.length > 0)
       group.add(
@@ -66,7 +86,9 @@ export function ghostMarks(kit: Kit, clip: Clip, blobs: Blobs, parts: readonly I
   const group = new THREE.Group();
   const at = posedAt(kit, clip, blobs);
   const step = Math.max(1, Math.round(clip.rate / 10)) / clip.rate;
-  const shown = [...new Set(parts.flatMap((id) => [...subtreeOf(kit, id)]))].filter((id) => kit.parts[id].mesh !== null && !kit.parts[id].hidden);
+  const shown = [...new Set(parts.flatMap((id) => [...subtreeOf(kit, id)]))].filter(
+    (id) => kit.parts[id].mesh !== null && !kit.parts[id].hidden,
+  );
   for (const k of [-2, -1, 1, 2]) {
     const moment = time + k * step;
     if (moment < 0 || moment > clip.lengthSeconds) continue;
@@ -77,7 +99,15 @@ export function ghostMarks(kit: Kit, clip: Clip, blobs: Blobs, parts: readonly I
       const positions = Float32Array.from(posedVertices(kit, blobs, kit.parts[id], (part) => poser.worldOf(part)));
       const geometry = new THREE.BufferGeometry().setAttribute('position', new THREE.BufferAttribute(positions, 3));
       geometry.setIndex(new THREE.BufferAttribute(Uint32Array.from(whole.indices), 1));
-      const ghost = new THREE.Mesh(geometry, new THREE.MeshBasicMaterial({ color: k < 0 ? tokens.note : tokens.sea, transparent: true, opacity: Math.abs(k) === 1 ? 0.2 : 0.1, depthWrite: false }));
+      const ghost = new THREE.Mesh(
+        geometry,
+        new THREE.MeshBasicMaterial({
+          color: k < 0 ? tokens.note : tokens.sea,
+          transparent: true,
+          opacity: Math.abs(k) === 1 ? 0.2 : 0.1,
+          depthWrite: false,
+        }),
+      );
       ghost.renderOrder = 11;
       group.add(ghost);
     }

@@ -11,7 +11,11 @@ test('a placement read as offset, turn and size is the one that they make', () =
       const part = newPart({ name: 'a', translation: [1, 2, 3], rotation: quatFromTurn([20, -40, 70], 'xyz'), scale: [2, 1, 0.5] });
       const delta = deltaOf(
         part,
-        { translation: part.translation.map((value, axis) => value + offset[axis]) as Vec3, rotation: multiplyQuats(part.rotation, quatFromTurn(turn, 'xyz')), scale: [3, 1, 1] },
+        {
+          translation: part.translation.map((value, axis) => value + offset[axis]) as Vec3,
+          rotation: multiplyQuats(part.rotation, quatFromTurn(turn, 'xyz')),
+          scale: [3, 1, 1],
+        },
         turn as Vec3,
       );
       delta.offset.forEach((value, axis) => expect(value).toBeCloseTo(offset[axis], 4));
@@ -23,7 +27,8 @@ test('a placement read as offset, turn and size is the one that they make', () =
 
 test('dragged past a half turn, the turn goes on instead of jumping', () => {
   const part = newPart({ name: 'a' });
-  const at = (degrees: number, near: number) => deltaOf(part, { translation: [0, 0, 0], rotation: quatFromTurn([0, degrees, 0], 'xyz'), scale: [1, 1, 1] }, [0, near, 0]).turn[1];
+  const at = (degrees: number, near: number) =>
+    deltaOf(part, { translation: [0, 0, 0], rotation: quatFromTurn([0, degrees, 0], 'xyz'), scale: [1, 1, 1] }, [0, near, 0]).turn[1];
   expect(at(190, 175)).toBeCloseTo(190, 3);
   expect(at(725, 715)).toBeCloseTo(725, 3);
 });

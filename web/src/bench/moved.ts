@@ -36,7 +36,9 @@ const tidy = (value: number, digits: number) => Number(value.toFixed(digits)) + 
 export function deltaOf(part: Part, placement: Placement, near: Vec3): PoseDelta {
   return {
     offset: placement.translation.map((value, axis) => tidy(value - part.translation[axis], 5)) as Vec3,
-    turn: turnNearest(multiplyQuats(conjugateQuat(part.rotation), placement.rotation), part.turnOrder, near).map((value) => tidy(value, 3)) as Vec3,
+    turn: turnNearest(multiplyQuats(conjugateQuat(part.rotation), placement.rotation), part.turnOrder, near).map((value) =>
+      tidy(value, 3),
+    ) as Vec3,
     size: placement.scale.map((value, axis) => (part.scale[axis] === 0 ? 1 : tidy(value / part.scale[axis], 5))) as Vec3,
   };
 }
@@ -63,7 +65,9 @@ export function movedCalls(id: Id, placement: Placement, done: boolean, { stage,
   } else if (stage === 'motion' && clip !== null && kit.clips[clip]) {
     const at = clipTime(kit.clips[clip].loop, kit.clips[clip].lengthSeconds, time) ?? kit.clips[clip].lengthSeconds;
     const locked = motion.locked;
-    const values = changedValues(part, deltaOf(part, placement, currentTurn(kit, clip, id, at)), gizmo, kit, clip, at).filter(({ axis }) => !locked.includes(axis as Axis));
+    const values = changedValues(part, deltaOf(part, placement, currentTurn(kit, clip, id, at)), gizmo, kit, clip, at).filter(
+      ({ axis }) => !locked.includes(axis as Axis),
+    );
     if (values.length > 0) run(callOf(setKeys, { clip, time: snapTime(at, kit.clips[clip], motion.snap), values }));
   }
 }

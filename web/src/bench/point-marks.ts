@@ -12,7 +12,9 @@ function line(points: THREE.Vector3[], colour: string, dashed = false): THREE.Li
   const length = points[0].distanceTo(points[points.length - 1]);
   const made = new THREE.Line(
     geometry,
-    dashed ? new THREE.LineDashedMaterial({ color: colour, dashSize: length / 50, gapSize: length / 80, ...over }) : new THREE.LineBasicMaterial({ color: colour, ...over }),
+    dashed
+      ? new THREE.LineDashedMaterial({ color: colour, dashSize: length / 50, gapSize: length / 80, ...over })
+      : new THREE.LineBasicMaterial({ color: colour, ...over }),
   );
   made.computeLineDistances();
   made.renderOrder = 16;
@@ -20,7 +22,10 @@ function line(points: THREE.Vector3[], colour: string, dashed = false): THREE.Li
 }
 
 function eyelets(points: THREE.Vector3[], colour: string): THREE.Points {
-  const made = new THREE.Points(new THREE.BufferGeometry().setFromPoints(points), new THREE.PointsMaterial({ color: colour, size: 8, sizeAttenuation: false, ...over }));
+  const made = new THREE.Points(
+    new THREE.BufferGeometry().setFromPoints(points),
+    new THREE.PointsMaterial({ color: colour, size: 8, sizeAttenuation: false, ...over }),
+  );
   made.renderOrder = 17;
   return made;
 }
@@ -46,7 +51,8 @@ export function pickedMarks(kit: Kit, picked: readonly PickedPoint[], reach: num
   return group;
 }
 
-export const measureText = (kind: Callout['kind'], value: number) => (kind === 'angle' ? `${value.toFixed(2)}°` : `${kind === 'radius' ? 'r ' : ''}${value.toFixed(4)} m`);
+export const measureText = (kind: Callout['kind'], value: number) =>
+  kind === 'angle' ? `${value.toFixed(2)}°` : `${kind === 'radius' ? 'r ' : ''}${value.toFixed(4)} m`;
 
 /** Kept measures as drafting callouts. */
 export function calloutMarks(kit: Kit, tokens: Tokens): THREE.Group {
@@ -85,7 +91,8 @@ export function faceSkin(kit: Kit, blobs: Blobs, part: string, chosen: ReadonlyS
   const { positions, indices } = wholeMesh(kit.meshes[mesh], blobs);
   const own = new Float32Array(9 * chosen.size);
   let at = 0;
-  for (const face of chosen) for (let k = 0; k < 3; k++, at += 3) own.set(positions.subarray(3 * indices[3 * face + k], 3 * indices[3 * face + k] + 3), at);
+  for (const face of chosen)
+    for (let k = 0; k < 3; k++, at += 3) own.set(positions.subarray(3 * indices[3 * face + k], 3 * indices[3 * face + k] + 3), at);
   const geometry = new THREE.BufferGeometry().setAttribute('position', new THREE.BufferAttribute(own, 3));
   const material = new THREE.MeshBasicMaterial({
     color: tokens.signal,

@@ -6,7 +6,9 @@ const kit: Kit = { ...emptyKit('tried'), parts: { a: newPart({ id: 'a', name: 'a
 test('what is tried says which counts would be other, and leaves the kit as it is', () => {
   const before = JSON.stringify(kit);
   expect(proposed(kit, [callOf(removeEmpty, {})], new MemoryBlobs()).says).toMatch(/^parts 2 → 0$/);
-  expect(proposed(kit, [callOf(renameParts, { names: { a: 'mast' } })], new MemoryBlobs()).says).toBe('1 part changed (name), every count the same');
+  expect(proposed(kit, [callOf(renameParts, { names: { a: 'mast' } })], new MemoryBlobs()).says).toBe(
+    '1 part changed (name), every count the same',
+  );
   expect(JSON.stringify(kit)).toBe(before);
 });
 

@@ -77,26 +77,44 @@ function figuresOf(kit: Kit): Figures {
 /** The counts that differ, as “vertices 1,200 → 980”; of parts that stay, how many change otherwise. */
 export function differences(before: Kit, after: Kit): string {
   const [old, now] = [figuresOf(before), figuresOf(after)];
-  const counts = (Object.keys(old) as (keyof Figures)[]).filter((name) => old[name] !== now[name]).map((name) => `${name} ${old[name].toLocaleString('en')} → ${now[name].toLocaleString('en')}`);
+  const counts = (Object.keys(old) as (keyof Figures)[])
+    .filter((name) => old[name] !== now[name])
+    .map((name) => `${name} ${old[name].toLocaleString('en')} → ${now[name].toLocaleString('en')}`);
   if (counts.length > 0) return counts.join(', ');
   const changed = Object.values(after.parts).filter((part) => {
     const was = before.parts[part.id];
-    return was !== part && (JSON.stringify(was) !== JSON.stringify(part) || (part.mesh !== null && before.meshes[part.mesh] !== after.meshes[part.mesh]));
+    return (
+      was !== part &&
+      (JSON.stringify(was) !== JSON.stringify(part) || (part.mesh !== null && before.meshes[part.mesh] !== after.meshes[part.mesh]))
+    );
   });
-  const meshes = Object.values(after.parts).filter((part) => part.mesh !== null && before.meshes[part.mesh] !== after.meshes[part.mesh] && !changed.includes(part));
+  const meshes = Object.values(after.parts).filter(
+    (part) => part.mesh !== null && before.meshes[part.mesh] !== after.meshes[part.mesh] && !changed.includes(part),
+  );
   const count = changed.length + meshes.length;
   if (count > 0) return `${count} ${count === 1 ? 'part' : 'parts'} changed${naming(changed, before, after)}, every count the same`;
-  const materials = Object.values(after.materials).filter((material) => JSON.stringify(before.materials[material.id]) !== JSON.stringify(material));
+  const materials = Object.values(after.materials).filter(
+    (material) => JSON.stringify(before.materials[material.id]) !== JSON.stringify(material),
+  );
   const clips = Object.values(after.clips).filter((clip) => before.clips[clip.id] !== clip);
-  if (materials.length === 0 && clips.length > 0) return `${clips.length === 1 ? `clip “${clips[0].name}”` : `${clips.length} clips`} changed, every count the same`;
-  return materials.length === 0 ? 'nothing to change' : `${materials.length === 1 ? `material “${materials[0].name}”` : `${materials.length} materials`} changed`;
+  if (materials.length === 0 && clips.length > 0)
+    return `${clips.length === 1 ? `clip “${clips[0].name}”` : `${clips.length} clips`} changed, every count the same`;
+  return materials.length === 0
+    ? 'nothing to change'
+    : `${materials.length === 1 ? `material “${materials[0].name}”` : `${materials.length} materials`} changed`;
 }
 
 /** What of them is other, where they are few words: “ (role, hidden)”. */
 function naming(changed: readonly Part[], before: Kit, after: Kit): string {
   const fields = new Set(
-    changed.flatMap((part) => (Object.keys(part) as (keyof Part)[]).filter((field) => JSON.stringify(before.parts[part.id]?.[field]) !== JSON.stringify(after.parts[part.id][field]))),
+    changed.flatMap((part) =>
+      (Object.keys(part) as (keyof Part)[]).filter(
+        (field) => JSON.stringify(before.parts[part.id]?.[field]) !== JSON.stringify(after.parts[part.id][field]),
+      ),
+    ),
   );
   fields.delete('order');
-  return fields.size > 0 && fields.size <= 3 ? ` (${[...fields].map((field) => (field === 'translation' ? 'position' : field)).join(', ')})` : '';
+  return fields.size > 0 && fields.size <= 3
+    ? ` (${[...fields].map((field) => (field === 'translation' ? 'position' : field)).join(', ')})`
+    : '';
 }

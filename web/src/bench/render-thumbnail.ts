@@ -11,7 +11,13 @@ export async function renderThumbnail(id: string): Promise<void> {
   const holder = document.createElement('div');
   holder.style.cssText = 'position:fixed;left:-2000px;width:480px;height:300px';
   document.body.append(holder);
-  const view = new BenchView(holder, DAY, { pick: () => undefined, point: () => undefined, face: () => undefined, swung: () => undefined, moved: () => undefined });
+  const view = new BenchView(holder, DAY, {
+    pick: () => undefined,
+    point: () => undefined,
+    face: () => undefined,
+    swung: () => undefined,
+    moved: () => undefined,
+  });
   try {
     view.setKit(kit, blobs);
     view.posed();

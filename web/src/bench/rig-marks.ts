@@ -7,7 +7,10 @@ const over = { depthTest: false, transparent: true };
 
 function dots(points: Vec3[], colour: string, size: number): THREE.Points {
   const geometry = new THREE.BufferGeometry().setAttribute('position', new THREE.BufferAttribute(Float32Array.from(points.flat()), 3));
-  const made = new THREE.Points(geometry, new THREE.PointsMaterial({ color: colour, size, map: roundDot(), sizeAttenuation: false, ...over }));
+  const made = new THREE.Points(
+    geometry,
+    new THREE.PointsMaterial({ color: colour, size, map: roundDot(), sizeAttenuation: false, ...over }),
+  );
   made.renderOrder = 18;
   return made;
 }
@@ -16,7 +19,9 @@ function lines(ends: [Vec3, Vec3][], colour: string, dash = 0): THREE.LineSegmen
   const geometry = new THREE.BufferGeometry().setAttribute('position', new THREE.BufferAttribute(Float32Array.from(ends.flat(2)), 3));
   const made = new THREE.LineSegments(
     geometry,
-    dash > 0 ? new THREE.LineDashedMaterial({ color: colour, dashSize: dash, gapSize: dash * 0.7, ...over }) : new THREE.LineBasicMaterial({ color: colour, ...over }),
+    dash > 0
+      ? new THREE.LineDashedMaterial({ color: colour, dashSize: dash, gapSize: dash * 0.7, ...over })
+      : new THREE.LineBasicMaterial({ color: colour, ...over }),
   );
   made.computeLineDistances();
   made.renderOrder = 17;
@@ -57,7 +62,8 @@ export function pinMarks(pins: readonly Pin[], tokens: Tokens): THREE.Group {
 export function couplingMarks(kit: Kit, chosen: string | null, reach: number, tokens: Tokens): THREE.Group {
   const group = new THREE.Group();
   const worlds = restWorlds(kit);
-  for (const coupling of kit.couplings ?? []) group.add(...marksOf(kit, coupling, worlds, coupling.id === chosen ? tokens.signal : tokens.sea, reach));
+  for (const coupling of kit.couplings ?? [])
+    group.add(...marksOf(kit, coupling, worlds, coupling.id === chosen ? tokens.signal : tokens.sea, reach));
   return group;
 }
 
@@ -81,7 +87,10 @@ export function brushRing(at: Vec3, normal: Vec3, radius: number, tokens: Tokens
     const turn = (i / 24) * Math.PI;
     return new THREE.Vector3(...at).addScaledVector(u, radius * Math.cos(turn)).addScaledVector(v, radius * Math.sin(turn));
   });
-  const made = new THREE.Line(new THREE.BufferGeometry().setFromPoints(points), new THREE.LineBasicMaterial({ color: tokens.signal, ...over }));
+  const made = new THREE.Line(
+    new THREE.BufferGeometry().setFromPoints(points),
+    new THREE.LineBasicMaterial({ color: tokens.signal, ...over }),
+  );
   made.renderOrder = 19;
   return made;
 }

@@ -36,7 +36,11 @@ export function sizeMarks({ bounds, tileMetres, footprint, ghost }: SizeMarks, t
   if (footprint) {
     const { x, z } = tilesUnder(bounds, tileMetres);
     const [width, depth] = [(x[1] - x[0]) * tileMetres, (z[1] - z[0]) * tileMetres];
-    const middle = new THREE.Vector3(((x[0] + x[1]) / 2) * tileMetres, Math.min(0, bounds.min[1]) + 0.001, ((z[0] + z[1]) / 2) * tileMetres);
+    const middle = new THREE.Vector3(
+      ((x[0] + x[1]) / 2) * tileMetres,
+      Math.min(0, bounds.min[1]) + 0.001,
+      ((z[0] + z[1]) / 2) * tileMetres,
+    );
     const plane = new THREE.Mesh(
       new THREE.PlaneGeometry(width, depth),
       new THREE.MeshBasicMaterial({ color: tokens.sea, transparent: true, opacity: 0.16, side: THREE.DoubleSide, depthWrite: false }),
@@ -47,8 +51,10 @@ export function sizeMarks({ bounds, tileMetres, footprint, ghost }: SizeMarks, t
     const label = makeLabel(`${x[1] - x[0]} × ${z[1] - z[0]} tiles`, tokens.sea, tokens.card, 15);
     label.position.set(x[1] * tileMetres, middle.y, z[1] * tileMetres);
     group.add(label);
-    for (let i = x[0]; i <= x[1]; i++) group.add(edge([i * tileMetres, middle.y, z[0] * tileMetres], [i * tileMetres, middle.y, z[1] * tileMetres], tokens.sea));
-    for (let i = z[0]; i <= z[1]; i++) group.add(edge([x[0] * tileMetres, middle.y, i * tileMetres], [x[1] * tileMetres, middle.y, i * tileMetres], tokens.sea));
+    for (let i = x[0]; i <= x[1]; i++)
+      group.add(edge([i * tileMetres, middle.y, z[0] * tileMetres], [i * tileMetres, middle.y, z[1] * tileMetres], tokens.sea));
+    for (let i = z[0]; i <= z[1]; i++)
+      group.add(edge([x[0] * tileMetres, middle.y, i * tileMetres], [x[1] * tileMetres, middle.y, i * tileMetres], tokens.sea));
   }
   if (ghost) {
     const [width, height, depth] = ghost.max;
@@ -67,5 +73,8 @@ export function sizeMarks({ bounds, tileMetres, footprint, ghost }: SizeMarks, t
 }
 
 function edge(from: [number, number, number], to: [number, number, number], colour: string): THREE.Line {
-  return new THREE.Line(new THREE.BufferGeometry().setFromPoints([new THREE.Vector3(...from), new THREE.Vector3(...to)]), new THREE.LineBasicMaterial({ color: colour }));
+  return new THREE.Line(
+    new THREE.BufferGeometry().setFromPoints([new THREE.Vector3(...from), new THREE.Vector3(...to)]),
+    new THREE.LineBasicMaterial({ color: colour }),
+  );
 }

@@ -12,7 +12,8 @@ function chain(): Kit {
   return kit;
 }
 
-const positions = (object: THREE.Object3D) => [...(object as THREE.Points).geometry.getAttribute('position').array].map((value) => Math.round(value * 1e4) / 1e4 + 0);
+const positions = (object: THREE.Object3D) =>
+  [...(object as THREE.Points).geometry.getAttribute('position').array].map((value) => Math.round(value * 1e4) / 1e4 + 0);
 
 test('a line from every joint and tip to its parent, a dot a joint, following the pose', () => {
   const kit = chain();

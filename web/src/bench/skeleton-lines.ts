@@ -6,7 +6,13 @@ import { roundDot } from './round-dot';
 export class SkeletonLines {
   readonly object = new THREE.Group();
   private readonly material = new THREE.LineBasicMaterial({ depthTest: false, transparent: true });
-  private readonly dots = new THREE.PointsMaterial({ size: 8, map: roundDot(), sizeAttenuation: false, depthTest: false, transparent: true });
+  private readonly dots = new THREE.PointsMaterial({
+    size: 8,
+    map: roundDot(),
+    sizeAttenuation: false,
+    depthTest: false,
+    transparent: true,
+  });
   private readonly lines = new THREE.LineSegments(new THREE.BufferGeometry(), this.material);
   private readonly points = new THREE.Points(new THREE.BufferGeometry(), this.dots);
   private joints: number[] = [];
@@ -52,7 +58,8 @@ export class SkeletonLines {
 
 function fill(geometry: THREE.BufferGeometry, parts: number[], world: Float64Array): void {
   let attribute = geometry.getAttribute('position') as THREE.BufferAttribute | undefined;
-  if (attribute?.count !== parts.length) geometry.setAttribute('position', (attribute = new THREE.BufferAttribute(new Float32Array(3 * parts.length), 3)));
+  if (attribute?.count !== parts.length)
+    geometry.setAttribute('position', (attribute = new THREE.BufferAttribute(new Float32Array(3 * parts.length), 3)));
   parts.forEach((part, i) => attribute.setXYZ(i, world[16 * part + 12], world[16 * part + 13], world[16 * part + 14]));
   attribute.needsUpdate = true;
 }

@@ -16,7 +16,13 @@ export interface SurfaceHit {
  *
  * @param world Of the part. @param onScreen Pixels of a point of the world, beside the click's.
  */
-export function snapPoint(kit: Kit, blobs: Blobs, hit: SurfaceHit, world: ArrayLike<number>, distanceTo: (point: Vec3) => number): PickedPoint {
+export function snapPoint(
+  kit: Kit,
+  blobs: Blobs,
+  hit: SurfaceHit,
+  world: ArrayLike<number>,
+  distanceTo: (point: Vec3) => number,
+): PickedPoint {
   const { positions, indices } = wholeMesh(kit.meshes[kit.parts[hit.part].mesh!], blobs);
   const corners = [0, 1, 2].map((k) => {
     const v = 3 * indices[3 * hit.face + k];

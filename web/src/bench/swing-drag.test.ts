@@ -11,7 +11,8 @@ function cameraAt(x: number, y: number, z: number): THREE.PerspectiveCamera {
 
 /** Where a point that turned about the axis stands on the picture. */
 const place = (camera: THREE.Camera, point: THREE.Vector3) => point.clone().project(camera);
-const turned = (point: THREE.Vector3, axis: THREE.Vector3, degrees: number) => point.clone().applyAxisAngle(axis, THREE.MathUtils.degToRad(degrees));
+const turned = (point: THREE.Vector3, axis: THREE.Vector3, degrees: number) =>
+  point.clone().applyAxisAngle(axis, THREE.MathUtils.degToRad(degrees));
 
 test('a door seen along its hinge follows the pointer all the way round', () => {
   const camera = cameraAt(0.4, 4, 0.2);

@@ -16,7 +16,13 @@ export interface SwingHold {
  *
  * @param world World matrix of the part at rest, as it is drawn. @param held The point taken hold of, world. @param from The pointer, −1 to 1.
  */
-export function takeHold(camera: THREE.PerspectiveCamera, world: THREE.Matrix4, axis: Axis, held: THREE.Vector3, from: { x: number; y: number }): SwingHold {
+export function takeHold(
+  camera: THREE.PerspectiveCamera,
+  world: THREE.Matrix4,
+  axis: Axis,
+  held: THREE.Vector3,
+  from: { x: number; y: number },
+): SwingHold {
   const pivot = new THREE.Vector3().setFromMatrixPosition(world);
   const line = new THREE.Vector3().setFromMatrixColumn(world, axis).normalize();
   const sight = pivot.clone().sub(camera.position).normalize();

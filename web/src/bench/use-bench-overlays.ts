@@ -27,20 +27,28 @@ export function useBenchOverlays(view: RefObject<BenchView | null>, stage: Stage
   useEffect(() => view.current?.setSwing(inShape ? swing : null), [view, inShape, swing]);
 
   useEffect(() => {
-    const marks = picks && mode === 'points' && picked.length > 0 ? pickedMarks(kit, picked, 0.6 * Math.max(0.1, ...sizeOf(bounds)), tokens) : null;
+    const marks =
+      picks && mode === 'points' && picked.length > 0 ? pickedMarks(kit, picked, 0.6 * Math.max(0.1, ...sizeOf(bounds)), tokens) : null;
     view.current?.setOverlay('picked', marks);
   }, [view, picks, mode, picked, kit, bounds, tokens]);
 
   useEffect(() => {
-    const skin = picks && mode === 'faces' && faces && kit.parts[faces.part] ? faceSkin(kit, session.blobs, faces.part, faces.chosen, tokens) : null;
+    const skin =
+      picks && mode === 'faces' && faces && kit.parts[faces.part] ? faceSkin(kit, session.blobs, faces.part, faces.chosen, tokens) : null;
     view.current?.setOverlay('faces', skin, faces?.part);
   }, [view, picks, mode, faces, kit, session, tokens]);
 
-  useEffect(() => view.current?.setOverlay('measures', inShape && callouts ? calloutMarks(kit, tokens) : null), [view, inShape, callouts, kit, tokens]);
+  useEffect(
+    () => view.current?.setOverlay('measures', inShape && callouts ? calloutMarks(kit, tokens) : null),
+    [view, inShape, callouts, kit, tokens],
+  );
 
   useEffect(() => {
     const size = rulebook?.sizeClasses?.find(({ name }) => name === ghost) ?? null;
     const shown = inShape && !isEmptyBounds(bounds) && (footprint || size);
-    view.current?.setOverlay('size', shown ? sizeMarks({ bounds, tileMetres: rulebook?.tileMetres ?? 1, footprint, ghost: size }, tokens) : null);
+    view.current?.setOverlay(
+      'size',
+      shown ? sizeMarks({ bounds, tileMetres: rulebook?.tileMetres ?? 1, footprint, ghost: size }, tokens) : null,
+    );
   }, [view, inShape, bounds, rulebook, footprint, ghost, tokens]);
 }

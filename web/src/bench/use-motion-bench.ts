@@ -37,7 +37,11 @@ export function useMotionBench(view: RefObject<BenchView | null>, stage: Stage, 
   useEffect(() => {
     const made = view.current;
     if (!made || !inMotion || path === null || first === undefined) return;
-    made.setTool(placing(restWorlds(kit).get(first)![13], (point) => ui.setState((state) => ({ motion: { ...state.motion, path: [...(state.motion.path ?? []), point] } }))));
+    made.setTool(
+      placing(restWorlds(kit).get(first)![13], (point) =>
+        ui.setState((state) => ({ motion: { ...state.motion, path: [...(state.motion.path ?? []), point] } })),
+      ),
+    );
     return () => made.setTool(null);
   }, [view, inMotion, path, first, kit, ui]);
 
@@ -64,7 +68,8 @@ export function useMotionBench(view: RefObject<BenchView | null>, stage: Stage, 
         before = { clip: now.id, time: at };
       } else before = null;
       const made = view.current;
-      if (made?.poser && motion.cues && now.cues!.some(({ kind }) => kind === 'effect')) made.setOverlay('effects', effectMarks(now, running, made.poser, size));
+      if (made?.poser && motion.cues && now.cues!.some(({ kind }) => kind === 'effect'))
+        made.setOverlay('effects', effectMarks(now, running, made.poser, size));
     };
     const stop = ui.subscribe(look);
     return () => {

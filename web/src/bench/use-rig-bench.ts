@@ -58,7 +58,11 @@ export function useRigBench(view: RefObject<BenchView | null>, stage: Stage, bou
   const pins = useMemo(() => (rig.fit ? pinsMoved(rig.fit.fit.pins, rig.fit.moved, rig.fit.mirrored) : null), [rig.fit]);
   useEffect(() => view.current?.setOverlay('pins', inRig && pins ? pinMarks(pins, tokens) : null), [view, inRig, pins, tokens]);
   useEffect(
-    () => view.current?.setOverlay('couplings', inRig && rig.mode === 'bodies' && kit.couplings ? couplingMarks(kit, null, reach / 3, tokens) : null),
+    () =>
+      view.current?.setOverlay(
+        'couplings',
+        inRig && rig.mode === 'bodies' && kit.couplings ? couplingMarks(kit, null, reach / 3, tokens) : null,
+      ),
     [view, inRig, rig.mode, kit, reach, tokens],
   );
 
@@ -183,7 +187,13 @@ function headTool(latest: () => Latest, choose: (id: Id) => void): BenchTool {
         const twin = rig.symmetric ? twinHead(kit, held.id) : null;
         const tidy = held.to.map((value) => Number(value.toFixed(5)) + 0) as Vec3;
         // A joint of the middle stays there while both sides are edited alike.
-        run(callOf(moveJoint, { joint: held.id, at: twin === held.id ? [0, tidy[1], tidy[2]] : tidy, ...(twin !== null && twin !== held.id ? { twin } : {}) }));
+        run(
+          callOf(moveJoint, {
+            joint: held.id,
+            at: twin === held.id ? [0, tidy[1], tidy[2]] : tidy,
+            ...(twin !== null && twin !== held.id ? { twin } : {}),
+          }),
+        );
       }
       held = null;
     },
@@ -197,11 +207,19 @@ function brushTool(view: BenchView, latest: () => Latest, blobs: Blobs, tokens: 
     if (!stroke || !at.hit || joint === null) return;
     const { mode, radius, strength, through } = rig.brush;
     const { direction } = sightAt(at);
-    const settings = { joint, mode: at.alt && mode === 'add' ? ('take' as const) : mode, radius, strength, symmetric: rig.symmetric, locked: rig.locked };
+    const settings = {
+      joint,
+      mode: at.alt && mode === 'add' ? ('take' as const) : mode,
+      radius,
+      strength,
+      symmetric: rig.symmetric,
+      locked: rig.locked,
+    };
     stroke.to(at.hit.point, settings, through ? null : (direction.map((value) => -value) as Vec3));
     view.draw();
   };
-  const ring = (at: ToolPoint) => view.setOverlay('brush', at.hit ? brushRing(at.hit.point, at.hit.normal, latest().rig.brush.radius, tokens) : null);
+  const ring = (at: ToolPoint) =>
+    view.setOverlay('brush', at.hit ? brushRing(at.hit.point, at.hit.normal, latest().rig.brush.radius, tokens) : null);
   return {
     down(at) {
       const { kit, joint } = latest();
@@ -219,7 +237,14 @@ function brushTool(view: BenchView, latest: () => Latest, blobs: Blobs, tokens: 
       if (stroke?.changed) {
         const { joints, spans, rows, placeOf, positions } = stroke.painted;
         const held = keepStrongest(rows, joints.length, placeOf, positions.length / 3, 4);
-        latest().run(callOf(setWeights, { joints, spans, held: { joints: putArray(blobs, held.joints, 4), weights: putArray(blobs, held.weights, 4) }, how: 'Brush the weights' }));
+        latest().run(
+          callOf(setWeights, {
+            joints,
+            spans,
+            held: { joints: putArray(blobs, held.joints, 4), weights: putArray(blobs, held.weights, 4) },
+            how: 'Brush the weights',
+          }),
+        );
       }
       stroke = null;
     },

@@ -28,7 +28,10 @@ export function Choice<T extends string | number>({ label, value, options, onCha
       value={value}
       helperText={help}
       onChange={(event) => onChange(event.target.value as T)}
-      slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true, onClose: tries?.by.stop, MenuProps: { transitionDuration: GOES_AT_ONCE } } }}
+      slotProps={{
+        inputLabel: { shrink: true },
+        select: { displayEmpty: true, onClose: tries?.by.stop, MenuProps: { transitionDuration: GOES_AT_ONCE } },
+      }}
     >
       {options.map(([one, title]) => (
         <MenuItem key={one} value={one} {...(tries?.by.trying(() => tries.calls(one)) ?? {})}>

@@ -30,7 +30,22 @@ export interface NumberFieldProps {
 const shown = (value: number | null, digits: number) => (value === null ? '' : String(Number(value.toFixed(digits)) + 0));
 
 /** A number with its unit. Arrows step, Shift ×10, Alt ÷10; Enter or leaving the field takes it, Esc brings the old one back. */
-export function NumberField({ label, caption, value, onCommit, onDraft, takesSame = false, unit, step = 1, min = -Infinity, max = Infinity, digits = 4, hint, disabled, edge }: NumberFieldProps) {
+export function NumberField({
+  label,
+  caption,
+  value,
+  onCommit,
+  onDraft,
+  takesSame = false,
+  unit,
+  step = 1,
+  min = -Infinity,
+  max = Infinity,
+  digits = 4,
+  hint,
+  disabled,
+  edge,
+}: NumberFieldProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const read = (text: string) => Number(text.replace(',', '.'));
   const fails = (text: string) => text.trim() === '' || !Number.isFinite(read(text)) || read(text) < min || read(text) > max;
@@ -71,7 +86,11 @@ export function NumberField({ label, caption, value, onCommit, onDraft, takesSam
       helperText={bad ? `A number ${limits}`.trim() : hint}
       fullWidth
       slotProps={{
-        htmlInput: { inputMode: 'decimal', style: { fontFamily: FONT.figures, fontSize: 12, paddingTop: 6, paddingBottom: 6 }, 'aria-label': label },
+        htmlInput: {
+          inputMode: 'decimal',
+          style: { fontFamily: FONT.figures, fontSize: 12, paddingTop: 6, paddingBottom: 6 },
+          'aria-label': label,
+        },
         input: {
           endAdornment: unit ? <InputAdornment position="end">{unit}</InputAdornment> : undefined,
           sx: { pr: 1, '& .MuiInputAdornment-root p': { fontSize: 11 }, ...(edge ? { borderLeft: `3px solid ${edge}` } : {}) },

@@ -19,7 +19,8 @@ export function CommandFinder({ open, commands, onClose }: { open: boolean; comm
   };
   const show = (command: Command | null | undefined) => (command?.calls && !command.blocked ? begin(command.calls) : stop());
   // The first one is highlighted by itself, which the list does not tell.
-  const showFirst = (inputValue: string) => show(filterOptions(commands, { inputValue, getOptionLabel: ({ title }) => title }).find(({ blocked }) => !blocked));
+  const showFirst = (inputValue: string) =>
+    show(filterOptions(commands, { inputValue, getOptionLabel: ({ title }) => title }).find(({ blocked }) => !blocked));
   return (
     // Over the Ledger, so that the bench shows what the command in view would do.
     <Dialog
@@ -28,7 +29,19 @@ export function CommandFinder({ open, commands, onClose }: { open: boolean; comm
       fullWidth
       slotProps={{
         backdrop: { invisible: true },
-        paper: { sx: { position: 'fixed', top: 140, left: 8, m: 0, width: 'min(400px, 100%)', maxWidth: 400, border: 1, borderColor: 'kit.line', boxShadow: 8 } },
+        paper: {
+          sx: {
+            position: 'fixed',
+            top: 140,
+            left: 8,
+            m: 0,
+            width: 'min(400px, 100%)',
+            maxWidth: 400,
+            border: 1,
+            borderColor: 'kit.line',
+            boxShadow: 8,
+          },
+        },
       }}
       aria-label="Find a command"
     >
@@ -47,7 +60,9 @@ export function CommandFinder({ open, commands, onClose }: { open: boolean; comm
         onInputChange={(_, text) => (text === '' ? stop() : showFirst(text))}
         onClose={(_, reason) => reason === 'escape' && close()}
         onHighlightChange={(_, command) => show(command)}
-        renderInput={(params) => <TextField {...params} autoFocus label="What do you want to do?" sx={{ m: 3, width: 'calc(100% - 24px)' }} />}
+        renderInput={(params) => (
+          <TextField {...params} autoFocus label="What do you want to do?" sx={{ m: 3, width: 'calc(100% - 24px)' }} />
+        )}
         renderOption={({ key, ...props }, command) => (
           <Box component="li" key={key} {...props} sx={{ display: 'flex', gap: 2, fontSize: 13.5 }}>
             <Box sx={{ flex: 1 }}>{command.title}</Box>

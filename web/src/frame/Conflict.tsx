@@ -14,8 +14,8 @@ export function Conflict() {
     <Dialog open={save === 'conflict'}>
       <DialogTitle>Changed in two windows</DialogTitle>
       <DialogContent>
-        Another window saved changes to this kit that the latest ones here do not fit. Keep what is in this window (the other one stays in the kit’s revisions), or take the other window’s and let go
-        of what is not saved here.
+        Another window saved changes to this kit that the latest ones here do not fit. Keep what is in this window (the other one stays in
+        the kit’s revisions), or take the other window’s and let go of what is not saved here.
       </DialogContent>
       <DialogActions sx={{ px: 6, pb: 4 }}>
         <Button onClick={() => session.takeTheirs()}>Take the other window’s</Button>

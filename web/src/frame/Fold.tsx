@@ -21,7 +21,17 @@ export function unfold(title: string): void {
 }
 
 /** A titled block of a panel that can be closed; what is in it is only there while it is open. @param passing Closed again when another part is chosen: it tries something on the bench. */
-export function Fold({ title, aside, passing = false, children }: { title: string; aside?: ReactNode; passing?: boolean; children: ReactNode }) {
+export function Fold({
+  title,
+  aside,
+  passing = false,
+  children,
+}: {
+  title: string;
+  aside?: ReactNode;
+  passing?: boolean;
+  children: ReactNode;
+}) {
   const [shown, setShown] = useState(() => !passing && open.has(title));
   const toggle = () => {
     if (shown) open.delete(title);
@@ -42,14 +52,23 @@ export function Fold({ title, aside, passing = false, children }: { title: strin
   }, [title, passing]);
   return (
     <Box component="section" sx={{ borderBottom: 1, borderColor: 'divider' }}>
-      <ButtonBase ref={head} onClick={toggle} aria-expanded={shown} sx={{ width: '100%', px: 3, py: 1.75, display: 'flex', gap: 1, alignItems: 'center', textAlign: 'left' }}>
+      <ButtonBase
+        ref={head}
+        onClick={toggle}
+        aria-expanded={shown}
+        sx={{ width: '100%', px: 3, py: 1.75, display: 'flex', gap: 1, alignItems: 'center', textAlign: 'left' }}
+      >
         <Typography variant="h3" component="h3" sx={{ flex: 1 }}>
           {title}
         </Typography>
         <Box component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>
           {aside}
         </Box>
-        {shown ? <ExpandMore sx={{ fontSize: 18, color: 'text.secondary' }} /> : <ChevronRight sx={{ fontSize: 18, color: 'text.secondary' }} />}
+        {shown ? (
+          <ExpandMore sx={{ fontSize: 18, color: 'text.secondary' }} />
+        ) : (
+          <ChevronRight sx={{ fontSize: 18, color: 'text.secondary' }} />
+        )}
       </ButtonBase>
       {shown && (
         <Closing.Provider value={toggle}>

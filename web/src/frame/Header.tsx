@@ -18,14 +18,35 @@ import { SaveSign } from './SaveSign';
 import { SchemeSwitch } from './SchemeSwitch';
 import { TargetMenu } from './TargetMenu';
 
-export function Header({ stage, onFind, onHelp, onHistory }: { stage: Stage; onFind: () => void; onHelp: () => void; onHistory: () => void }) {
+export function Header({
+  stage,
+  onFind,
+  onHelp,
+  onHistory,
+}: {
+  stage: Stage;
+  onFind: () => void;
+  onHelp: () => void;
+  onHistory: () => void;
+}) {
   const { session } = useOpenKit();
   const undo = useSession((state) => state.undo.at(-1)?.title);
   const redo = useSession((state) => state.redo.at(-1)?.title);
   return (
     <Box
       component="header"
-      sx={{ height: 56, flex: 'none', display: 'grid', gridTemplateColumns: '1fr auto 1fr', alignItems: 'center', px: 3, gap: 4, bgcolor: 'kit.sheet', borderBottom: 1, borderColor: 'divider' }}
+      sx={{
+        height: 56,
+        flex: 'none',
+        display: 'grid',
+        gridTemplateColumns: '1fr auto 1fr',
+        alignItems: 'center',
+        px: 3,
+        gap: 4,
+        bgcolor: 'kit.sheet',
+        borderBottom: 1,
+        borderColor: 'divider',
+      }}
     >
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minWidth: 0 }}>
         <Tooltip title="To the shelf">

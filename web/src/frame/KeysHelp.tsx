@@ -9,7 +9,11 @@ import type { Command } from './command';
 
 export function KeyCap({ keys }: { keys: string }) {
   return (
-    <Box component="kbd" className="figures" sx={{ border: 1, borderColor: 'divider', borderRadius: 1, px: 1, bgcolor: 'kit.sheet', whiteSpace: 'nowrap' }}>
+    <Box
+      component="kbd"
+      className="figures"
+      sx={{ border: 1, borderColor: 'divider', borderRadius: 1, px: 1, bgcolor: 'kit.sheet', whiteSpace: 'nowrap' }}
+    >
       {keys}
     </Box>
   );
@@ -38,7 +42,8 @@ export function KeysHelp({ open, commands, onClose }: { open: boolean; commands:
             </Box>
           ))}
           <Box sx={{ breakInside: 'avoid', fontSize: 13, color: 'text.secondary', maxWidth: 320 }}>
-            Enter on a finding mends it. In a number field the arrows step, with Shift by ten, with Alt by a tenth. F2 renames a part in the tree.
+            Enter on a finding mends it. In a number field the arrows step, with Shift by ten, with Alt by a tenth. F2 renames a part in the
+            tree.
           </Box>
         </Box>
       </DialogContent>

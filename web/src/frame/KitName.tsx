@@ -23,7 +23,19 @@ export function KitName() {
           component="button"
           title={`${name} (rename)`}
           onClick={() => setDraft(name)}
-          sx={{ ...type, color: 'inherit', bgcolor: 'transparent', border: 0, px: 1, py: 0.5, cursor: 'text', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', minWidth: 0 }}
+          sx={{
+            ...type,
+            color: 'inherit',
+            bgcolor: 'transparent',
+            border: 0,
+            px: 1,
+            py: 0.5,
+            cursor: 'text',
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
+            whiteSpace: 'nowrap',
+            minWidth: 0,
+          }}
         >
           {name}
         </Box>
@@ -43,7 +55,18 @@ export function KitName() {
         if (event.key === 'Enter') take();
         if (event.key === 'Escape') setDraft(null);
       }}
-      sx={{ ...type, color: 'inherit', bgcolor: 'kit.card', border: 1, borderColor: 'kit.sea', borderRadius: 1, px: 1, py: 0.25, minWidth: 0, width: 190 }}
+      sx={{
+        ...type,
+        color: 'inherit',
+        bgcolor: 'kit.card',
+        border: 1,
+        borderColor: 'kit.sea',
+        borderRadius: 1,
+        px: 1,
+        py: 0.25,
+        minWidth: 0,
+        width: 190,
+      }}
     />
   );
 }

@@ -15,7 +15,15 @@ interface PanelsProps {
 function Bar({ vertical = false }: { vertical?: boolean }) {
   return (
     <Separator>
-      <Box sx={{ [vertical ? 'width' : 'height']: '5px', [vertical ? 'height' : 'width']: '100%', bgcolor: 'kit.line', opacity: 0.6, '&:hover': { bgcolor: 'kit.sea', opacity: 1 } }} />
+      <Box
+        sx={{
+          [vertical ? 'width' : 'height']: '5px',
+          [vertical ? 'height' : 'width']: '100%',
+          bgcolor: 'kit.line',
+          opacity: 0.6,
+          '&:hover': { bgcolor: 'kit.sea', opacity: 1 },
+        }}
+      />
     </Separator>
   );
 }
@@ -36,7 +44,17 @@ export function Panels({ left, tools, bench, strip, parts, card }: PanelsProps) 
           <Box
             role="toolbar"
             aria-label="Tools of this stage"
-            sx={{ minHeight: 40, px: 1, display: 'flex', alignItems: 'center', gap: 0.5, borderBottom: 1, borderColor: 'divider', bgcolor: 'kit.sheet', overflowX: 'auto' }}
+            sx={{
+              minHeight: 40,
+              px: 1,
+              display: 'flex',
+              alignItems: 'center',
+              gap: 0.5,
+              borderBottom: 1,
+              borderColor: 'divider',
+              bgcolor: 'kit.sheet',
+              overflowX: 'auto',
+            }}
           >
             {tools}
           </Box>

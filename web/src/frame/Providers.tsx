@@ -15,7 +15,12 @@ export function Providers({ children }: { children: ReactNode }) {
     <ThemeProvider theme={theme} defaultMode="system">
       <CssBaseline />
       <QueryClientProvider client={client}>
-        <SnackbarProvider maxSnack={3} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }} autoHideDuration={7000} Components={NOTICES}>
+        <SnackbarProvider
+          maxSnack={3}
+          anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}
+          autoHideDuration={7000}
+          Components={NOTICES}
+        >
           {children}
         </SnackbarProvider>
       </QueryClientProvider>

@@ -14,7 +14,11 @@ export function RouteRibbon({ stage }: { stage: Stage }) {
     <Box
       component="nav"
       aria-label="Stages"
-      sx={{ display: 'flex', position: 'relative', '&::before': { content: '""', position: 'absolute', left: 34, right: 34, top: 11, height: 2, bgcolor: 'kit.sea', opacity: 0.5 } }}
+      sx={{
+        display: 'flex',
+        position: 'relative',
+        '&::before': { content: '""', position: 'absolute', left: 34, right: 34, top: 11, height: 2, bgcolor: 'kit.sea', opacity: 0.5 },
+      }}
     >
       {stagesFor(rulebook).map(({ id, title }) => {
         const own = findings.filter((finding) => finding.stage === id);
@@ -47,15 +51,29 @@ export function RouteRibbon({ stage }: { stage: Stage }) {
                 cx="10"
                 cy="10"
                 r={current ? 9 : 6.5}
-                sx={{ fill: (t) => t.vars!.palette.kit.sheet, stroke: (t) => (current ? t.vars!.palette.kit.signal : t.vars!.palette.kit.sea), strokeWidth: 2 }}
+                sx={{
+                  fill: (t) => t.vars!.palette.kit.sheet,
+                  stroke: (t) => (current ? t.vars!.palette.kit.signal : t.vars!.palette.kit.sea),
+                  strokeWidth: 2,
+                }}
               />
               {(own.length === 0 || current) && (
-                <Box component="circle" cx="10" cy="10" r={current ? 4.5 : 6.5} sx={{ fill: (t) => (own.length === 0 ? t.vars!.palette.kit.sea : t.vars!.palette.kit.line) }} />
+                <Box
+                  component="circle"
+                  cx="10"
+                  cy="10"
+                  r={current ? 4.5 : 6.5}
+                  sx={{ fill: (t) => (own.length === 0 ? t.vars!.palette.kit.sea : t.vars!.palette.kit.line) }}
+                />
               )}
             </Box>
             {title}
             {stops > 0 && (
-              <Box component="span" className="figures" sx={{ position: 'absolute', top: -3, left: 44, color: 'kit.stop', fontWeight: 700, fontSize: 11 }}>
+              <Box
+                component="span"
+                className="figures"
+                sx={{ position: 'absolute', top: -3, left: 44, color: 'kit.stop', fontWeight: 700, fontSize: 11 }}
+              >
                 {stops}
               </Box>
             )}

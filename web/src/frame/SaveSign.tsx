@@ -3,7 +3,14 @@ import Box from '@mui/material/Box';
 import Tooltip from '@mui/material/Tooltip';
 import { useSession } from '../session/context';
 
-const WORDS = { saved: 'saved', saving: 'saving …', waiting: 'saving …', offline: 'not saved yet', conflict: 'not saved', refused: 'not saved' } as const;
+const WORDS = {
+  saved: 'saved',
+  saving: 'saving …',
+  waiting: 'saving …',
+  offline: 'not saved yet',
+  conflict: 'not saved',
+  refused: 'not saved',
+} as const;
 
 export function SaveSign() {
   const save = useSession((state) => state.save);

@@ -28,7 +28,13 @@ export function TargetMenu() {
   const newer = newest && newest.version !== targets[0].version ? newest : undefined;
   return (
     <>
-      <Button color="inherit" onClick={(event) => setAnchor(event.currentTarget)} aria-haspopup="menu" aria-expanded={anchor !== null} sx={{ whiteSpace: 'nowrap' }}>
+      <Button
+        color="inherit"
+        onClick={(event) => setAnchor(event.currentTarget)}
+        aria-haspopup="menu"
+        aria-expanded={anchor !== null}
+        sx={{ whiteSpace: 'nowrap' }}
+      >
         {rulebook ? `for ${rulebook.title}` : targets[0] ? `for ${targets[0].rulebook}` : 'Choose a target'} ▾
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={close} slotProps={{ paper: { sx: { width: 390 } } }}>
@@ -43,7 +49,9 @@ export function TargetMenu() {
           >
             <ListItemText
               primary={`${rulebookOf(target)?.title ?? target.rulebook} ${target.version}`}
-              secondary={rulebookOf(target) ? (i === 0 ? 'in view' : 'a further target of this kit') : 'this rulebook is not here; import it again'}
+              secondary={
+                rulebookOf(target) ? (i === 0 ? 'in view' : 'a further target of this kit') : 'this rulebook is not here; import it again'
+              }
               slotProps={{ secondary: { sx: { fontSize: 12 } } }}
             />
             <Tooltip title="No longer a target">
@@ -73,7 +81,11 @@ export function TargetMenu() {
           </MenuItem>
         )}
         {targets.length > 0 && <Divider />}
-        {others.length > 0 && <Box sx={{ px: 4, pt: 1, fontSize: 12, color: 'text.secondary' }}>{targets.length > 0 ? 'Prepare for another one too' : 'Prepare for'}</Box>}
+        {others.length > 0 && (
+          <Box sx={{ px: 4, pt: 1, fontSize: 12, color: 'text.secondary' }}>
+            {targets.length > 0 ? 'Prepare for another one too' : 'Prepare for'}
+          </Box>
+        )}
         {others.map((one) => (
           <MenuItem
             key={one.id}
@@ -83,7 +95,11 @@ export function TargetMenu() {
             }}
             sx={{ whiteSpace: 'normal' }}
           >
-            <ListItemText primary={`${one.title} ${one.version}`} secondary={one.summary} slotProps={{ secondary: { sx: { fontSize: 12 } } }} />
+            <ListItemText
+              primary={`${one.title} ${one.version}`}
+              secondary={one.summary}
+              slotProps={{ secondary: { sx: { fontSize: 12 } } }}
+            />
           </MenuItem>
         ))}
         <Divider />

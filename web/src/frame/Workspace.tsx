@@ -40,7 +40,14 @@ function WorkspaceFrame({ stage }: { stage: Stage }) {
       <Header stage={stage} onFind={commands.openFinder} onHelp={commands.openHelp} onHistory={commands.openHistory} />
       <ViewingBar />
       <Box component="main" sx={{ flex: 1, minHeight: 0 }}>
-        <Panels left={<Ledger stage={stage} />} tools={<Tools />} bench={<Bench stage={stage} />} strip={Strip ? <Strip /> : null} parts={<PartsTree />} card={<Card />} />
+        <Panels
+          left={<Ledger stage={stage} />}
+          tools={<Tools />}
+          bench={<Bench stage={stage} />}
+          strip={Strip ? <Strip /> : null}
+          parts={<PartsTree />}
+          card={<Card />}
+        />
       </Box>
       <CommandFinder open={commands.finderOpen} commands={commands.list} onClose={commands.close} />
       <KeysHelp open={commands.helpOpen} commands={commands.list} onClose={commands.close} />

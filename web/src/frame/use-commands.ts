@@ -35,9 +35,11 @@ export function useCommands(stage: Stage) {
   const [panel, setPanel] = useState<'finder' | 'help' | 'history' | null>(null);
 
   const selection = () => ui.getState().selection.filter((id) => session.kit.parts[id]);
-  const frame = () => ui.setState({ frameRequest: { parts: stage === 'trial' ? [] : selection(), nonce: ui.getState().frameRequest.nonce + 1 } });
+  const frame = () =>
+    ui.setState({ frameRequest: { parts: stage === 'trial' ? [] : selection(), nonce: ui.getState().frameRequest.nonce + 1 } });
   const gizmo = (which: 'move' | 'turn' | 'size') => ui.setState({ gizmo: ui.getState().gizmo === which ? null : which });
-  const pickMode = (which: 'points' | 'faces') => ui.setState({ pickMode: ui.getState().pickMode === which ? 'parts' : which, gizmo: null });
+  const pickMode = (which: 'points' | 'faces') =>
+    ui.setState({ pickMode: ui.getState().pickMode === which ? 'parts' : which, gizmo: null });
   const hiding = () => callOf(setHidden, { parts: selection(), hidden: !selection().every((id) => session.kit.parts[id].hidden) });
   const needsPart = selected === 0 ? 'Choose a part first' : null;
   const moves = stage === 'shape' || stage === 'motion' || stage === 'wiring' ? null : 'In Shape, Motion and Wiring';
@@ -58,7 +60,13 @@ export function useCommands(stage: Stage) {
     { id: 'find', title: 'Find any command', group: 'Everywhere', keys: ['Ctrl K'], whileTyping: true, run: () => setPanel('finder') },
     { id: 'history', title: 'Show the history', group: 'Everywhere', keys: ['Shift H'], run: () => setPanel('history') },
     { id: 'help', title: 'List the keys', group: 'Everywhere', keys: ['?'], run: () => setPanel('help') },
-    { id: 'card', title: 'Go to the Card', group: 'Everywhere', keys: ['C'], run: () => document.querySelector<HTMLElement>('[aria-label="Card"]')?.focus() },
+    {
+      id: 'card',
+      title: 'Go to the Card',
+      group: 'Everywhere',
+      keys: ['C'],
+      run: () => document.querySelector<HTMLElement>('[aria-label="Card"]')?.focus(),
+    },
     {
       id: 'ledger',
       title: 'Go to the Ledger',
@@ -69,14 +77,21 @@ export function useCommands(stage: Stage) {
     { id: 'mend-all', title: 'Mend all safe', group: 'Everywhere', keys: [], run: () => void session.mendAllSafe() },
     { id: 'rulebooks', title: 'Go to the rulebooks', group: 'Everywhere', keys: [], run: () => router.push('/rulebooks') },
     { id: 'shelf', title: 'Go to the shelf', group: 'Everywhere', keys: [], run: () => router.push('/') },
-    { id: 'let-go', title: 'Let go', group: 'Bench', keys: ['Esc'], run: () => ui.setState({ selection: [], gizmo: null, held: null, keys: [], pickMode: 'parts', picked: [], faces: null }) },
+    {
+      id: 'let-go',
+      title: 'Let go',
+      group: 'Bench',
+      keys: ['Esc'],
+      run: () => ui.setState({ selection: [], gizmo: null, held: null, keys: [], pickMode: 'parts', picked: [], faces: null }),
+    },
     { id: 'frame', title: 'Frame the selection, or everything', group: 'Bench', keys: ['F'], run: frame },
     ...VIEWS.map(({ id, title, from }): Command => ({
       id: `look.${id}`,
       title,
       group: 'Bench',
       keys: [],
-      run: () => ui.setState({ frameRequest: { parts: stage === 'trial' ? [] : selection(), nonce: ui.getState().frameRequest.nonce + 1, from } }),
+      run: () =>
+        ui.setState({ frameRequest: { parts: stage === 'trial' ? [] : selection(), nonce: ui.getState().frameRequest.nonce + 1, from } }),
     })),
     { id: 'move', title: 'Move on the bench', group: 'Bench', keys: ['M'], blocked: moves, run: () => gizmo('move') },
     { id: 'turn', title: 'Turn on the bench', group: 'Bench', keys: ['T'], blocked: moves, run: () => gizmo('turn') },
@@ -110,11 +125,19 @@ export function useCommands(stage: Stage) {
       run: () => {
         const { clip, keys } = ui.getState();
         if (stage === 'motion' && clip && keys.length > 0 && run(callOf(removeKeys, { clip, keys }))) ui.setState({ keys: [] });
-        else if (stage === 'shape' && selection().length > 0 && run(callOf(removeParts, { parts: selection() }))) ui.setState({ selection: [] });
+        else if (stage === 'shape' && selection().length > 0 && run(callOf(removeParts, { parts: selection() })))
+          ui.setState({ selection: [] });
       },
     },
     { id: 'play', title: 'Play or stop', group: 'Time', keys: ['Space'], blocked: plays, run: () => togglePlay(stage, session, ui, trial) },
-    { id: 'key', title: 'Key the selection here', group: 'Time', keys: ['K'], blocked: inMotion ?? needsPart, run: () => keyHere(session, ui, run) },
+    {
+      id: 'key',
+      title: 'Key the selection here',
+      group: 'Time',
+      keys: ['K'],
+      blocked: inMotion ?? needsPart,
+      run: () => keyHere(session, ui, run),
+    },
     { id: 'frame-back', title: 'A frame back', group: 'Time', keys: [','], blocked: inMotion, run: () => stepFrame(session, ui, -1) },
     { id: 'frame-on', title: 'A frame on', group: 'Time', keys: ['.'], blocked: inMotion, run: () => stepFrame(session, ui, 1) },
     { id: 'key-back', title: 'To the previous key', group: 'Time', keys: ['['], blocked: inMotion, run: () => stepKey(session, ui, -1) },
@@ -133,7 +156,8 @@ export function useCommands(stage: Stage) {
     const onKey = (event: KeyboardEvent) => {
       if (document.querySelector('[role="dialog"], [role="menu"]')) return;
       // Enter and Space belong to the control that has the keyboard.
-      if (event.key === ' ' && event.target instanceof HTMLElement && event.target.closest('button, a, [role="button"], [role="slider"]')) return;
+      if (event.key === ' ' && event.target instanceof HTMLElement && event.target.closest('button, a, [role="button"], [role="slider"]'))
+        return;
       const command = latest.current.find((one) => matchesKey(event, one.keys));
       if (!command || command.blocked || (isTyping(event.target) && !command.whileTyping)) return;
       event.preventDefault();

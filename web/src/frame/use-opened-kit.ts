@@ -6,7 +6,10 @@ import { Session } from '../session/session';
 import { createUiStore, type UiState } from '../session/ui-store';
 import { createTrialStore, type TrialStore } from '../trial/trial-store';
 
-type Opened = { state: 'opening' } | { state: 'failed'; message: string } | { state: 'open'; session: Session; ui: StoreApi<UiState>; trial: TrialStore };
+type Opened =
+  | { state: 'opening' }
+  | { state: 'failed'; message: string }
+  | { state: 'open'; session: Session; ui: StoreApi<UiState>; trial: TrialStore };
 
 /** Opens a kit for as long as the page shows it. */
 export function useOpenedKit(id: string): Opened {

@@ -43,7 +43,13 @@ export function CompareRevisions({ rows, first, onClose }: { rows: RevisionRow[]
   const [pair, setPair] = useState<[number, number]>(first === newest ? [rows[1].number, newest] : [first, newest]);
   const { data, error } = useQuery({ queryKey: ['compare', session.id, ...pair], queryFn: () => compare(session, ...pair) });
   const choose = (which: 0 | 1) => (
-    <TextField select fullWidth label={which === 0 ? 'Before' : 'After'} value={pair[which]} onChange={(event) => setPair(pair.with(which, Number(event.target.value)) as [number, number])}>
+    <TextField
+      select
+      fullWidth
+      label={which === 0 ? 'Before' : 'After'}
+      value={pair[which]}
+      onChange={(event) => setPair(pair.with(which, Number(event.target.value)) as [number, number])}
+    >
       {rows.map((row) => (
         <MenuItem key={row.number} value={row.number}>
           {row.number}: {row.cause.slice(0, 60)}
@@ -97,7 +103,9 @@ function Comparison({ data }: { data: KitComparison }) {
                 </TableCell>
               ))}
               <TableCell align="right" className="figures">
-                {after[key] === before[key] ? '' : `${after[key] > before[key] ? '+' : '−'}${formatCount(Math.abs(after[key] - before[key]))}`}
+                {after[key] === before[key]
+                  ? ''
+                  : `${after[key] > before[key] ? '+' : '−'}${formatCount(Math.abs(after[key] - before[key]))}`}
               </TableCell>
             </TableRow>
           ))}
@@ -106,16 +114,26 @@ function Comparison({ data }: { data: KitComparison }) {
       <Typography variant="h3" sx={{ mt: 4, mb: 1 }}>
         Parts
       </Typography>
-      <Lines empty="No part is different.">{data.parts.map((part) => ({ key: part.path, text: `${part.path}: ${part.what}`, grade: null }))}</Lines>
+      <Lines empty="No part is different.">
+        {data.parts.map((part) => ({ key: part.path, text: `${part.path}: ${part.what}`, grade: null }))}
+      </Lines>
       <Typography variant="h3" sx={{ mt: 4, mb: 1 }}>
         Findings
       </Typography>
-      <Lines empty="The same findings.">{data.findings.map((one, i) => ({ key: `${i}`, text: `${one.title} (${one.gone ? 'settled' : 'new'})`, grade: one.grade }))}</Lines>
+      <Lines empty="The same findings.">
+        {data.findings.map((one, i) => ({ key: `${i}`, text: `${one.title} (${one.gone ? 'settled' : 'new'})`, grade: one.grade }))}
+      </Lines>
     </>
   );
 }
 
-function Lines({ children, empty }: { children: { key: string; text: string; grade: KitComparison['findings'][number]['grade'] | null }[]; empty: string }) {
+function Lines({
+  children,
+  empty,
+}: {
+  children: { key: string; text: string; grade: KitComparison['findings'][number]['grade'] | null }[];
+  empty: string;
+}) {
   if (children.length === 0) return <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{empty}</Box>;
   return (
     <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 13, lineHeight: 1.7, maxHeight: 200, overflowY: 'auto' }}>

@@ -17,7 +17,10 @@ export function HistoryPanel({ open, onClose }: { open: boolean; onClose: () => 
       anchor="left"
       open={open}
       onClose={onClose}
-      slotProps={{ backdrop: { invisible: true }, paper: { sx: { width: 384, bgcolor: 'kit.sheet', borderRight: 1, borderColor: 'divider' }, 'aria-label': 'History' } }}
+      slotProps={{
+        backdrop: { invisible: true },
+        paper: { sx: { width: 384, bgcolor: 'kit.sheet', borderRight: 1, borderColor: 'divider' }, 'aria-label': 'History' },
+      }}
     >
       <Box sx={{ display: 'flex', alignItems: 'center', px: 3, borderBottom: 1, borderColor: 'divider' }}>
         <Tabs value={tab} onChange={(_, value: 'steps' | 'revisions') => setTab(value)} sx={{ flex: 1 }} aria-label="History">

@@ -32,11 +32,26 @@ export function RevisionList({ onView }: { onView: () => void }) {
     <>
       <Box component="ol" reversed aria-label="Revisions" sx={{ listStyle: 'none', m: 0, p: 0, overflowY: 'auto' }}>
         {data.map((row) => (
-          <Box component="li" key={row.number} sx={{ px: 4, py: 1.5, borderBottom: 1, borderColor: 'divider', bgcolor: row.number === (viewing ?? revision) ? 'kit.card' : undefined }}>
+          <Box
+            component="li"
+            key={row.number}
+            sx={{
+              px: 4,
+              py: 1.5,
+              borderBottom: 1,
+              borderColor: 'divider',
+              bgcolor: row.number === (viewing ?? revision) ? 'kit.card' : undefined,
+            }}
+          >
             <Box sx={{ display: 'flex', gap: 2, alignItems: 'baseline', fontSize: 13 }}>
               <span className="figures">{row.number}</span>
               <Box sx={{ flex: 1, overflowWrap: 'anywhere' }}>{row.cause}</Box>
-              <Box component="time" dateTime={row.at} title={new Date(row.at).toLocaleString('en')} sx={{ color: 'text.secondary', fontSize: 12, whiteSpace: 'nowrap' }}>
+              <Box
+                component="time"
+                dateTime={row.at}
+                title={new Date(row.at).toLocaleString('en')}
+                sx={{ color: 'text.secondary', fontSize: 12, whiteSpace: 'nowrap' }}
+              >
                 {formatAgo(row.at)}
               </Box>
             </Box>

@@ -10,9 +10,23 @@ export function ViewingBar() {
   const viewing = useSession((state) => state.viewing);
   if (!viewing) return null;
   return (
-    <Box role="status" sx={{ display: 'flex', alignItems: 'center', gap: 3, px: 4, py: 1, fontSize: 13.5, bgcolor: 'kit.card', borderBottom: 2, borderColor: 'kit.warn' }}>
+    <Box
+      role="status"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 3,
+        px: 4,
+        py: 1,
+        fontSize: 13.5,
+        bgcolor: 'kit.card',
+        borderBottom: 2,
+        borderColor: 'kit.warn',
+      }}
+    >
       <Box sx={{ flex: 1 }}>
-        Revision <span className="figures">{viewing.number}</span>, {formatAgo(viewing.at)}: {viewing.cause}. It is only looked at; nothing can be changed.
+        Revision <span className="figures">{viewing.number}</span>, {formatAgo(viewing.at)}: {viewing.cause}. It is only looked at; nothing
+        can be changed.
       </Box>
       <Button onClick={() => session.leaveView()}>Back to now</Button>
       <Button variant="contained" onClick={() => session.restoreViewed()}>

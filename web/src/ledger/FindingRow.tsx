@@ -47,14 +47,28 @@ export function FindingRow({ finding, stage, onMend }: { finding: Finding; stage
         onClick={() => setOpen(!open)}
         onKeyDown={onKeyDown}
         aria-expanded={open}
-        sx={{ width: '100%', px: 3, py: 1.5, display: 'grid', gridTemplateColumns: '14px 1fr', columnGap: 1.5, textAlign: 'left', alignItems: 'baseline', '&:hover': { bgcolor: 'kit.card' } }}
+        sx={{
+          width: '100%',
+          px: 3,
+          py: 1.5,
+          display: 'grid',
+          gridTemplateColumns: '14px 1fr',
+          columnGap: 1.5,
+          textAlign: 'left',
+          alignItems: 'baseline',
+          '&:hover': { bgcolor: 'kit.card' },
+        }}
       >
         <GradeSign grade={finding.grade} />
         <Box component="span" sx={{ minWidth: 0 }}>
           <Box component="span" sx={{ display: 'block', fontWeight: 600, fontSize: 13.5 }}>
             {finding.title}
           </Box>
-          <Box component="span" className="figures" sx={{ display: 'block', color: 'text.secondary', overflowWrap: 'anywhere', lineHeight: 1.5 }}>
+          <Box
+            component="span"
+            className="figures"
+            sx={{ display: 'block', color: 'text.secondary', overflowWrap: 'anywhere', lineHeight: 1.5 }}
+          >
             {finding.measured} / {finding.limit}
           </Box>
         </Box>

@@ -14,7 +14,19 @@ export function GradeSign({ grade, size = 10 }: { grade: Grade; size?: number })
 
 export function GradeCount({ grade, count }: { grade: Grade; count: number }) {
   return (
-    <Box component="span" data-grade={grade} sx={{ display: 'inline-flex', alignItems: 'center', gap: 1, color: `kit.${grade}`, fontSize: 13, fontWeight: 600, whiteSpace: 'nowrap' }}>
+    <Box
+      component="span"
+      data-grade={grade}
+      sx={{
+        display: 'inline-flex',
+        alignItems: 'center',
+        gap: 1,
+        color: `kit.${grade}`,
+        fontSize: 13,
+        fontWeight: 600,
+        whiteSpace: 'nowrap',
+      }}
+    >
       <GradeSign grade={grade} />
       <span>
         <span className="figures">{count}</span> {grade}

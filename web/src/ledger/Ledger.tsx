@@ -54,7 +54,12 @@ export function Ledger({ stage }: { stage: Stage }) {
   const order = [stage, ...STAGES.filter((one) => one !== stage)];
 
   return (
-    <Box component="aside" aria-label="Ledger" data-checked={checked} sx={{ height: '100%', display: 'flex', flexDirection: 'column', bgcolor: 'kit.sheet', borderRight: 1, borderColor: 'divider' }}>
+    <Box
+      component="aside"
+      aria-label="Ledger"
+      data-checked={checked}
+      sx={{ height: '100%', display: 'flex', flexDirection: 'column', bgcolor: 'kit.sheet', borderRight: 1, borderColor: 'divider' }}
+    >
       <Box sx={{ px: 3, pt: 2.5, pb: 2, borderBottom: 1, borderColor: 'divider' }}>
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
           <Typography variant="h2" sx={{ flex: 1 }}>
@@ -74,7 +79,9 @@ export function Ledger({ stage }: { stage: Stage }) {
         )}
       </Box>
       <Box ref={list} sx={{ overflowY: 'auto', flex: 1, minHeight: 0 }}>
-        {shown.length === 0 && findings.length > 0 && <Typography sx={{ p: 3, fontSize: 13, color: 'text.secondary' }}>No finding is of that kind.</Typography>}
+        {shown.length === 0 && findings.length > 0 && (
+          <Typography sx={{ p: 3, fontSize: 13, color: 'text.secondary' }}>No finding is of that kind.</Typography>
+        )}
         {order.map((one) => {
           const own = open.filter((finding) => finding.stage === one);
           if (own.length === 0) return null;

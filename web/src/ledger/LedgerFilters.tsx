@@ -12,7 +12,17 @@ import { NO_FILTER, type LedgerFilter } from './filter-findings';
 import { GradeCount } from './GradeCount';
 
 /** Counts by grade, each a filter; families and the selection behind a button. */
-export function LedgerFilters({ findings, counts, filter, onFilter }: { findings: readonly Finding[]; counts: GradeCounts; filter: LedgerFilter; onFilter: (filter: LedgerFilter) => void }) {
+export function LedgerFilters({
+  findings,
+  counts,
+  filter,
+  onFilter,
+}: {
+  findings: readonly Finding[];
+  counts: GradeCounts;
+  filter: LedgerFilter;
+  onFilter: (filter: LedgerFilter) => void;
+}) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const families = [...new Set(findings.map((finding) => finding.family))].sort();
   const close = (next: LedgerFilter) => {
@@ -29,7 +39,14 @@ export function LedgerFilters({ findings, counts, filter, onFilter }: { findings
               aria-pressed={filter.grade === grade}
               aria-label={`Only ${grade}s`}
               onClick={() => onFilter({ ...filter, grade: filter.grade === grade ? null : grade })}
-              sx={{ px: 0.75, py: 0.25, borderRadius: 1, border: 1, borderColor: filter.grade === grade ? 'kit.signal' : 'transparent', '&:hover': { bgcolor: 'kit.card' } }}
+              sx={{
+                px: 0.75,
+                py: 0.25,
+                borderRadius: 1,
+                border: 1,
+                borderColor: filter.grade === grade ? 'kit.signal' : 'transparent',
+                '&:hover': { bgcolor: 'kit.card' },
+              }}
             >
               <GradeCount grade={grade} count={counts[grade]} />
             </ButtonBase>
@@ -37,7 +54,13 @@ export function LedgerFilters({ findings, counts, filter, onFilter }: { findings
       )}
       {findings.length > 0 && (
         <Tooltip title="Show only some">
-          <IconButton size="small" sx={{ ml: 'auto' }} aria-label="Show only some findings" aria-haspopup="menu" onClick={(event) => setAnchor(event.currentTarget)}>
+          <IconButton
+            size="small"
+            sx={{ ml: 'auto' }}
+            aria-label="Show only some findings"
+            aria-haspopup="menu"
+            onClick={(event) => setAnchor(event.currentTarget)}
+          >
             <Badge variant="dot" color="primary" invisible={filter.family === null && filter.parts === null}>
               <FilterList sx={{ fontSize: 17 }} />
             </Badge>
@@ -52,7 +75,11 @@ export function LedgerFilters({ findings, counts, filter, onFilter }: { findings
           Of the selected parts
         </MenuItem>
         {families.map((family) => (
-          <MenuItem key={family} selected={filter.family === family} onClick={() => close({ ...filter, family: filter.family === family ? null : family })}>
+          <MenuItem
+            key={family}
+            selected={filter.family === family}
+            onClick={() => close({ ...filter, family: filter.family === family ? null : family })}
+          >
             About {family}
           </MenuItem>
         ))}

@@ -16,7 +16,13 @@ export function OwedMatrix({ rows, onChoose }: { rows: OwedRow[]; onChoose?: (id
     <Box
       component="table"
       aria-label="Owed by target and stage"
-      sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 12, '& th': { fontWeight: 500, color: 'text.secondary', textAlign: 'center', py: 0.25 }, '& td': { textAlign: 'center', py: 0.5 } }}
+      sx={{
+        width: '100%',
+        borderCollapse: 'collapse',
+        fontSize: 12,
+        '& th': { fontWeight: 500, color: 'text.secondary', textAlign: 'center', py: 0.25 },
+        '& td': { textAlign: 'center', py: 0.5 },
+      }}
     >
       <thead>
         <tr>
@@ -35,7 +41,12 @@ export function OwedMatrix({ rows, onChoose }: { rows: OwedRow[]; onChoose?: (id
             key={id}
             data-target={id}
             onClick={onChoose && (() => onChoose(id))}
-            sx={{ borderTop: 1, borderColor: 'divider', cursor: onChoose ? 'pointer' : 'inherit', '&:hover': onChoose ? { bgcolor: 'kit.card' } : {} }}
+            sx={{
+              borderTop: 1,
+              borderColor: 'divider',
+              cursor: onChoose ? 'pointer' : 'inherit',
+              '&:hover': onChoose ? { bgcolor: 'kit.card' } : {},
+            }}
           >
             <Box component="th" scope="row" sx={{ textAlign: 'left !important', color: 'text.primary !important' }}>
               {title}
@@ -46,7 +57,10 @@ export function OwedMatrix({ rows, onChoose }: { rows: OwedRow[]; onChoose?: (id
               return (
                 <Box component="td" key={stage} aria-label={grade ? `${counts[grade]} ${grade}` : 'nothing owed'}>
                   {grade ? (
-                    <Box component="span" sx={{ display: 'inline-flex', gap: 0.75, alignItems: 'center', color: `kit.${grade}`, fontWeight: 600 }}>
+                    <Box
+                      component="span"
+                      sx={{ display: 'inline-flex', gap: 0.75, alignItems: 'center', color: `kit.${grade}`, fontWeight: 600 }}
+                    >
                       <GradeSign grade={grade} size={8} />
                       <span className="figures">{counts[grade]}</span>
                     </Box>

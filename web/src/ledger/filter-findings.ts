@@ -11,6 +11,9 @@ export const NO_FILTER: LedgerFilter = { grade: null, family: null, parts: null 
 
 export function filterFindings(findings: readonly Finding[], { grade, family, parts }: LedgerFilter): Finding[] {
   return findings.filter(
-    (finding) => (grade === null || finding.grade === grade) && (family === null || finding.family === family) && (parts === null || finding.parts.some((id) => parts.includes(id))),
+    (finding) =>
+      (grade === null || finding.grade === grade) &&
+      (family === null || finding.family === family) &&
+      (parts === null || finding.parts.some((id) => parts.includes(id))),
   );
 }

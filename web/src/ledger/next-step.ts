@@ -4,7 +4,8 @@ import { STAGE_TITLES } from '../stages/stages';
 /** The one thing to do now for the target in view, in a sentence. */
 export function nextStep(kit: Kit, rulebook: Rulebook | undefined, findings: readonly Finding[]): string {
   if (kit.targets.length === 0) return 'Choose a target at the top; its rulebook says what is owed.';
-  if (!rulebook) return `The rulebook “${kit.targets[0].rulebook}” ${kit.targets[0].version} is not here. Import it again, or choose another target at the top.`;
+  if (!rulebook)
+    return `The rulebook “${kit.targets[0].rulebook}” ${kit.targets[0].version} is not here. Import it again, or choose another target at the top.`;
   const open = findings.filter((finding) => finding.aside === null);
   const safe = open.filter((finding) => finding.mend?.safe);
   if (safe.length > 1) return `Next: mend the ${safe.length} findings that change nothing you can see.`;
@@ -18,5 +19,7 @@ export function nextStep(kit: Kit, rulebook: Rulebook | undefined, findings: rea
     return rulebook.variables.length > 0
       ? 'Nothing is owed. Next: give it motion in Motion, or bind its parts in Wiring.'
       : 'Nothing is owed. Next: give it motion in Motion, or build its package in Ship.';
-  return rulebook.variables.length > 0 ? 'Nothing is owed. Next: try the package in Trial, then build it in Ship.' : 'Nothing is owed. Next: build the package in Ship.';
+  return rulebook.variables.length > 0
+    ? 'Nothing is owed. Next: try the package in Trial, then build it in Ship.'
+    : 'Nothing is owed. Next: build the package in Ship.';
 }

@@ -62,7 +62,12 @@ export function PartsTree() {
   /** What is tried while rows are dragged, as text: the same place is asked about at every move of the pointer. */
   const dragged = useRef('');
   const hanging = (dragIds: Id[], parentId: Id | null, index: number) =>
-    callOf(reparentParts, { parts: dragIds, parent: parentId, place: placeAmong(kit, dragIds, parentId, index), keep: withAlt.current ? 'local' : 'world' });
+    callOf(reparentParts, {
+      parts: dragIds,
+      parent: parentId,
+      place: placeAmong(kit, dragIds, parentId, index),
+      keep: withAlt.current ? 'local' : 'world',
+    });
   const hidden = Object.values(kit.parts).filter((part) => part.hidden).length;
   /** Parts that the tree does not list, since something above them is folded. */
   const [folded, setFolded] = useState(0);
@@ -128,7 +133,9 @@ export function PartsTree() {
             rowHeight={ROW_HEIGHT}
             indent={14}
             aria-label="Parts of the kit"
-            onToggle={() => queueMicrotask(() => setFolded(tree.current ? Object.keys(kit.parts).length - tree.current.visibleNodes.length : 0))}
+            onToggle={() =>
+              queueMicrotask(() => setFolded(tree.current ? Object.keys(kit.parts).length - tree.current.visibleNodes.length : 0))
+            }
             onSelect={(nodes) => {
               const ids = nodes.map((node) => node.id);
               if (ids.length !== selection.length || ids.some((id) => !selection.includes(id))) setUi({ selection: ids, held: null });
@@ -159,8 +166,8 @@ export function PartsTree() {
       </Box>
       {(hidden > 0 || folded > 0) && (
         <Box sx={{ px: 3, py: 0.75, fontSize: 12, color: 'text.secondary', borderTop: 1, borderColor: 'divider' }}>
-          {[hidden > 0 && count(hidden, 'hidden part'), folded > 0 && count(folded, 'folded part')].filter(Boolean).join(' and ')} {hidden + folded === 1 ? 'goes' : 'go'} into the package all the
-          same.
+          {[hidden > 0 && count(hidden, 'hidden part'), folded > 0 && count(folded, 'folded part')].filter(Boolean).join(' and ')}{' '}
+          {hidden + folded === 1 ? 'goes' : 'go'} into the package all the same.
         </Box>
       )}
     </Box>
@@ -213,7 +220,12 @@ function PartRow({ node, style, dragHandle }: NodeRendererProps<Row>) {
         fontSize: 13,
         opacity: hidden ? 0.55 : 1,
         bgcolor: node.isSelected ? 'kit.card' : undefined,
-        boxShadow: (t) => (node.willReceiveDrop ? `inset 0 0 0 1.5px ${t.vars!.palette.kit.sea}` : node.isSelected ? `inset 3px 0 0 ${t.vars!.palette.kit.signal}` : 'none'),
+        boxShadow: (t) =>
+          node.willReceiveDrop
+            ? `inset 0 0 0 1.5px ${t.vars!.palette.kit.sea}`
+            : node.isSelected
+              ? `inset 3px 0 0 ${t.vars!.palette.kit.signal}`
+              : 'none',
         '& .eye': { visibility: hidden ? 'visible' : 'hidden' },
         '&:hover .eye, &:focus-within .eye': { visibility: 'visible' },
       }}
@@ -233,7 +245,17 @@ function PartRow({ node, style, dragHandle }: NodeRendererProps<Row>) {
             if (event.key === 'Enter') void node.submit(event.currentTarget.value);
             if (event.key === 'Escape') node.reset();
           }}
-          sx={{ flex: 1, minWidth: 0, font: 'inherit', color: 'inherit', bgcolor: 'kit.card', border: 1, borderColor: 'kit.sea', borderRadius: 0.5, px: 0.5 }}
+          sx={{
+            flex: 1,
+            minWidth: 0,
+            font: 'inherit',
+            color: 'inherit',
+            bgcolor: 'kit.card',
+            border: 1,
+            borderColor: 'kit.sea',
+            borderRadius: 0.5,
+            px: 0.5,
+          }}
         />
       ) : (
         <Box component="span" sx={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>

@@ -24,7 +24,9 @@ export function Booklet({ id }: { id: string }) {
     return (
       <PageFrame title="Rulebook" within>
         <Box sx={{ p: 6 }} role={isPending ? undefined : 'alert'}>
-          {isPending ? 'Opening the rulebook …' : (error?.message ?? `There is no rulebook “${id}” here. Import it again, or look at the list of rulebooks.`)}
+          {isPending
+            ? 'Opening the rulebook …'
+            : (error?.message ?? `There is no rulebook “${id}” here. Import it again, or look at the list of rulebooks.`)}
         </Box>
       </PageFrame>
     );
@@ -34,7 +36,14 @@ export function Booklet({ id }: { id: string }) {
       within
       tools={
         <>
-          <TextField select size="small" label="Version" value={rulebook.version} onChange={(event) => setVersion(event.target.value)} sx={{ width: 110 }}>
+          <TextField
+            select
+            size="small"
+            label="Version"
+            value={rulebook.version}
+            onChange={(event) => setVersion(event.target.value)}
+            sx={{ width: 110 }}
+          >
             {versions.map((one) => (
               <MenuItem key={one.version} value={one.version}>
                 {one.version}
@@ -62,7 +71,21 @@ function Pages({ rulebook }: { rulebook: Rulebook }) {
   useEffect(() => document.getElementById(window.location.hash.slice(1))?.scrollIntoView(), []);
   return (
     <Box sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: '220px 1fr' }}>
-      <Box component="nav" aria-label="Sections" sx={{ bgcolor: 'kit.sheet', borderRight: 1, borderColor: 'divider', px: 4, py: 4, overflowY: 'auto', display: 'grid', alignContent: 'start', gap: 1 }}>
+      <Box
+        component="nav"
+        aria-label="Sections"
+        sx={{
+          bgcolor: 'kit.sheet',
+          borderRight: 1,
+          borderColor: 'divider',
+          px: 4,
+          py: 4,
+          overflowY: 'auto',
+          display: 'grid',
+          alignContent: 'start',
+          gap: 1,
+        }}
+      >
         {sections.map(({ id, title }) => (
           <Link key={id} href={`#${id}`} sx={{ fontSize: 14, textDecoration: 'none' }}>
             {title}

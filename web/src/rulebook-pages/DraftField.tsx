@@ -7,7 +7,9 @@ export type DraftError = Draft['error'];
 
 /** The error's sentence where it is about a field or something in it. */
 export function errorAt(error: DraftError, path: string): string | undefined {
-  return error?.path !== undefined && error?.path !== null && (error.path === path || error.path.startsWith(`${path}.`)) ? error.message : undefined;
+  return error?.path !== undefined && error?.path !== null && (error.path === path || error.path.startsWith(`${path}.`))
+    ? error.message
+    : undefined;
 }
 
 interface Field<T> {
@@ -18,7 +20,15 @@ interface Field<T> {
   onChange: (value: T) => void;
 }
 
-export function DraftText({ label, path, value, error, onChange, multiline, figures }: Field<string> & { multiline?: boolean; figures?: boolean }) {
+export function DraftText({
+  label,
+  path,
+  value,
+  error,
+  onChange,
+  multiline,
+  figures,
+}: Field<string> & { multiline?: boolean; figures?: boolean }) {
   const wrong = errorAt(error, path);
   return (
     <TextField

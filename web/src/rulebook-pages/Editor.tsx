@@ -81,13 +81,20 @@ function Open({ rulebook }: { rulebook: Rulebook }) {
           </Button>
           <Button
             onClick={() =>
-              draft.value && void save({ ...draft.value, version: nextVersion(draft.value.version) }).then(() => setText(rulebookText({ ...draft.value!, version: nextVersion(draft.value!.version) })))
+              draft.value &&
+              void save({ ...draft.value, version: nextVersion(draft.value.version) }).then(() =>
+                setText(rulebookText({ ...draft.value!, version: nextVersion(draft.value!.version) })),
+              )
             }
             disabled={draft.error !== null || saving}
           >
             Save as a newer version
           </Button>
-          <Button variant="contained" onClick={() => draft.value && void save(draft.value)} disabled={draft.error !== null || saving || !dirty}>
+          <Button
+            variant="contained"
+            onClick={() => draft.value && void save(draft.value)}
+            disabled={draft.error !== null || saving || !dirty}
+          >
             {dirty ? `Save ${draft.value?.version ?? ''}` : 'Saved'}
           </Button>
         </>

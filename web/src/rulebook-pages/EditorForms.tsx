@@ -19,7 +19,14 @@ export function EditorForms({ rulebook, error, onChange }: { rulebook: Rulebook;
           <DraftText label="Id" path="id" value={rulebook.id} error={error} onChange={(value) => set('id', value)} />
           <DraftText label="Version" path="version" value={rulebook.version} error={error} onChange={(value) => set('version', value)} />
         </Row>
-        <DraftText label="Summary" path="summary" value={rulebook.summary} error={error} multiline onChange={(value) => set('summary', value)} />
+        <DraftText
+          label="Summary"
+          path="summary"
+          value={rulebook.summary}
+          error={error}
+          multiline
+          onChange={(value) => set('summary', value)}
+        />
       </Block>
       <Block title="Space">
         <Row columns="repeat(4, 1fr)">
@@ -31,15 +38,49 @@ export function EditorForms({ rulebook, error, onChange }: { rulebook: Rulebook;
             error={error}
             onChange={(value) => set('space', { ...rulebook.space, metresPerUnit: value })}
           />
-          <DraftNumber label="Tile" unit="m" path="tileMetres" value={rulebook.tileMetres} error={error} onChange={(value) => set('tileMetres', value)} />
-          <DraftNumber label="Step" unit="m" path="stepMetres" value={rulebook.stepMetres} error={error} onChange={(value) => set('stepMetres', value)} />
-          <DraftNumber label="Step" unit="°" path="stepDegrees" value={rulebook.stepDegrees} error={error} onChange={(value) => set('stepDegrees', value)} />
+          <DraftNumber
+            label="Tile"
+            unit="m"
+            path="tileMetres"
+            value={rulebook.tileMetres}
+            error={error}
+            onChange={(value) => set('tileMetres', value)}
+          />
+          <DraftNumber
+            label="Step"
+            unit="m"
+            path="stepMetres"
+            value={rulebook.stepMetres}
+            error={error}
+            onChange={(value) => set('stepMetres', value)}
+          />
+          <DraftNumber
+            label="Step"
+            unit="°"
+            path="stepDegrees"
+            value={rulebook.stepDegrees}
+            error={error}
+            onChange={(value) => set('stepDegrees', value)}
+          />
         </Row>
       </Block>
       <Block title="Names">
         <Row columns="1fr 1fr">
-          <DraftText label="Name of the root" path="naming.root" value={naming.root} error={error} onChange={(value) => set('naming', { ...naming, root: value })} />
-          <DraftNumber label="Longest name" unit="characters" path="naming.maxLength" value={naming.maxLength} error={error} onChange={(value) => set('naming', { ...naming, maxLength: value })} />
+          <DraftText
+            label="Name of the root"
+            path="naming.root"
+            value={naming.root}
+            error={error}
+            onChange={(value) => set('naming', { ...naming, root: value })}
+          />
+          <DraftNumber
+            label="Longest name"
+            unit="characters"
+            path="naming.maxLength"
+            value={naming.maxLength}
+            error={error}
+            onChange={(value) => set('naming', { ...naming, maxLength: value })}
+          />
         </Row>
         <PatternForms patterns={naming.patterns} error={error} onChange={(patterns) => set('naming', { ...naming, patterns })} />
       </Block>

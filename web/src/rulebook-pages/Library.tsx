@@ -12,7 +12,11 @@ import { useRulebookActions, useRulebooks } from './use-rulebooks';
 export function Library() {
   const { data: rulebooks, error } = useRulebooks();
   const actions = useRulebookActions();
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: (files) => void actions.importFiles(files), noClick: true, noKeyboard: true });
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: (files) => void actions.importFiles(files),
+    noClick: true,
+    noKeyboard: true,
+  });
   const own = rulebooks?.filter((rulebook) => !isShipped(rulebook.id)) ?? [];
   return (
     <PageFrame
@@ -23,11 +27,22 @@ export function Library() {
         </Button>
       }
     >
-      <Box {...getRootProps()} sx={{ flex: 1, minHeight: 0, overflowY: 'auto', outline: isDragActive ? '3px dashed' : 'none', outlineColor: 'kit.signal', outlineOffset: -10 }}>
+      <Box
+        {...getRootProps()}
+        sx={{
+          flex: 1,
+          minHeight: 0,
+          overflowY: 'auto',
+          outline: isDragActive ? '3px dashed' : 'none',
+          outlineColor: 'kit.signal',
+          outlineOffset: -10,
+        }}
+      >
         <input {...getInputProps({ 'aria-label': 'Rulebook files', accept: 'application/json,.json' })} />
         <Box component="main" sx={{ maxWidth: 1180, mx: 'auto', px: 6, py: 5 }}>
           <Typography color="text.secondary" sx={{ mb: 5, maxWidth: 760 }}>
-            A rulebook is what one platform asks of a kit, written down: read it like a booklet, copy it to change it, and share it as a JSON file. Drop such a file here to take it in.
+            A rulebook is what one platform asks of a kit, written down: read it like a booklet, copy it to change it, and share it as a
+            JSON file. Drop such a file here to take it in.
           </Typography>
           {error && <Box role="alert">{error.message}</Box>}
           <Cards title="Your own" empty="None yet. Make a copy of one below, and change what your platform does otherwise.">
@@ -55,7 +70,10 @@ function Cards({ title, empty, children }: { title: string; empty?: string; chil
         {title}
       </Typography>
       {children?.length === 0 && empty && <Typography color="text.secondary">{empty}</Typography>}
-      <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(330px, 1fr))', gap: 4 }}>
+      <Box
+        component="ul"
+        sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(330px, 1fr))', gap: 4 }}
+      >
         {children}
       </Box>
     </Box>

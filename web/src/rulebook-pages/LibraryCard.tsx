@@ -6,10 +6,31 @@ import { CHECKS, GRADES, type Rulebook } from '@itchkit/core';
 import { GradeCount } from '../ledger/GradeCount';
 import { exportRulebook, type useRulebookActions } from './use-rulebooks';
 
-export function LibraryCard({ rulebook, own, actions }: { rulebook: Rulebook; own: boolean; actions: ReturnType<typeof useRulebookActions> }) {
+export function LibraryCard({
+  rulebook,
+  own,
+  actions,
+}: {
+  rulebook: Rulebook;
+  own: boolean;
+  actions: ReturnType<typeof useRulebookActions>;
+}) {
   const families = new Set(rulebook.rules.map((rule) => CHECKS.get(rule.check)?.family));
   return (
-    <Box component="li" data-rulebook={rulebook.id} sx={{ bgcolor: 'kit.card', border: 1, borderColor: 'divider', borderRadius: 1.5, px: 4, py: 3, display: 'flex', flexDirection: 'column' }}>
+    <Box
+      component="li"
+      data-rulebook={rulebook.id}
+      sx={{
+        bgcolor: 'kit.card',
+        border: 1,
+        borderColor: 'divider',
+        borderRadius: 1.5,
+        px: 4,
+        py: 3,
+        display: 'flex',
+        flexDirection: 'column',
+      }}
+    >
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 2 }}>
         <Typography variant="h3" component="h3" sx={{ flex: 1, fontSize: 17 }}>
           {rulebook.title}

@@ -40,7 +40,8 @@ export function MoveVersion({ from, to, onClose }: { from: Rulebook; to: Ruleboo
           <Box component="ul" sx={{ m: 0, pl: 4, fontSize: 13, lineHeight: 1.5, maxHeight: 340, overflowY: 'auto' }}>
             {changes.map(({ where, before, after }) => (
               <li key={where}>
-                <b>{where}</b>: {before === null ? 'new' : before} {after === null ? '→ gone' : before === null ? `· ${after}` : `→ ${after}`}
+                <b>{where}</b>: {before === null ? 'new' : before}{' '}
+                {after === null ? '→ gone' : before === null ? `· ${after}` : `→ ${after}`}
               </li>
             ))}
           </Box>

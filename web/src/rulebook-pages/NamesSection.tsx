@@ -12,7 +12,11 @@ export function NamesSection({ rulebook }: { rulebook: Rulebook }) {
   return (
     <>
       <Fact name="Length">up to {maxLength} characters</Fact>
-      {sides && <Fact name="Sides">{sides.place === 'prefix' ? `${sides.left}… and ${sides.right}… in front` : `…${sides.left} and …${sides.right} at the end`}</Fact>}
+      {sides && (
+        <Fact name="Sides">
+          {sides.place === 'prefix' ? `${sides.left}… and ${sides.right}… in front` : `…${sides.left} and …${sides.right} at the end`}
+        </Fact>
+      )}
       {reserved && <Fact name="Kept">{reserved.join(', ')}</Fact>}
       <Box sx={{ mt: 2 }}>
         <BookTable
@@ -33,7 +37,10 @@ export function NamesSection({ rulebook }: { rulebook: Rulebook }) {
       {required && required.length > 0 && (
         <BookTable
           head={['Needed part', 'Where', 'Why']}
-          rows={required.map(({ name, under, why }) => ({ key: name, cells: [<b key="name">{name}</b>, under === null ? 'at the top' : `below “${under}”`, why] }))}
+          rows={required.map(({ name, under, why }) => ({
+            key: name,
+            cells: [<b key="name">{name}</b>, under === null ? 'at the top' : `below “${under}”`, why],
+          }))}
         />
       )}
     </>

@@ -27,7 +27,14 @@ export function PackageTree({ packaging }: { packaging: Output[] }) {
   };
   add('manifest.json', 'what is in the package, and what the checks said');
   for (const { path, holds } of packaging)
-    add(path.replaceAll('{kit}', 'tide_crane').replaceAll('{clip}', '⟨clip⟩').replaceAll('{texture}', '⟨image⟩.png').replaceAll('{level}', '⟨level⟩'), HOLDS_WORDS[holds]);
+    add(
+      path
+        .replaceAll('{kit}', 'tide_crane')
+        .replaceAll('{clip}', '⟨clip⟩')
+        .replaceAll('{texture}', '⟨image⟩.png')
+        .replaceAll('{level}', '⟨level⟩'),
+      HOLDS_WORDS[holds],
+    );
   return (
     <Box sx={{ whiteSpace: 'pre-wrap' }}>
       <TreeList items={[...items.values()]} />

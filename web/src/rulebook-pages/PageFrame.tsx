@@ -13,7 +13,20 @@ import { SchemeSwitch } from '../frame/SchemeSwitch';
 export function PageFrame({ title, within, tools, children }: { title: string; within?: boolean; tools?: ReactNode; children: ReactNode }) {
   return (
     <Box sx={{ height: '100vh', display: 'flex', flexDirection: 'column' }}>
-      <Box component="header" sx={{ height: 56, flex: 'none', px: 4, display: 'flex', alignItems: 'center', gap: 2, bgcolor: 'kit.sheet', borderBottom: 1, borderColor: 'divider' }}>
+      <Box
+        component="header"
+        sx={{
+          height: 56,
+          flex: 'none',
+          px: 4,
+          display: 'flex',
+          alignItems: 'center',
+          gap: 2,
+          bgcolor: 'kit.sheet',
+          borderBottom: 1,
+          borderColor: 'divider',
+        }}
+      >
         <Tooltip title="To the shelf">
           <IconButton component={NextLink} href="/" aria-label="To the shelf" size="small">
             <Mark />
@@ -29,7 +42,11 @@ export function PageFrame({ title, within, tools, children }: { title: string; w
             </Box>
           </>
         )}
-        <Typography component="h1" variant="h2" sx={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+        <Typography
+          component="h1"
+          variant="h2"
+          sx={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
+        >
           {title}
         </Typography>
         {tools}

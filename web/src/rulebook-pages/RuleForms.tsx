@@ -22,13 +22,30 @@ export function RuleForms({ rules, error, onChange }: { rules: Rule[]; error: Dr
               {rule.roles && ` (${rule.roles.join(', ')})`}
             </Box>
             <Tooltip title="Take the rule out">
-              <IconButton size="small" aria-label={`Take out the rule ${rule.id}`} onClick={() => onChange(rules.filter((_, k) => k !== i))}>
+              <IconButton
+                size="small"
+                aria-label={`Take out the rule ${rule.id}`}
+                onClick={() => onChange(rules.filter((_, k) => k !== i))}
+              >
                 <Close sx={{ fontSize: 15 }} />
               </IconButton>
             </Tooltip>
           </Box>
-          <Box sx={{ display: 'grid', gridTemplateColumns: rule.limit === undefined ? '100px 1fr' : '100px 190px 1fr', gap: 2, alignItems: 'start' }}>
-            <TextField select size="small" label="Grade" value={rule.grade} onChange={(event) => set(i, { grade: event.target.value as Grade })}>
+          <Box
+            sx={{
+              display: 'grid',
+              gridTemplateColumns: rule.limit === undefined ? '100px 1fr' : '100px 190px 1fr',
+              gap: 2,
+              alignItems: 'start',
+            }}
+          >
+            <TextField
+              select
+              size="small"
+              label="Grade"
+              value={rule.grade}
+              onChange={(event) => set(i, { grade: event.target.value as Grade })}
+            >
               {GRADES.map((grade) => (
                 <MenuItem key={grade} value={grade}>
                   {grade}
@@ -36,9 +53,23 @@ export function RuleForms({ rules, error, onChange }: { rules: Rule[]; error: Dr
               ))}
             </TextField>
             {rule.limit !== undefined && (
-              <DraftNumber label="Limit" unit={shortUnit(CHECKS.get(rule.check)?.limit)} path={`rules.${i}.limit`} value={rule.limit} error={error} onChange={(value) => set(i, { limit: value })} />
+              <DraftNumber
+                label="Limit"
+                unit={shortUnit(CHECKS.get(rule.check)?.limit)}
+                path={`rules.${i}.limit`}
+                value={rule.limit}
+                error={error}
+                onChange={(value) => set(i, { limit: value })}
+              />
             )}
-            <DraftText label="Why" path={`rules.${i}.why`} value={rule.why} error={error} multiline onChange={(value) => set(i, { why: value })} />
+            <DraftText
+              label="Why"
+              path={`rules.${i}.why`}
+              value={rule.why}
+              error={error}
+              multiline
+              onChange={(value) => set(i, { why: value })}
+            />
           </Box>
         </Box>
       ))}
@@ -63,7 +94,13 @@ function AddRule({ rules, onAdd }: { rules: Rule[]; onAdd: (rule: Rule) => void 
         if (!check) return;
         const base = check.id.replace('.', '-');
         const id = rules.some((rule) => rule.id === base) ? `${base}-${rules.length + 1}` : base;
-        onAdd({ id, check: check.id, grade: 'warn', why: 'Write here why the platform asks for it.', ...(check.limit ? { limit: 1 } : {}) });
+        onAdd({
+          id,
+          check: check.id,
+          grade: 'warn',
+          why: 'Write here why the platform asks for it.',
+          ...(check.limit ? { limit: 1 } : {}),
+        });
       }}
       renderInput={(params) => <TextField {...params} label="Add a rule that looks at …" />}
     />

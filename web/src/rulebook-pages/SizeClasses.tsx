@@ -21,7 +21,14 @@ export function SizeClasses({ classes }: { classes: SizeClass[] }) {
         sx={{ display: 'block', width: '100%', maxHeight: 220, mb: 2 }}
       >
         <Box component="path" d={`M0 0 H${width}`} sx={{ stroke: (t) => t.vars!.palette.text.secondary, strokeWidth: line }} />
-        <Box component="ellipse" cx={PERSON_METRES / 3} cy={-PERSON_METRES * 0.91} rx={PERSON_METRES * 0.07} ry={PERSON_METRES * 0.09} sx={{ fill: (t) => t.vars!.palette.text.secondary }} />
+        <Box
+          component="ellipse"
+          cx={PERSON_METRES / 3}
+          cy={-PERSON_METRES * 0.91}
+          rx={PERSON_METRES * 0.07}
+          ry={PERSON_METRES * 0.09}
+          sx={{ fill: (t) => t.vars!.palette.text.secondary }}
+        />
         <Box
           component="rect"
           x={PERSON_METRES * 0.21}
@@ -39,7 +46,12 @@ export function SizeClasses({ classes }: { classes: SizeClass[] }) {
             y={-max[1]}
             width={max[0]}
             height={max[1]}
-            sx={{ fill: (t) => t.vars!.palette.kit.card, stroke: (t) => t.vars!.palette.kit.sea, strokeWidth: line * 1.5, strokeDasharray: `${line * 5} ${line * 3}` }}
+            sx={{
+              fill: (t) => t.vars!.palette.kit.card,
+              stroke: (t) => t.vars!.palette.kit.sea,
+              strokeWidth: line * 1.5,
+              strokeDasharray: `${line * 5} ${line * 3}`,
+            }}
           />
         ))}
       </Box>

@@ -11,7 +11,10 @@ export function TreeList({ items, parent = null }: { items: Item[]; parent?: str
   const own = items.filter((item) => item.parent === parent);
   if (own.length === 0) return null;
   return (
-    <Box component="ul" sx={{ listStyle: 'none', m: 0, pl: parent === null ? 0 : 4, borderLeft: parent === null ? 0 : 1, borderColor: 'divider' }}>
+    <Box
+      component="ul"
+      sx={{ listStyle: 'none', m: 0, pl: parent === null ? 0 : 4, borderLeft: parent === null ? 0 : 1, borderColor: 'divider' }}
+    >
       {own.map((item) => (
         <li key={item.id}>
           <Box component="span" className="figures" sx={{ lineHeight: 1.7 }}>

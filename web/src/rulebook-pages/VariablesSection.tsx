@@ -11,7 +11,14 @@ export function VariablesSection({ variables }: { variables: Variable[] }) {
   const found = searchVariables(variables, useDeferredValue(text));
   return (
     <>
-      <TextField label="Search the variables" type="search" size="small" value={text} onChange={(event) => setText(event.target.value)} sx={{ width: 320, mb: 2 }} />
+      <TextField
+        label="Search the variables"
+        type="search"
+        size="small"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        sx={{ width: 320, mb: 2 }}
+      />
       <BookTable
         head={['Variable', 'Range', 'Neutral', 'How many', 'When it rises']}
         rows={found.map((variable) => ({

@@ -26,14 +26,31 @@ export function bookletSections(rulebook: Rulebook): BookletSection[] {
     { id: 'space', title: 'Space', content: <Space rulebook={rulebook} /> },
     sizeClasses && { id: 'size', title: 'Size classes', content: <SizeClasses classes={sizeClasses} /> },
     { id: 'names', title: 'Names', content: <NamesSection rulebook={rulebook} /> },
-    (hierarchy?.parents || hierarchy?.drivenOrder || hierarchy?.anchors) && { id: 'hierarchy', title: 'Hierarchy', content: <HierarchySection rulebook={rulebook} /> },
+    (hierarchy?.parents || hierarchy?.drivenOrder || hierarchy?.anchors) && {
+      id: 'hierarchy',
+      title: 'Hierarchy',
+      content: <HierarchySection rulebook={rulebook} />,
+    },
     pivots &&
       pivots.length > 0 && {
         id: 'pivots',
         title: 'Pivots',
-        content: <BookTable head={['Role', 'Where it turns']} rows={pivots.map((pivot) => ({ key: pivot.role, cells: [pivot.role, pivotWords(pivot)] }))} />,
+        content: (
+          <BookTable
+            head={['Role', 'Where it turns']}
+            rows={pivots.map((pivot) => ({ key: pivot.role, cells: [pivot.role, pivotWords(pivot)] }))}
+          />
+        ),
       },
-    skeleton && { id: 'skeleton', title: 'Skeleton', content: <TreeList items={skeleton.map(({ name, parent, needed }) => ({ name: needed ? name : `${name} (if you like)`, id: name, parent }))} /> },
+    skeleton && {
+      id: 'skeleton',
+      title: 'Skeleton',
+      content: (
+        <TreeList
+          items={skeleton.map(({ name, parent, needed }) => ({ name: needed ? name : `${name} (if you like)`, id: name, parent }))}
+        />
+      ),
+    },
     motion && { id: 'motion', title: 'Motion', content: <Motion motion={motion} /> },
     materials && { id: 'materials', title: 'Materials', content: <MaterialsSection materials={materials} /> },
     levels && {
@@ -42,7 +59,10 @@ export function bookletSections(rulebook: Rulebook): BookletSection[] {
       content: (
         <BookTable
           head={['Level', 'Of the triangles', 'What it is for']}
-          rows={levels.map(({ name, share, about }) => ({ key: name, cells: [<b key="name">{name}</b>, `${Math.round(100 * share)} %`, about] }))}
+          rows={levels.map(({ name, share, about }) => ({
+            key: name,
+            cells: [<b key="name">{name}</b>, `${Math.round(100 * share)} %`, about],
+          }))}
         />
       ),
     },
@@ -65,7 +85,11 @@ export function bookletSections(rulebook: Rulebook): BookletSection[] {
         />
       ),
     },
-    variables.length > 0 && { id: 'variables', title: `Variables (${variables.length})`, content: <VariablesSection variables={variables} /> },
+    variables.length > 0 && {
+      id: 'variables',
+      title: `Variables (${variables.length})`,
+      content: <VariablesSection variables={variables} />,
+    },
     { id: 'package', title: 'Package', content: <PackageTree packaging={packaging} /> },
     { id: 'rules', title: `Rules (${rulebook.rules.length})`, content: <RulesSection rules={rulebook.rules} checks={CHECKS} /> },
   ];
@@ -105,7 +129,12 @@ function Space({ rulebook: { space, unit, tileMetres, stepMetres, stepDegrees } 
 function HierarchySection({ rulebook: { hierarchy } }: { rulebook: Rulebook }) {
   return (
     <>
-      {hierarchy!.parents && <BookTable head={['A', 'hangs below a']} rows={hierarchy!.parents.map(({ role, under }) => ({ key: role, cells: [role, under.join(', ')] }))} />}
+      {hierarchy!.parents && (
+        <BookTable
+          head={['A', 'hangs below a']}
+          rows={hierarchy!.parents.map(({ role, under }) => ({ key: role, cells: [role, under.join(', ')] }))}
+        />
+      )}
       {hierarchy!.drivenOrder && (
         <Typography sx={{ fontSize: 13.5 }}>
           From the ground up: <span className="figures">{hierarchy!.drivenOrder.join(' → ')}</span>
@@ -128,7 +157,10 @@ function Motion({ motion: { clips, rate, easings, tracks, loops, rest } }: { mot
         <Box sx={{ mt: 2 }}>
           <BookTable
             head={['Clip', 'Needed', 'Loop', 'What it is for']}
-            rows={clips.map(({ name, needed, loop, about }) => ({ key: name, cells: [<b key="name">{name}</b>, needed ? 'yes' : 'if you like', loop ?? 'any', about] }))}
+            rows={clips.map(({ name, needed, loop, about }) => ({
+              key: name,
+              cells: [<b key="name">{name}</b>, needed ? 'yes' : 'if you like', loop ?? 'any', about],
+            }))}
           />
         </Box>
       )}
@@ -145,7 +177,10 @@ function MaterialsSection({ materials: { slots, formats, alphaModes } }: { mater
         <Box sx={{ mt: 2 }}>
           <BookTable
             head={['Material', 'Needed', 'What it is for']}
-            rows={slots.map(({ name, needed, about }) => ({ key: name, cells: [<b key="name">{name}</b>, needed ? 'yes' : 'if you like', about] }))}
+            rows={slots.map(({ name, needed, about }) => ({
+              key: name,
+              cells: [<b key="name">{name}</b>, needed ? 'yes' : 'if you like', about],
+            }))}
           />
         </Box>
       )}

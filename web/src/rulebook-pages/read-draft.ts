@@ -15,13 +15,22 @@ export function readDraft(text: string): Draft {
   } catch (error) {
     const said = error instanceof Error ? error.message : '';
     const found = /position (\d+)/.exec(said);
-    return { value: null, error: { message: `This is not JSON${found ? '' : `: ${said}`}. A comma or a bracket is missing, or one too many.`, path: null, offset: found ? Number(found[1]) : null } };
+    return {
+      value: null,
+      error: {
+        message: `This is not JSON${found ? '' : `: ${said}`}. A comma or a bracket is missing, or one too many.`,
+        path: null,
+        offset: found ? Number(found[1]) : null,
+      },
+    };
   }
-  if (typeof value !== 'object' || value === null || Array.isArray(value)) return { value: null, error: { message: 'A rulebook is a JSON object.', path: null, offset: 0 } };
+  if (typeof value !== 'object' || value === null || Array.isArray(value))
+    return { value: null, error: { message: 'A rulebook is a JSON object.', path: null, offset: 0 } };
   try {
     return { value: checkRulebook(value), error: null };
   } catch (error) {
-    if (error instanceof RulebookError) return { value: isWhole(value) ? value : null, error: { message: sentence(error.detail), path: error.where ?? '', offset: null } };
+    if (error instanceof RulebookError)
+      return { value: isWhole(value) ? value : null, error: { message: sentence(error.detail), path: error.where ?? '', offset: null } };
     throw error;
   }
 }

@@ -19,7 +19,9 @@ export function useRulebooks() {
 }
 
 export function sentenceOf(error: unknown): string {
-  return error instanceof KitError || error instanceof ApiError || error instanceof OfflineError ? error.message : 'Something went wrong. Nothing was changed; reload the page and try again.';
+  return error instanceof KitError || error instanceof ApiError || error instanceof OfflineError
+    ? error.message
+    : 'Something went wrong. Nothing was changed; reload the page and try again.';
 }
 
 /** What can be done with a rulebook as a whole. */
@@ -49,7 +51,9 @@ export function useRulebookActions() {
     remove: (rulebook: Rulebook) =>
       attempt(async () => {
         await api.deleteRulebook(rulebook.id);
-        enqueueSnackbar(`“${rulebook.title}” was deleted. Kits that are prepared for it keep it as their target, and find it again once it is imported.`);
+        enqueueSnackbar(
+          `“${rulebook.title}” was deleted. Kits that are prepared for it keep it as their target, and find it again once it is imported.`,
+        );
       }),
     importFiles: (files: readonly File[]) =>
       attempt(async () => {

@@ -74,7 +74,10 @@ export async function listKits(db: Database): Promise<ShelfRow[]> {
 }
 
 function trianglesOf(kit: Kit): number {
-  return Object.values(kit.parts).reduce((sum, part) => sum + (part.mesh === null ? 0 : kit.meshes[part.mesh].primitives.reduce((s, p) => s + p.indices.count / 3, 0)), 0);
+  return Object.values(kit.parts).reduce(
+    (sum, part) => sum + (part.mesh === null ? 0 : kit.meshes[part.mesh].primitives.reduce((s, p) => s + p.indices.count / 3, 0)),
+    0,
+  );
 }
 
 /** Puts a kit on the shelf. Its blobs have to be stored before. */
@@ -142,7 +145,12 @@ function applyPatches(document: Kit, patches: Patch[]): unknown {
   }
 }
 
-export async function setSummary(db: Database, id: string, revision: number, fields: { counts?: GradeCounts; owed?: Record<string, OwedByStage>; thumbnail?: Uint8Array }): Promise<void> {
+export async function setSummary(
+  db: Database,
+  id: string,
+  revision: number,
+  fields: { counts?: GradeCounts; owed?: Record<string, OwedByStage>; thumbnail?: Uint8Array },
+): Promise<void> {
   const values: Partial<typeof kits.$inferInsert> = {};
   if (fields.counts) Object.assign(values, { counts: fields.counts, owed: fields.owed ?? null, countsRevision: revision });
   if (fields.thumbnail) Object.assign(values, { thumbnail: fields.thumbnail, thumbnailRevision: revision });

@@ -27,7 +27,14 @@ export async function migrateDatabase(db: Database): Promise<void> {
 /** Puts the demo kits on the shelf. */
 export async function seedDemoKits(db: Database): Promise<void> {
   const book = (id: string) => allRulebooks().find((rulebook) => rulebook.id === id)!;
-  const [brinework, plotwick, emberfold, cubbin, lanternlot, glasswink] = ['brinework', 'plotwick', 'emberfold', 'cubbin', 'lanternlot', 'glasswink'].map(book);
+  const [brinework, plotwick, emberfold, cubbin, lanternlot, glasswink] = [
+    'brinework',
+    'plotwick',
+    'emberfold',
+    'cubbin',
+    'lanternlot',
+    'glasswink',
+  ].map(book);
   const builds: [Rulebook, (blobs: MemoryBlobs) => Promise<Kit>][] = [
     [emberfold, (blobs) => nightWatchKeeperModelled(emberfold, blobs)],
     [glasswink, (blobs) => brassDiver(glasswink, blobs)],

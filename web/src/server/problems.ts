@@ -20,8 +20,21 @@ const STATUS: Record<string, number> = {
 export function problem(error: unknown): Response {
   if (error instanceof KitError) {
     const status = STATUS[error.code] ?? 422;
-    const extra = error instanceof StaleRevisionError ? { revision: error.revision, document: error.document } : error instanceof BlobsNotSentError ? { missing: error.missing } : {};
-    return problemResponse(status, { type: `urn:itchkit:${error.code}`, title: error.name, status, code: error.code, detail: error.message, where: error.where, ...extra });
+    const extra =
+      error instanceof StaleRevisionError
+        ? { revision: error.revision, document: error.document }
+        : error instanceof BlobsNotSentError
+          ? { missing: error.missing }
+          : {};
+    return problemResponse(status, {
+      type: `urn:itchkit:${error.code}`,
+      title: error.name,
+      status,
+      code: error.code,
+      detail: error.message,
+      where: error.where,
+      ...extra,
+    });
   }
   log.error(error);
   const detail = isDatabaseError(error)

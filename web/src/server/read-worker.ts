@@ -1,5 +1,15 @@
 import { parentPort } from 'node:worker_threads';
-import { countGrades, KitError, MemoryBlobs, readFile, runChecks, type GradeCounts, type Kit, type Rulebook, type Sha } from '@itchkit/core';
+import {
+  countGrades,
+  KitError,
+  MemoryBlobs,
+  readFile,
+  runChecks,
+  type GradeCounts,
+  type Kit,
+  type Rulebook,
+  type Sha,
+} from '@itchkit/core';
 import { equipNode } from '@itchkit/core/node';
 
 export interface ReadRequest {
@@ -11,7 +21,9 @@ export interface ReadRequest {
   rulebook: Rulebook | null;
 }
 
-export type ReadAnswer = { ok: true; kit: Kit; blobs: [Sha, Uint8Array][]; counts: GradeCounts | null } | { ok: false; code: string; message: string; where: string | null };
+export type ReadAnswer =
+  | { ok: true; kit: Kit; blobs: [Sha, Uint8Array][]; counts: GradeCounts | null }
+  | { ok: false; code: string; message: string; where: string | null };
 
 /** Reads one file after the other in a thread of its own, so that a bad one harms nothing but itself. */
 equipNode();

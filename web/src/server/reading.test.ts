@@ -49,7 +49,12 @@ test.each<[string, string, Partial<typeof limits>, RegExp]>([
   ['throws', "throw new Error('broken')", {}, /^reader-died: “a\.glb”/],
   ['ends itself', 'process.exit(3)', {}, /^reader-died/],
   ['never ends', 'for (;;);', { milliseconds: 300 }, /^too-slow: .*0 s/],
-  ['fills the heap', 'const all = []; for (;;) all.push(new Array(1e5).fill(Math.random()))', { memoryBytes: 64 * 2 ** 20 }, /^too-large: .*memory/],
+  [
+    'fills the heap',
+    'const all = []; for (;;) all.push(new Array(1e5).fill(Math.random()))',
+    { memoryBytes: 64 * 2 ** 20 },
+    /^too-large: .*memory/,
+  ],
   [
     'fills what is beside the heap',
     'const all = []; for (;;) { all.push(new Uint8Array(2 ** 24).fill(1)); Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 5); }',

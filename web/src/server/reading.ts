@@ -8,14 +8,20 @@ export type Upload = Pick<ReadRequest, 'bytes' | 'fileName' | 'sha'>;
 
 export type Read = Extract<ReadAnswer, { ok: true }>;
 
-const thread = new LimitedThread<ReadRequest, ReadAnswer>((resourceLimits) => new Worker(/* turbopackIgnore: true */ workerPath(), { resourceLimits }));
+const thread = new LimitedThread<ReadRequest, ReadAnswer>(
+  (resourceLimits) => new Worker(/* turbopackIgnore: true */ workerPath(), { resourceLimits }),
+);
 
 /**
  * Reads a file in a worker thread with a ceiling of memory and a limit of time.
  *
  * @throws {IntakeError} where it is refused, too slow, too large, or the reader died of it: that file only
  */
-export async function readInWorker({ bytes, fileName, sha }: Upload, rulebook: Rulebook | null, limits: ThreadLimits = READING_LIMITS): Promise<Read> {
+export async function readInWorker(
+  { bytes, fileName, sha }: Upload,
+  rulebook: Rulebook | null,
+  limits: ThreadLimits = READING_LIMITS,
+): Promise<Read> {
   const answer = await thread.ask({ bytes, fileName, sha, rulebook }, limits);
   const refusal = typeof answer === 'string' ? refusalOf(answer, fileName, limits) : answer.ok ? null : answer;
   if (refusal) throw new IntakeError(refusal.code, refusal.message, refusal.where);

@@ -16,12 +16,21 @@ const LISTED = 1000;
 /** @throws {KitNotFoundError} */
 export async function listRevisions(db: Database, kit: string): Promise<RevisionRow[]> {
   await loadKit(db, kit);
-  const rows = await db.select({ number: revisions.number, cause: revisions.cause, at: revisions.at }).from(revisions).where(eq(revisions.kit, kit)).orderBy(desc(revisions.number)).limit(LISTED);
+  const rows = await db
+    .select({ number: revisions.number, cause: revisions.cause, at: revisions.at })
+    .from(revisions)
+    .where(eq(revisions.kit, kit))
+    .orderBy(desc(revisions.number))
+    .limit(LISTED);
   return rows.map(({ at, ...row }) => ({ ...row, at: at.toISOString() }));
 }
 
 /** @throws {KitError} where the kit has no such revision */
-export async function loadRevision(db: Database, kit: string, number: number): Promise<{ number: number; cause: string; at: string; document: Kit }> {
+export async function loadRevision(
+  db: Database,
+  kit: string,
+  number: number,
+): Promise<{ number: number; cause: string; at: string; document: Kit }> {
   const [row] = Number.isSafeInteger(number)
     ? await db
         .select()

@@ -1,6 +1,18 @@
 import { sql } from 'drizzle-orm';
 import { buildNextSluiceCraneGlb, buildSluiceCraneGlb } from '@itchkit/demo';
-import { callOf, compareVersion, inSpaceOf, keptBlobsOf, matchVersion, MemoryBlobs, removeParts, renameParts, runCall, takeVersion, type Kit } from '@itchkit/core';
+import {
+  callOf,
+  compareVersion,
+  inSpaceOf,
+  keptBlobsOf,
+  matchVersion,
+  MemoryBlobs,
+  removeParts,
+  renameParts,
+  runCall,
+  takeVersion,
+  type Kit,
+} from '@itchkit/core';
 import { loadBlobs, missingBlobs, storeBlobs } from './blob-store';
 import { collectBlobs } from './collect-blobs';
 import { database } from './database';
@@ -57,7 +69,11 @@ test('a new version is read beside the kit, matched to its source, and taken in 
   const { document, revision } = await loadKit(db(), id);
   const base = (await readSource(db(), id))!;
   expect(base.source!.counts).toEqual(document.source!.counts);
-  const next = await readBeside(db(), { bytes: await buildNextSluiceCraneGlb({ detail: 8, rename: { Boom: 'Jib' }, remove: ['Ladder'] }), fileName: 'crane-2.glb', sha: null });
+  const next = await readBeside(db(), {
+    bytes: await buildNextSluiceCraneGlb({ detail: 8, rename: { Boom: 'Jib' }, remove: ['Ladder'] }),
+    fileName: 'crane-2.glb',
+    sha: null,
+  });
   expect((await loadKit(db(), id)).revision).toBe(revision);
   const blobs = await blobsFor(document, base, next);
   const [a, b] = [inSpaceOf(document, base, blobs), inSpaceOf(document, next, blobs)];

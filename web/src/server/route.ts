@@ -30,9 +30,11 @@ function hostAllowed(host: string): boolean {
 
 function checkCaller(request: Request): void {
   const host = request.headers.get('host') ?? '';
-  if (!hostAllowed(host)) throw new KitError('host', `This server does not answer to the name “${host}”. Use the address that it printed when it started.`, host);
+  if (!hostAllowed(host))
+    throw new KitError('host', `This server does not answer to the name “${host}”. Use the address that it printed when it started.`, host);
   const origin = request.headers.get('origin');
-  if (request.method !== 'GET' && origin && new URL(origin).host !== host) throw new KitError('origin', 'Another site tried to change something here; that is not allowed.', origin);
+  if (request.method !== 'GET' && origin && new URL(origin).host !== host)
+    throw new KitError('origin', 'Another site tried to change something here; that is not allowed.', origin);
 }
 
 /** What the caller's file is called: `x-file-name`, percent-encoded. */
@@ -63,7 +65,10 @@ export async function jsonBody<T>(request: Request, schema: Joi.Schema): Promise
 
 export class TooLargeError extends KitError {
   constructor(what: string, limit: number) {
-    super('too-large', `${what} is larger than ${Math.round(limit / 1024 / 1024)} MiB, the most that is taken in. Simplify it, or split it into several files.`);
+    super(
+      'too-large',
+      `${what} is larger than ${Math.round(limit / 1024 / 1024)} MiB, the most that is taken in. Simplify it, or split it into several files.`,
+    );
   }
 }
 

@@ -27,11 +27,20 @@ export async function loadRulebook(db: Database, target: Kit['targets'][number])
  */
 export async function saveRulebook(db: Database, value: unknown): Promise<Rulebook> {
   const rulebook = checkRulebook(value);
-  if (isShipped(rulebook.id)) throw new KitError('rulebook-shipped', `“${rulebook.id}” ships with Itch Kit and can't be changed. Give your copy an id of its own.`, 'id');
+  if (isShipped(rulebook.id))
+    throw new KitError(
+      'rulebook-shipped',
+      `“${rulebook.id}” ships with Itch Kit and can't be changed. Give your copy an id of its own.`,
+      'id',
+    );
   const pinned = await pinnedKits(db, rulebook.id, rulebook.version);
   const before = await loadRulebook(db, { rulebook: rulebook.id, version: rulebook.version });
   if (before && pinned.length > 0 && compareRulebooks(before, rulebook).length > 0)
-    throw new KitError('rulebook-pinned', `${nameList(pinned)} ${pinned.length === 1 ? 'is' : 'are'} pinned to version ${rulebook.version}. Save it as a newer version.`, 'version');
+    throw new KitError(
+      'rulebook-pinned',
+      `${nameList(pinned)} ${pinned.length === 1 ? 'is' : 'are'} pinned to version ${rulebook.version}. Save it as a newer version.`,
+      'version',
+    );
   await db
     .insert(rulebooks)
     .values({ id: rulebook.id, version: rulebook.version, document: rulebook })

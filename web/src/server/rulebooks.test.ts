@@ -20,7 +20,10 @@ test('an own rulebook is kept in all its versions; one that a kit is pinned to i
   // The same again is no change.
   await saveRulebook(db(), own({ title: 'My other park' }));
   await saveRulebook(db(), own({ version: '0.1.1', title: 'Not mine' }));
-  expect((await listRulebooks(db())).map(({ version, title }) => `${version} ${title}`).sort()).toEqual(['0.1.0 My other park', '0.1.1 Not mine']);
+  expect((await listRulebooks(db())).map(({ version, title }) => `${version} ${title}`).sort()).toEqual([
+    '0.1.0 My other park',
+    '0.1.1 Not mine',
+  ]);
   expect((await loadRulebook(db(), { rulebook: 'my-park', version: '0.1.0' }))!.title).toBe('My other park');
 
   expect(await deleteRulebook(db(), 'my-park')).toBe(2);
@@ -29,7 +32,9 @@ test('an own rulebook is kept in all its versions; one that a kit is pinned to i
 });
 
 test('shipped rulebooks, older versions too, are there and can not be changed', async () => {
-  expect((await loadRulebook(db(), { rulebook: 'brinework', version: '1.0.0' }))!.rules.length).toBeLessThan(newestOf('brinework')!.rules.length);
+  expect((await loadRulebook(db(), { rulebook: 'brinework', version: '1.0.0' }))!.rules.length).toBeLessThan(
+    newestOf('brinework')!.rules.length,
+  );
   expect(await loadRulebook(db(), { rulebook: 'brinework', version: '9.9.9' })).toBeUndefined();
   await expect(saveRulebook(db(), { ...newestOf('brinework')! })).rejects.toThrow('ships with Itch Kit');
   await expect(saveRulebook(db(), own({ rules: [{ id: 'x' }] }))).rejects.toMatchObject({ where: 'rules.0.check' });

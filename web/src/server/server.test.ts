@@ -17,15 +17,25 @@ import { migrateDatabase, seedKit } from './prepare';
 const HOST = '127.0.0.1:3210';
 type Handler = (request: Request, context: { params: Promise<Record<string, string>> }) => Promise<Response>;
 
-function call(handler: Handler, method: string, params: Record<string, string> = {}, body?: unknown, headers: Record<string, string> = {}): Promise<Response> {
+function call(
+  handler: Handler,
+  method: string,
+  params: Record<string, string> = {},
+  body?: unknown,
+  headers: Record<string, string> = {},
+): Promise<Response> {
   const payload = body === undefined || body instanceof Uint8Array ? (body as BodyInit) : JSON.stringify(body);
-  return handler(new Request(`http://${HOST}/api`, { method, body: payload, headers: { host: HOST, ...headers } }), { params: Promise.resolve(params) });
+  return handler(new Request(`http://${HOST}/api`, { method, body: payload, headers: { host: HOST, ...headers } }), {
+    params: Promise.resolve(params),
+  });
 }
 
 const answer = async <T>(response: Promise<Response>): Promise<T> => (await response).json() as Promise<T>;
 
 async function newKit(): Promise<{ id: string; revision: number; document: Kit }> {
-  const { id } = await answer<{ id: string }>(call(takeIn, 'POST', {}, await buildSluiceCraneGlb(8), { 'x-file-name': 'sluice%20crane.glb' }));
+  const { id } = await answer<{ id: string }>(
+    call(takeIn, 'POST', {}, await buildSluiceCraneGlb(8), { 'x-file-name': 'sluice%20crane.glb' }),
+  );
   return answer(call(getKit, 'GET', { kit: id }));
 }
 
@@ -68,7 +78,12 @@ test('a 300 MB body is refused in a sentence, and the server goes on', async () 
       sent += 4;
     },
   });
-  const request = new Request(`http://${HOST}/api/kits`, { method: 'POST', body, headers: { host: HOST, 'x-file-name': 'dock.glb' }, duplex: 'half' } as RequestInit);
+  const request = new Request(`http://${HOST}/api/kits`, {
+    method: 'POST',
+    body,
+    headers: { host: HOST, 'x-file-name': 'dock.glb' },
+    duplex: 'half',
+  } as RequestInit);
   const response = await takeIn(request, { params: Promise.resolve({}) });
   expect(response.status).toBe(413);
   expect(((await response.json()) as { detail: string }).detail).toMatch(/“dock\.glb” is larger than 256 MiB/);
@@ -91,7 +106,9 @@ test('a change is saved on its base, a stale one is answered with the newer kit 
 test('of many changes at once on one base exactly one is taken', async () => {
   const { id } = await newKit();
   const answers = await Promise.all(
-    Array.from({ length: 8 }, (_, i) => call(patchKit, 'PATCH', { kit: id }, { base: 1, cause: 'x', patches: [{ op: 'replace', path: ['name'], value: `kit ${i}` }] })),
+    Array.from({ length: 8 }, (_, i) =>
+      call(patchKit, 'PATCH', { kit: id }, { base: 1, cause: 'x', patches: [{ op: 'replace', path: ['name'], value: `kit ${i}` }] }),
+    ),
   );
   expect(answers.map((one) => one.status).sort()).toEqual([200, 409, 409, 409, 409, 409, 409, 409]);
 });
@@ -99,13 +116,28 @@ test('of many changes at once on one base exactly one is taken', async () => {
 test('a change that would break the kit, or needs data that was not sent, is refused', async () => {
   const { id, document } = await newKit();
   const [part] = Object.values(document.parts);
-  const broken = await call(patchKit, 'PATCH', { kit: id }, { base: 1, cause: 'x', patches: [{ op: 'replace', path: ['parts', part.id, 'mesh'], value: 'nowhere' }] });
+  const broken = await call(
+    patchKit,
+    'PATCH',
+    { kit: id },
+    { base: 1, cause: 'x', patches: [{ op: 'replace', path: ['parts', part.id, 'mesh'], value: 'nowhere' }] },
+  );
   expect([broken.status, ((await broken.json()) as { code: string }).code]).toEqual([422, 'kit-schema']);
-  const evil = await call(patchKit, 'PATCH', { kit: id }, { base: 1, cause: 'x', patches: [{ op: 'add', path: ['__proto__', 'polluted'], value: true }] });
+  const evil = await call(
+    patchKit,
+    'PATCH',
+    { kit: id },
+    { base: 1, cause: 'x', patches: [{ op: 'add', path: ['__proto__', 'polluted'], value: true }] },
+  );
   expect(evil.status).toBe(422);
   const sha = 'a'.repeat(64);
   const mesh = Object.values(document.meshes)[0];
-  const unsent = await call(patchKit, 'PATCH', { kit: id }, { base: 1, cause: 'x', patches: [{ op: 'replace', path: ['meshes', mesh.id, 'primitives', 0, 'indices', 'blob'], value: sha }] });
+  const unsent = await call(
+    patchKit,
+    'PATCH',
+    { kit: id },
+    { base: 1, cause: 'x', patches: [{ op: 'replace', path: ['meshes', mesh.id, 'primitives', 0, 'indices', 'blob'], value: sha }] },
+  );
   expect(await unsent.json()).toMatchObject({ code: 'blobs-missing', missing: [sha] });
   expect((await answer<{ revision: number }>(call(getKit, 'GET', { kit: id }))).revision).toBe(1);
 });
@@ -131,7 +163,9 @@ test('no package while a stop is open; the finished crane’s package is built, 
   expect([stopped.status, ((await stopped.json()) as { code: string }).code]).toEqual([409, 'stops-open']);
   const brinework = allRulebooks().find(({ id: one }) => one === 'brinework')!;
   await seedKit(database(), brinework, (blobs) => sluiceCraneFinished(brinework, blobs));
-  const finished = (await answer<{ id: string; name: string }[]>(call(listKits, 'GET'))).find((kit) => kit.name === 'Sluice crane, finished')!;
+  const finished = (await answer<{ id: string; name: string }[]>(call(listKits, 'GET'))).find(
+    (kit) => kit.name === 'Sluice crane, finished',
+  )!;
   const row = await answer<{ id: string; sha: string }>(call(build, 'POST', { kit: finished.id }));
   const again = await answer<{ sha: string }>(call(build, 'POST', { kit: finished.id }));
   expect(again.sha).toBe(row.sha);

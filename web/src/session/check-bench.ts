@@ -54,7 +54,9 @@ export class CheckBench {
   }
 
   private async teach(targets: Kit['targets']): Promise<void> {
-    const fresh = targets.map(rulebookOf).filter((rulebook): rulebook is Rulebook => rulebook !== undefined && !this.rulebooks.has(rulebook));
+    const fresh = targets
+      .map(rulebookOf)
+      .filter((rulebook): rulebook is Rulebook => rulebook !== undefined && !this.rulebooks.has(rulebook));
     if (fresh.length === 0) return;
     for (const rulebook of fresh) this.rulebooks.add(rulebook);
     await this.workshop.loadRulebooks(fresh);

@@ -1,5 +1,18 @@
 import { expose, transfer } from 'comlink';
-import { applyDelta, CheckRunner, MemoryBlobs, mendAllSafe, packKit, runChecks, type Call, type Finding, type Kit, type KitDelta, type Manifest, type Rulebook } from '@itchkit/core';
+import {
+  applyDelta,
+  CheckRunner,
+  MemoryBlobs,
+  mendAllSafe,
+  packKit,
+  runChecks,
+  type Call,
+  type Finding,
+  type Kit,
+  type KitDelta,
+  type Manifest,
+  type Rulebook,
+} from '@itchkit/core';
 
 const blobs = new MemoryBlobs();
 const rulebooks = new Map<string, Rulebook>();
@@ -58,7 +71,10 @@ const workshop = {
     const runner = runnerOf(kit!.targets[0])!;
     const built = await packKit(kit!, runner.rulebook, blobs, runner.run(kit!));
     const bytes = built.bytes.slice();
-    return transfer({ bytes, sha: built.sha, fileName: built.fileName, manifest: built.manifest, milliseconds: performance.now() - started }, [bytes.buffer]);
+    return transfer(
+      { bytes, sha: built.sha, fileName: built.fileName, manifest: built.manifest, milliseconds: performance.now() - started },
+      [bytes.buffer],
+    );
   },
 };
 

@@ -31,11 +31,16 @@ const mover = {
       if (share - said > 0.05) told((said = share));
       return true;
     })!;
-    const pairs = findLoops(rows, distances).map((pair) => ({ ...pair, fromSeconds: rows.times[pair.from], toSeconds: rows.times[pair.to] }));
+    const pairs = findLoops(rows, distances).map((pair) => ({
+      ...pair,
+      fromSeconds: rows.times[pair.from],
+      toSeconds: rows.times[pair.to],
+    }));
     const side = Math.min(MOST, rows.frames);
     const map = new Float32Array(side * side);
     const frame = (i: number) => Math.round((i * (rows.frames - 1)) / Math.max(1, side - 1));
-    for (let i = 0; i < side; i++) for (let j = 0; j < side; j++) map[i * side + j] = Math.sqrt(distances[frame(i) * rows.frames + frame(j)]);
+    for (let i = 0; i < side; i++)
+      for (let j = 0; j < side; j++) map[i * side + j] = Math.sqrt(distances[frame(i) * rows.frames + frame(j)]);
     return { pairs, map, side };
   },
 };

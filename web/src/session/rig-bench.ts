@@ -1,5 +1,15 @@
 import { proxy, wrap, type Remote } from 'comlink';
-import { blobsOf, type Blobs, type Fit, type Kit, type PoseFigures, type SkinTask, type SolvedWeights, type SolveOptions, type TestPose } from '@itchkit/core';
+import {
+  blobsOf,
+  type Blobs,
+  type Fit,
+  type Kit,
+  type PoseFigures,
+  type SkinTask,
+  type SolvedWeights,
+  type SolveOptions,
+  type TestPose,
+} from '@itchkit/core';
 import type { Rigger } from './rig.worker';
 
 /** One long job of Rig in a worker of its own. Ending it cancels the job; nothing of it has touched the kit. */

@@ -1,4 +1,15 @@
-import { callOf, newPart, emptyKit, removeParts, renameParts, reparentParts, setTransform, patchKit, type Kit, type Patch } from '@itchkit/core';
+import {
+  callOf,
+  newPart,
+  emptyKit,
+  removeParts,
+  renameParts,
+  reparentParts,
+  setTransform,
+  patchKit,
+  type Kit,
+  type Patch,
+} from '@itchkit/core';
 import { api, ApiError, OfflineError } from '../api';
 import { Session } from './session';
 
@@ -40,7 +51,11 @@ let session: Session;
 
 function memoryStorage(): Storage {
   const map = new Map<string, string>();
-  return { getItem: (key: string) => map.get(key) ?? null, setItem: (key: string, value: string) => void map.set(key, value), removeItem: (key: string) => void map.delete(key) } as unknown as Storage;
+  return {
+    getItem: (key: string) => map.get(key) ?? null,
+    setItem: (key: string, value: string) => void map.set(key, value),
+    removeItem: (key: string) => void map.delete(key),
+  } as unknown as Storage;
 }
 
 async function open(): Promise<Session> {
@@ -52,12 +67,17 @@ beforeEach(async () => {
   for (const id of ['a', 'b', 'c']) kit.parts[id] = newPart({ id, name: id });
   shelf = new Shelf(kit);
   notices = [];
-  Object.assign(globalThis, { window: { addEventListener: () => undefined, removeEventListener: () => undefined }, localStorage: memoryStorage() });
+  Object.assign(globalThis, {
+    window: { addEventListener: () => undefined, removeEventListener: () => undefined },
+    localStorage: memoryStorage(),
+  });
   jest.spyOn(api, 'loadKit').mockImplementation(() => Promise.resolve({ id: 'kit', revision: shelf.revision, document: shelf.document }));
   jest.spyOn(api, 'listRulebooks').mockResolvedValue([]);
   jest.spyOn(api, 'loadBlobs').mockResolvedValue([]);
   jest.spyOn(api, 'setSummary').mockResolvedValue({});
-  jest.spyOn(api, 'saveKit').mockImplementation((_, base, patches, cause) => Promise.resolve().then(() => shelf.save(base, patches, cause)));
+  jest
+    .spyOn(api, 'saveKit')
+    .mockImplementation((_, base, patches, cause) => Promise.resolve().then(() => shelf.save(base, patches, cause)));
   session = await open();
 });
 

@@ -1,5 +1,20 @@
 import { createStore, type StoreApi } from 'zustand';
-import { type Applied, blobsOf, type Call, countByStage, countGrades, type Finding, keptBlobsOf, type Kit, KitError, loadSimplifier, MemoryBlobs, type Patch, patchKit, runCall } from '@itchkit/core';
+import {
+  type Applied,
+  blobsOf,
+  type Call,
+  countByStage,
+  countGrades,
+  type Finding,
+  keptBlobsOf,
+  type Kit,
+  KitError,
+  loadSimplifier,
+  MemoryBlobs,
+  type Patch,
+  patchKit,
+  runCall,
+} from '@itchkit/core';
 import { api, ApiError, OfflineError } from '../api';
 import { learnRulebooks } from '../rulebooks';
 import { CheckBench } from './check-bench';
@@ -49,7 +64,11 @@ function replacing(from: Kit, to: Kit): Patch[] {
   const keys = [...new Set([...Object.keys(from), ...Object.keys(to)])] as (keyof Kit)[];
   return keys
     .filter((key) => from[key] !== to[key])
-    .map((key): Patch => (to[key] === undefined ? { op: 'remove', path: [key] } : { op: from[key] === undefined ? 'add' : 'replace', path: [key], value: to[key] }));
+    .map((key): Patch =>
+      to[key] === undefined
+        ? { op: 'remove', path: [key] }
+        : { op: from[key] === undefined ? 'add' : 'replace', path: [key], value: to[key] },
+    );
 }
 
 /** An open kit: its document, undo, checks and saving. */
@@ -73,7 +92,19 @@ export class Session {
     revision: number,
     private readonly onNotice: (message: string) => void,
   ) {
-    this.store = createStore(() => ({ kit, revision, undo: [], redo: [], save: 'saved' as SaveState, saveMessage: null, findings: [], owed: {}, checked: false, viewing: null, checkMilliseconds: 0 }));
+    this.store = createStore(() => ({
+      kit,
+      revision,
+      undo: [],
+      redo: [],
+      save: 'saved' as SaveState,
+      saveMessage: null,
+      findings: [],
+      owed: {},
+      checked: false,
+      viewing: null,
+      checkMilliseconds: 0,
+    }));
     this.bench = new CheckBench(this.blobs);
     this.journal = new Journal(id);
     this.channel = new BroadcastChannel(`itch-kit/${id}`);
@@ -310,7 +341,10 @@ export class Session {
       return true;
     } catch {
       this.theirs = { document, revision };
-      this.store.setState({ save: 'conflict', saveMessage: 'This kit was changed in another window in a way that your latest changes do not fit.' });
+      this.store.setState({
+        save: 'conflict',
+        saveMessage: 'This kit was changed in another window in a way that your latest changes do not fit.',
+      });
       return false;
     }
   }
@@ -365,7 +399,8 @@ export class Session {
         this.store.setState({ findings, owed, checked: kit === this.shown, checkMilliseconds: performance.now() - started });
       }
     } catch (error) {
-      if (!this.closed) this.onNotice(error instanceof KitError ? error.message : 'The checks stopped. Reload the page; everything saved is kept.');
+      if (!this.closed)
+        this.onNotice(error instanceof KitError ? error.message : 'The checks stopped. Reload the page; everything saved is kept.');
     } finally {
       this.checking = false;
     }

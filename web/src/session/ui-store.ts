@@ -1,5 +1,18 @@
 import { createStore, type StoreApi } from 'zustand';
-import type { Axis, BrushMode, Call, CopiedKeys, CouplingValues, Fit, Id, KeyProperty, KeyRef, PoseDelta, TestPose, Vec3 } from '@itchkit/core';
+import type {
+  Axis,
+  BrushMode,
+  Call,
+  CopiedKeys,
+  CouplingValues,
+  Fit,
+  Id,
+  KeyProperty,
+  KeyRef,
+  PoseDelta,
+  TestPose,
+  Vec3,
+} from '@itchkit/core';
 
 import type { Snap } from '../strip/snap-time';
 
@@ -140,7 +153,16 @@ export function createUiStore(): StoreApi<UiState> {
     callouts: true,
     footprint: false,
     ghost: null,
-    rig: { mode: 'joints', fit: null, symmetric: true, brush: { on: false, mode: 'add', radius: 0.08, strength: 0.25, through: false }, locked: [], pose: null, values: {}, vertices: null },
+    rig: {
+      mode: 'joints',
+      fit: null,
+      symmetric: true,
+      brush: { on: false, mode: 'add', radius: 0.08, strength: 0.25, through: false },
+      locked: [],
+      pose: null,
+      values: {},
+      vertices: null,
+    },
     motion: {
       capture: true,
       locked: [],

@@ -27,7 +27,18 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
   };
   const target = kit.targets[0] && newestOf(kit.targets[0].rulebook);
   return (
-    <Box component="li" data-kit={kit.name} sx={{ bgcolor: 'kit.card', border: 1, borderColor: 'divider', borderRadius: 1.5, overflow: 'hidden', '&:hover': { borderColor: 'kit.sea' } }}>
+    <Box
+      component="li"
+      data-kit={kit.name}
+      sx={{
+        bgcolor: 'kit.card',
+        border: 1,
+        borderColor: 'divider',
+        borderRadius: 1.5,
+        overflow: 'hidden',
+        '&:hover': { borderColor: 'kit.sea' },
+      }}
+    >
       <Box
         component={NextLink}
         href={`/kits/${kit.id}/intake`}
@@ -50,10 +61,32 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
                 if (event.key === 'Enter') void actions.rename(event.currentTarget.value).then(() => setRenaming(false));
                 if (event.key === 'Escape') setRenaming(false);
               }}
-              sx={{ flex: 1, minWidth: 0, font: 'inherit', color: 'inherit', bgcolor: 'kit.sheet', border: 1, borderColor: 'kit.sea', borderRadius: 1, px: 1 }}
+              sx={{
+                flex: 1,
+                minWidth: 0,
+                font: 'inherit',
+                color: 'inherit',
+                bgcolor: 'kit.sheet',
+                border: 1,
+                borderColor: 'kit.sea',
+                borderRadius: 1,
+                px: 1,
+              }}
             />
           ) : (
-            <Box component="h2" sx={{ m: 0, flex: 1, fontFamily: FONT.title, fontSize: 15, fontWeight: 600, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+            <Box
+              component="h2"
+              sx={{
+                m: 0,
+                flex: 1,
+                fontFamily: FONT.title,
+                fontSize: 15,
+                fontWeight: 600,
+                overflow: 'hidden',
+                textOverflow: 'ellipsis',
+                whiteSpace: 'nowrap',
+              }}
+            >
               {kit.name}
             </Box>
           )}
@@ -62,8 +95,8 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
           </IconButton>
         </Box>
         <Box sx={{ fontSize: 12.5, color: 'text.secondary', mb: 1.5 }}>
-          {target ? `for ${target.title}` : (kit.targets[0]?.rulebook ?? 'no target')} · <span className="figures">{kit.parts}</span> parts ·{' '}
-          <span className="figures">{formatCount(kit.triangles)}</span> triangles
+          {target ? `for ${target.title}` : (kit.targets[0]?.rulebook ?? 'no target')} · <span className="figures">{kit.parts}</span> parts
+          · <span className="figures">{formatCount(kit.triangles)}</span> triangles
         </Box>
         <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', fontSize: 13 }}>
           {kit.counts === null && <span>not checked yet</span>}
@@ -72,14 +105,28 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
               nothing owed
             </Box>
           )}
-          {kit.counts && (['stop', 'warn', 'note'] as const).map((grade) => kit.counts![grade] > 0 && <GradeCount key={grade} grade={grade} count={kit.counts![grade]} />)}
-          <Box component="time" dateTime={kit.changedAt} suppressHydrationWarning sx={{ ml: 'auto', fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>
+          {kit.counts &&
+            (['stop', 'warn', 'note'] as const).map(
+              (grade) => kit.counts![grade] > 0 && <GradeCount key={grade} grade={grade} count={kit.counts![grade]} />,
+            )}
+          <Box
+            component="time"
+            dateTime={kit.changedAt}
+            suppressHydrationWarning
+            sx={{ ml: 'auto', fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}
+          >
             {formatAgo(kit.changedAt)}
           </Box>
         </Box>
         {kit.targets.length > 1 && kit.owed && (
           <Box sx={{ mt: 1.5 }}>
-            <OwedMatrix rows={kit.targets.map(({ rulebook }) => ({ id: rulebook, title: newestOf(rulebook)?.title ?? rulebook, owed: kit.owed![rulebook] ?? {} }))} />
+            <OwedMatrix
+              rows={kit.targets.map(({ rulebook }) => ({
+                id: rulebook,
+                title: newestOf(rulebook)?.title ?? rulebook,
+                owed: kit.owed![rulebook] ?? {},
+              }))}
+            />
           </Box>
         )}
       </Box>

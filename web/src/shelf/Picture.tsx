@@ -19,7 +19,20 @@ function drawLater(id: string): Promise<boolean> {
 /** The kit's picture. A kit that nobody has opened yet is drawn here, and the picture kept. */
 export function Picture({ kit }: { kit: ShelfKit }) {
   const missing = kit.thumbnailRevision === null;
-  const { data: drawn } = useQuery({ queryKey: ['picture', kit.id], queryFn: () => drawLater(kit.id), enabled: missing, retry: false, staleTime: Infinity });
+  const { data: drawn } = useQuery({
+    queryKey: ['picture', kit.id],
+    queryFn: () => drawLater(kit.id),
+    enabled: missing,
+    retry: false,
+    staleTime: Infinity,
+  });
   if (missing && !drawn) return null;
-  return <Box component="img" src={`/api/kits/${kit.id}/thumbnail?revision=${kit.thumbnailRevision ?? 'new'}`} alt="" sx={{ width: '100%', height: '100%', objectFit: 'contain', display: 'block' }} />;
+  return (
+    <Box
+      component="img"
+      src={`/api/kits/${kit.id}/thumbnail?revision=${kit.thumbnailRevision ?? 'new'}`}
+      alt=""
+      sx={{ width: '100%', height: '100%', objectFit: 'contain', display: 'block' }}
+    />
+  );
 }

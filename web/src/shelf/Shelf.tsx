@@ -20,15 +20,43 @@ export function Shelf() {
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: arrivals.take, noClick: true, noKeyboard: true });
   const folder = useRef<HTMLInputElement>(null);
   return (
-    <Box {...getRootProps()} sx={{ height: '100vh', overflowY: 'auto', outline: isDragActive ? '3px dashed' : 'none', outlineColor: 'kit.signal', outlineOffset: -10 }}>
+    <Box
+      {...getRootProps()}
+      sx={{
+        height: '100vh',
+        overflowY: 'auto',
+        outline: isDragActive ? '3px dashed' : 'none',
+        outlineColor: 'kit.signal',
+        outlineOffset: -10,
+      }}
+    >
       <input {...getInputProps({ 'aria-label': 'Files for new kits' })} />
       <Box
         component="header"
-        sx={{ height: 56, px: 6, display: 'flex', alignItems: 'center', gap: 2, bgcolor: 'kit.sheet', borderBottom: 1, borderColor: 'divider', position: 'sticky', top: 0, zIndex: 2 }}
+        sx={{
+          height: 56,
+          px: 6,
+          display: 'flex',
+          alignItems: 'center',
+          gap: 2,
+          bgcolor: 'kit.sheet',
+          borderBottom: 1,
+          borderColor: 'divider',
+          position: 'sticky',
+          top: 0,
+          zIndex: 2,
+        }}
       >
         <Mark />
         <Typography sx={{ fontFamily: 'h1.fontFamily', fontWeight: 600, flex: 1 }}>Itch Kit</Typography>
-        <input ref={folder} type="file" hidden aria-label="Folder for a new kit" {...{ webkitdirectory: '' }} onChange={(event) => void arrivals.take([...(event.target.files ?? [])])} />
+        <input
+          ref={folder}
+          type="file"
+          hidden
+          aria-label="Folder for a new kit"
+          {...{ webkitdirectory: '' }}
+          onChange={(event) => void arrivals.take([...(event.target.files ?? [])])}
+        />
         <Button color="inherit" onClick={() => folder.current?.click()}>
           From a folder
         </Button>
@@ -45,12 +73,16 @@ export function Shelf() {
           Shelf
         </Typography>
         <Typography color="text.secondary" sx={{ mb: 5 }}>
-          Drop a model anywhere on this page to start a kit from it: GLB, glTF, OBJ, PLY, STL, COLLADA or BVH, numbered mesh frames, or a ZIP or folder of one with its pictures.
+          Drop a model anywhere on this page to start a kit from it: GLB, glTF, OBJ, PLY, STL, COLLADA or BVH, numbered mesh frames, or a
+          ZIP or folder of one with its pictures.
         </Typography>
         <Arrivals list={arrivals.list} onCancel={arrivals.cancel} onDismiss={arrivals.dismiss} />
         {error && <Box role="alert">{error.message}</Box>}
         {kits?.length === 0 && <EmptyShelf onChoose={open} />}
-        <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(262px, 1fr))', gap: 5 }}>
+        <Box
+          component="ul"
+          sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(262px, 1fr))', gap: 5 }}
+        >
           {kits?.map((kit) => (
             <KitCard key={kit.id} kit={kit} />
           ))}

@@ -41,7 +41,10 @@ function gatherLoose(files: DroppedFile[]): Bundle[] {
   if (models.length === 1 && !/\.zip$/i.test(models[0].name)) return [{ name: models[0].name, files }];
   const stems = models.map((file) => NUMBERED.exec(file.name)?.[1]);
   const groups = new Set(stems.filter((stem) => stem !== undefined));
-  const frames = groups.size > 0 && [...groups].every((group) => stems.filter((stem) => stem === group).length > 1) && stems.filter((stem) => stem === undefined).length <= 1;
+  const frames =
+    groups.size > 0 &&
+    [...groups].every((group) => stems.filter((stem) => stem === group).length > 1) &&
+    stems.filter((stem) => stem === undefined).length <= 1;
   return frames ? [{ name: `${[...groups][0] || 'frames'}.zip`, files }] : alone();
 }
 
@@ -50,10 +53,15 @@ export class TooLargeDropError extends Error {}
 /** The file itself, or several in a ZIP that packs nothing, made here. @throws {TooLargeDropError} */
 export async function bundleFile({ name, files }: Bundle): Promise<File> {
   const size = files.reduce((sum, file) => sum + file.size, 0);
-  if (size > MAX_FILE_BYTES) throw new TooLargeDropError(`“${name}” is ${formatBytes(size)}; up to ${formatBytes(MAX_FILE_BYTES)} are taken in. Simplify it, or split it into several files.`);
+  if (size > MAX_FILE_BYTES)
+    throw new TooLargeDropError(
+      `“${name}” is ${formatBytes(size)}; up to ${formatBytes(MAX_FILE_BYTES)} are taken in. Simplify it, or split it into several files.`,
+    );
   if (files.length === 1 && !pathOf(files[0]).includes('/')) return files[0];
   const entries: Record<string, Uint8Array> = {};
   for (const file of files) entries[pathOf(file)] = new Uint8Array(await file.arrayBuffer());
-  const packed = await new Promise<Uint8Array>((resolve, reject) => zip(entries, { level: 0 }, (error, data) => (error ? reject(error) : resolve(data))));
+  const packed = await new Promise<Uint8Array>((resolve, reject) =>
+    zip(entries, { level: 0 }, (error, data) => (error ? reject(error) : resolve(data))),
+  );
   return new File([packed as Uint8Array<ArrayBuffer>], name.replace(/\.[^.]*$/, '.zip'), { type: 'application/zip' });
 }

@@ -21,11 +21,18 @@ export function useArrivals() {
   const [list, setList] = useState<Arrival[]>([]);
   const queries = useQueryClient();
   const router = useRouter();
-  const change = useCallback((key: number, fields: Partial<Arrival> | null) => setList((before) => before.flatMap((one) => (one.key !== key ? [one] : fields ? [{ ...one, ...fields }] : []))), []);
+  const change = useCallback(
+    (key: number, fields: Partial<Arrival> | null) =>
+      setList((before) => before.flatMap((one) => (one.key !== key ? [one] : fields ? [{ ...one, ...fields }] : []))),
+    [],
+  );
 
   const take = useCallback(
     async (files: DroppedFile[]) => {
-      const made = gatherDrop(files).map((bundle) => ({ bundle, arrival: { key: nextKey++, name: bundle.name, share: 0, failure: null, abort: new AbortController() } as Arrival }));
+      const made = gatherDrop(files).map((bundle) => ({
+        bundle,
+        arrival: { key: nextKey++, name: bundle.name, share: 0, failure: null, abort: new AbortController() } as Arrival,
+      }));
       setList((before) => [...before.filter((one) => one.failure === null), ...made.map(({ arrival }) => arrival)]);
       const ids: string[] = [];
       for (const { bundle, arrival } of made) {
@@ -34,7 +41,10 @@ export function useArrivals() {
           change(arrival.key, null);
         } catch (error) {
           if (error instanceof DOMException && error.name === 'AbortError') change(arrival.key, null);
-          else if (error instanceof DOMException) change(arrival.key, { failure: `“${arrival.name}” could not be read from the disk. Was it moved or changed meanwhile? Drop it again.` });
+          else if (error instanceof DOMException)
+            change(arrival.key, {
+              failure: `“${arrival.name}” could not be read from the disk. Was it moved or changed meanwhile? Drop it again.`,
+            });
           else change(arrival.key, { failure: error instanceof Error ? error.message : String(error) });
         }
       }

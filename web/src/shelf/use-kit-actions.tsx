@@ -36,7 +36,8 @@ export function useKitActions(kit: ShelfKit) {
       attempt(async () => {
         const next = name.trim();
         if (next === '' || next === kit.name) return;
-        const save = (base: number, value: string) => api.saveKit(kit.id, base, [{ op: 'replace', path: ['name'], value }], `Rename the kit to “${value}”`);
+        const save = (base: number, value: string) =>
+          api.saveKit(kit.id, base, [{ op: 'replace', path: ['name'], value }], `Rename the kit to “${value}”`);
         const { revision } = await save(kit.revision, next.slice(0, 200));
         offer(`Renamed to “${next}”.`, 'Undo', () => save(revision, kit.name));
       }),

@@ -14,7 +14,19 @@ import { useOpenKit, useSetUi, useUi } from '../session/context';
 import type { Gizmo } from '../session/ui-store';
 
 /** A word with its icon that stays pressed. */
-export function Toggle({ on, onChange, label, keys, icon }: { on: boolean; onChange: () => void; label: string; keys?: string; icon: ReactNode }) {
+export function Toggle({
+  on,
+  onChange,
+  label,
+  keys,
+  icon,
+}: {
+  on: boolean;
+  onChange: () => void;
+  label: string;
+  keys?: string;
+  icon: ReactNode;
+}) {
   return (
     <Tooltip title={keys ? `${label} (${keys})` : label} describeChild>
       <ToggleButton
@@ -83,7 +95,14 @@ export function GizmoTools() {
   return (
     <>
       {GIZMOS.map(({ id, label, keys, icon }) => (
-        <Toggle key={id} on={gizmo === id} onChange={() => setUi({ gizmo: gizmo === id ? null : id })} label={label} keys={keys} icon={icon} />
+        <Toggle
+          key={id}
+          on={gizmo === id}
+          onChange={() => setUi({ gizmo: gizmo === id ? null : id })}
+          label={label}
+          keys={keys}
+          icon={icon}
+        />
       ))}
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
     </>
@@ -107,7 +126,9 @@ export function ViewTools({ callouts: offersCallouts = false }: { callouts?: boo
         Frame
       </Button>
       <Toggle on={person} onChange={() => setUi({ person: !person })} label="Person" icon={<Man sx={{ fontSize: 17 }} />} />
-      {offersCallouts && <Toggle on={callouts} onChange={() => setUi({ callouts: !callouts })} label="Sizes" icon={<Straighten sx={{ fontSize: 17 }} />} />}
+      {offersCallouts && (
+        <Toggle on={callouts} onChange={() => setUi({ callouts: !callouts })} label="Sizes" icon={<Straighten sx={{ fontSize: 17 }} />} />
+      )}
     </>
   );
 }

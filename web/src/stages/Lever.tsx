@@ -12,7 +12,17 @@ export function leverStep(variable: Variable): number {
 }
 
 /** A control for one variable: slid, or typed. */
-export function Lever({ name, variable, value, onChange }: { name: string; variable: Variable; value: number; onChange: (value: number) => void }) {
+export function Lever({
+  name,
+  variable,
+  value,
+  onChange,
+}: {
+  name: string;
+  variable: Variable;
+  value: number;
+  onChange: (value: number) => void;
+}) {
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 3, minWidth: 0 }}>
       <Slider

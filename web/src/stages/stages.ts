@@ -1,9 +1,19 @@
 import type { Rulebook, Stage } from '@itchkit/core';
 
-export const STAGE_TITLES: Record<Stage, string> = { intake: 'Intake', shape: 'Shape', rig: 'Rig', motion: 'Motion', wiring: 'Wiring', trial: 'Trial', ship: 'Ship' };
+export const STAGE_TITLES: Record<Stage, string> = {
+  intake: 'Intake',
+  shape: 'Shape',
+  rig: 'Rig',
+  motion: 'Motion',
+  wiring: 'Wiring',
+  trial: 'Trial',
+  ship: 'Ship',
+};
 
 /** The stages that have tools, in the order of the work. */
-export const BUILT_STAGES: { id: Stage; title: string }[] = (['intake', 'shape', 'rig', 'motion', 'wiring', 'trial', 'ship'] as const).map((id) => ({ id, title: STAGE_TITLES[id] }));
+export const BUILT_STAGES: { id: Stage; title: string }[] = (['intake', 'shape', 'rig', 'motion', 'wiring', 'trial', 'ship'] as const).map(
+  (id) => ({ id, title: STAGE_TITLES[id] }),
+);
 
 const RIGGED = /^(skin|assembly)\./;
 

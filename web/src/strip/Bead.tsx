@@ -35,7 +35,8 @@ export function Bead({ clip, trackId, keyframe, label, height }: BeadProps) {
     const latest = Math.max(...before.map((key) => key.time));
     const by = Math.max(-earliest, Math.min(clip.lengthSeconds - latest, bySeconds));
     if (Math.abs(by) < 1e-9) return;
-    if (run(callOf(moveKeys, { clip: clip.id, keys: before, bySeconds: by, copy }))) ui.setState({ keys: before.map((ref) => ({ ...ref, time: Number((ref.time + by).toFixed(9)) })) });
+    if (run(callOf(moveKeys, { clip: clip.id, keys: before, bySeconds: by, copy })))
+      ui.setState({ keys: before.map((ref) => ({ ...ref, time: Number((ref.time + by).toFixed(9)) })) });
   };
   const offset = (event: PointerEvent) => snapTime((event.clientX - drag!.startX) / scale.pixelsPerSecond, clip, ui.getState().motion.snap);
   const onKeyDown = (event: KeyboardEvent) => {
@@ -61,7 +62,8 @@ export function Bead({ clip, trackId, keyframe, label, height }: BeadProps) {
       onPointerMove={(event) => drag && setDrag({ ...drag, by: offset(event) })}
       onPointerUp={(event) => {
         if (drag && Math.abs(event.clientX - drag.startX) > 3) move(offset(event), event.altKey);
-        else if (!event.shiftKey && !event.ctrlKey) ui.setState({ keys: [{ track: trackId, time: keyframe.time }], time: keyframe.time, playing: false });
+        else if (!event.shiftKey && !event.ctrlKey)
+          ui.setState({ keys: [{ track: trackId, time: keyframe.time }], time: keyframe.time, playing: false });
         setDrag(null);
       }}
       onPointerCancel={() => setDrag(null)}

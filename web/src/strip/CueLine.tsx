@@ -5,7 +5,11 @@ import type { Clip, Flag } from '@itchkit/core';
 import { useSetUi } from '../session/context';
 import { useTimeScale } from './time-scale';
 
-const SHAPES = { sound: 'M0 0 V18 M0 1 L13 5 L0 9 Z', effect: 'M0 0 V18 M0 1 H11 L8 5 L11 9 H0 Z', message: 'M0 0 V18 M0 1 H12 V9 H0 Z' } as const;
+const SHAPES = {
+  sound: 'M0 0 V18 M0 1 L13 5 L0 9 Z',
+  effect: 'M0 0 V18 M0 1 H11 L8 5 L11 9 H0 Z',
+  message: 'M0 0 V18 M0 1 H12 V9 H0 Z',
+} as const;
 
 /** Cues as pennants and flags as banners with their names, on a line of their own; a click goes there. */
 export function CueLine({ clip }: { clip: Clip }) {
@@ -19,7 +23,19 @@ export function CueLine({ clip }: { clip: Clip }) {
   return (
     <Box role="group" aria-label="Cues and flags" sx={{ height: 26, position: 'relative', borderBottom: 1, borderColor: 'divider' }}>
       <Box
-        sx={{ position: 'sticky', left: 0, zIndex: 2, width: scale.labels, height: 25, px: 3, display: 'flex', alignItems: 'center', fontSize: 12.5, color: 'text.secondary', bgcolor: 'kit.sheet' }}
+        sx={{
+          position: 'sticky',
+          left: 0,
+          zIndex: 2,
+          width: scale.labels,
+          height: 25,
+          px: 3,
+          display: 'flex',
+          alignItems: 'center',
+          fontSize: 12.5,
+          color: 'text.secondary',
+          bgcolor: 'kit.sheet',
+        }}
       >
         Cues and flags
       </Box>
@@ -31,7 +47,19 @@ export function CueLine({ clip }: { clip: Clip }) {
           aria-label={`${cue.kind} ${cue.name} at ${cue.time.toFixed(2)} s`}
           title={`${cue.kind} “${cue.name}”, ${cue.time.toFixed(2)} s`}
           onClick={() => go(cue.time)}
-          sx={{ position: 'absolute', left: scale.x(cue.time) - 1, top: 4, width: 16, height: 20, p: 0, border: 0, bgcolor: 'transparent', color: 'kit.sea', cursor: 'pointer', zIndex: 1 }}
+          sx={{
+            position: 'absolute',
+            left: scale.x(cue.time) - 1,
+            top: 4,
+            width: 16,
+            height: 20,
+            p: 0,
+            border: 0,
+            bgcolor: 'transparent',
+            color: 'kit.sea',
+            cursor: 'pointer',
+            zIndex: 1,
+          }}
         >
           <svg viewBox="-1 0 15 18" width={15} height={18} aria-hidden>
             <path d={SHAPES[cue.kind]} fill="currentColor" stroke="currentColor" strokeWidth={1.2} />

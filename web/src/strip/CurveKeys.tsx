@@ -41,14 +41,28 @@ export function CurveKeys({ clip, track, y, value }: CurveKeysProps) {
         const chosen = refs.some((ref) => isSameKey(ref, track.id, key.time));
         const by = held?.time === key.time ? held.by : 0;
         const [x, at] = [scale.x(key.time), y(key.value) + by];
-        const next = (event: PointerEvent) => Number(value(y(key.value) + (event.clientY - Number((event.currentTarget as HTMLElement).dataset.from))).toFixed(4));
+        const next = (event: PointerEvent) =>
+          Number(value(y(key.value) + (event.clientY - Number((event.currentTarget as HTMLElement).dataset.from))).toFixed(4));
         return (
           <Box key={key.time}>
             {chosen &&
               (['in', 'out'] as const).map((side) => {
-                const curved = side === 'out' ? key.easing === 'curve' && i + 1 < track.keys.length : i > 0 && track.keys[i - 1].easing === 'curve';
+                const curved =
+                  side === 'out' ? key.easing === 'curve' && i + 1 < track.keys.length : i > 0 && track.keys[i - 1].easing === 'curve';
                 return (
-                  curved && <Tangent key={side} side={side} x={x} y={at} slope={side === 'in' ? slopesIn[i] : slopesOut[i]} clip={clip} track={track} keyframe={key} perPixel={value(0) - value(1)} />
+                  curved && (
+                    <Tangent
+                      key={side}
+                      side={side}
+                      x={x}
+                      y={at}
+                      slope={side === 'in' ? slopesIn[i] : slopesOut[i]}
+                      clip={clip}
+                      track={track}
+                      keyframe={key}
+                      perPixel={value(0) - value(1)}
+                    />
+                  )
                 );
               })}
             <Box
@@ -66,7 +80,9 @@ export function CurveKeys({ clip, track, y, value }: CurveKeysProps) {
                 }));
                 setHeld({ time: key.time, by: 0 });
               }}
-              onPointerMove={(event: PointerEvent<HTMLElement>) => held && setHeld({ time: key.time, by: event.clientY - Number(event.currentTarget.dataset.from) })}
+              onPointerMove={(event: PointerEvent<HTMLElement>) =>
+                held && setHeld({ time: key.time, by: event.clientY - Number(event.currentTarget.dataset.from) })
+              }
               onPointerUp={(event: PointerEvent<HTMLElement>) => {
                 if (held && Math.abs(held.by) > 2) set(key, next(event));
                 setHeld(null);
@@ -128,7 +144,16 @@ function Tangent({ side, x, y, slope, clip, track, keyframe, perPixel }: Tangent
       <Box
         component="svg"
         aria-hidden
-        sx={{ position: 'absolute', left: x - HANDLE, top: y - HANDLE, width: 2 * HANDLE, height: 2 * HANDLE, pointerEvents: 'none', overflow: 'visible', color: 'kit.signal' }}
+        sx={{
+          position: 'absolute',
+          left: x - HANDLE,
+          top: y - HANDLE,
+          width: 2 * HANDLE,
+          height: 2 * HANDLE,
+          pointerEvents: 'none',
+          overflow: 'visible',
+          color: 'kit.signal',
+        }}
       >
         <line x1={HANDLE} y1={HANDLE} x2={HANDLE + dx} y2={HANDLE + dy} stroke="currentColor" strokeWidth={1} />
       </Box>
@@ -145,9 +170,17 @@ function Tangent({ side, x, y, slope, clip, track, keyframe, perPixel }: Tangent
           if (held === null) return;
           setHeld(null);
           if (held === slope) return;
-          run(callOf(setSlopes, { clip: clip.id, keys: [{ track: track.id, time: keyframe.time }], ...(event.altKey ? { [side]: held } : { in: held, out: held }) }));
+          run(
+            callOf(setSlopes, {
+              clip: clip.id,
+              keys: [{ track: track.id, time: keyframe.time }],
+              ...(event.altKey ? { [side]: held } : { in: held, out: held }),
+            }),
+          );
         }}
-        onDoubleClick={() => run(callOf(setSlopes, { clip: clip.id, keys: [{ track: track.id, time: keyframe.time }], in: null, out: null }))}
+        onDoubleClick={() =>
+          run(callOf(setSlopes, { clip: clip.id, keys: [{ track: track.id, time: keyframe.time }], in: null, out: null }))
+        }
         sx={{
           position: 'absolute',
           left: x + dx - 4,

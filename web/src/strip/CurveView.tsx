@@ -27,9 +27,15 @@ export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | n
   const tracks = useMemo(() => curveTracks(clip, selection, property), [clip, selection, property]);
   const from = Math.max(0, scale.from);
   const to = Math.min(clip.lengthSeconds, scale.to);
-  const dense = useMemo(() => denseLines(kit, denseTracks(clip, selection, property, tracks[0]?.property ?? null), session.blobs), [kit, clip, selection, property, tracks, session]);
+  const dense = useMemo(
+    () => denseLines(kit, denseTracks(clip, selection, property, tracks[0]?.property ?? null), session.blobs),
+    [kit, clip, selection, property, tracks, session],
+  );
   const lines = useMemo(
-    () => [...tracks.map((track) => ({ track, points: sampled(clip, track, from, to, PLACES) })), ...dense.map((line) => ({ track: line, points: within(line.points, from, to, PLACES) }))],
+    () => [
+      ...tracks.map((track) => ({ track, points: sampled(clip, track, from, to, PLACES) })),
+      ...dense.map((line) => ({ track: line, points: within(line.points, from, to, PLACES) })),
+    ],
     [clip, tracks, dense, from, to],
   );
   // What a tool that is tried would make of them.
@@ -37,7 +43,11 @@ export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | n
   const played = usePlayedValues(kit, clip, session.blobs, tracks);
   const [fit, setFit] = useState<[number, number] | null>(null);
   if (lines.length === 0) return <Empty>Choose a part that moves in this clip to see its curves.</Empty>;
-  const [low, high] = fit ?? extentOf([...lines.map(({ points }) => points), ...ghosts.map(({ points }) => points)].flatMap((points) => points.map(([, value]) => value)));
+  const [low, high] =
+    fit ??
+    extentOf(
+      [...lines.map(({ points }) => points), ...ghosts.map(({ points }) => points)].flatMap((points) => points.map(([, value]) => value)),
+    );
   const top = height * (1 - SPEED_SHARE);
   const y = scaleLinear()
     .domain([low, high])
@@ -93,7 +103,8 @@ export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | n
         {lines.map(({ track }) => (
           <Box key={track.id} sx={{ display: 'flex', gap: 1, alignItems: 'center', whiteSpace: 'nowrap' }}>
             <Box sx={{ width: 10, height: 3, bgcolor: trackColour(track) ?? 'kit.sea', flex: 'none' }} />
-            {kit.parts[track.part].name} {'kind' in track ? trackName(kit, track) : `${track.property} ${'xyz'[track.axis] ?? track.axis}, dense`}
+            {kit.parts[track.part].name}{' '}
+            {'kind' in track ? trackName(kit, track) : `${track.property} ${'xyz'[track.axis] ?? track.axis}, dense`}
           </Box>
         ))}
         {played && (
@@ -105,22 +116,57 @@ export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | n
         <Box
           component="button"
           onClick={() => setFit(fit ? null : [low, high])}
-          sx={{ alignSelf: 'flex-start', fontSize: 12, bgcolor: 'transparent', color: 'text.primary', border: 1, borderColor: 'divider', borderRadius: 1, cursor: 'pointer' }}
+          sx={{
+            alignSelf: 'flex-start',
+            fontSize: 12,
+            bgcolor: 'transparent',
+            color: 'text.primary',
+            border: 1,
+            borderColor: 'divider',
+            borderRadius: 1,
+            cursor: 'pointer',
+          }}
         >
           {fit ? 'Fit to the values' : 'Keep this scale'}
         </Box>
         <Box sx={{ color: 'text.secondary', fontSize: 11.5 }}>Speed, {unit || '1'} a second, below</Box>
       </Box>
-      <Box component="svg" role="img" aria-label={`Curves of ${lines.length} tracks`} sx={{ position: 'absolute', inset: 0, width: '100%', height, overflow: 'hidden' }}>
+      <Box
+        component="svg"
+        role="img"
+        aria-label={`Curves of ${lines.length} tracks`}
+        sx={{ position: 'absolute', inset: 0, width: '100%', height, overflow: 'hidden' }}
+      >
         {y.ticks(5).map((tick) => (
           <g key={tick}>
-            <Box component="line" x1={left} x2="100%" y1={y(tick)} y2={y(tick)} sx={{ stroke: (t) => t.vars!.palette.kit.line }} strokeWidth={tick === 0 ? 1.5 : 0.75} />
-            <Box component="text" x={scale.x(from) + 4} y={y(tick) - 3} sx={{ fill: (t) => t.vars!.palette.kit.inkSoft, fontSize: 10, fontFamily: FONT.figures }}>
+            <Box
+              component="line"
+              x1={left}
+              x2="100%"
+              y1={y(tick)}
+              y2={y(tick)}
+              sx={{ stroke: (t) => t.vars!.palette.kit.line }}
+              strokeWidth={tick === 0 ? 1.5 : 0.75}
+            />
+            <Box
+              component="text"
+              x={scale.x(from) + 4}
+              y={y(tick) - 3}
+              sx={{ fill: (t) => t.vars!.palette.kit.inkSoft, fontSize: 10, fontFamily: FONT.figures }}
+            >
               {tick}
             </Box>
           </g>
         ))}
-        <Box component="line" x1={left} x2="100%" y1={top} y2={top} sx={{ stroke: (t) => t.vars!.palette.kit.line }} strokeDasharray="2 3" />
+        <Box
+          component="line"
+          x1={left}
+          x2="100%"
+          y1={top}
+          y2={top}
+          sx={{ stroke: (t) => t.vars!.palette.kit.line }}
+          strokeDasharray="2 3"
+        />
         {played?.lines.map((points, i) => (
           <Box
             key={i}
@@ -134,7 +180,14 @@ export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | n
           />
         ))}
         {lines.map(({ track, points }) => (
-          <Box key={track.id} component="path" d={path(points) ?? ''} fill="none" sx={{ stroke: (t) => trackColour(track) ?? t.vars!.palette.kit.sea }} strokeWidth={1.75} />
+          <Box
+            key={track.id}
+            component="path"
+            d={path(points) ?? ''}
+            fill="none"
+            sx={{ stroke: (t) => trackColour(track) ?? t.vars!.palette.kit.sea }}
+            strokeWidth={1.75}
+          />
         ))}
         {ghosts.map(({ track, points }) => (
           <Box
@@ -149,10 +202,23 @@ export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | n
           />
         ))}
         {rates.map((points, i) => (
-          <Box key={i} component="path" d={speedPath(points) ?? ''} fill="none" opacity={0.75} sx={{ stroke: (t) => trackColour(lines[i].track) ?? t.vars!.palette.kit.sea }} strokeWidth={1} />
+          <Box
+            key={i}
+            component="path"
+            d={speedPath(points) ?? ''}
+            fill="none"
+            opacity={0.75}
+            sx={{ stroke: (t) => trackColour(lines[i].track) ?? t.vars!.palette.kit.sea }}
+            strokeWidth={1}
+          />
         ))}
       </Box>
-      {tracks.map((track) => track.kind === 'keys' && <CurveKeys key={track.id} clip={clip} track={track} y={(value) => y(value)} value={(at) => y.invert(at)} />)}
+      {tracks.map(
+        (track) =>
+          track.kind === 'keys' && (
+            <CurveKeys key={track.id} clip={clip} track={track} y={(value) => y(value)} value={(at) => y.invert(at)} />
+          ),
+      )}
     </Box>
   );
 }
@@ -168,14 +234,19 @@ function denseTracks(clip: Clip, selection: readonly string[], property: string,
 function triedLines(tracks: readonly Drawn[], tried: Clip | null, from: number, to: number) {
   if (!tried) return [];
   return tracks.flatMap((track) => {
-    const other = tried.tracks.filter(isDrawn).find((one) => one.id === track.id || (one.part === track.part && one.property === track.property && one.axis === track.axis));
-    return other && other !== track ? [{ track: other, points: sampled(tried, other, from, Math.min(to, tried.lengthSeconds), PLACES) }] : [];
+    const other = tried.tracks
+      .filter(isDrawn)
+      .find((one) => one.id === track.id || (one.part === track.part && one.property === track.property && one.axis === track.axis));
+    return other && other !== track
+      ? [{ track: other, points: sampled(tried, other, from, Math.min(to, tried.lengthSeconds), PLACES) }]
+      : [];
   });
 }
 
 /** Tracks whose curves share a scale: of the chosen parts, or of all where none is chosen; of the one property that is asked for, or the first there is. */
 function curveTracks(clip: Clip, selection: readonly string[], property: string): Drawn[] {
   const drawn = clip.tracks.filter(isDrawn).filter((track) => selection.length === 0 || selection.includes(track.part));
-  const wanted = property === 'all' ? (drawn.find((track) => track.kind === 'formula' || track.keys.length > 1) ?? drawn[0])?.property : property;
+  const wanted =
+    property === 'all' ? (drawn.find((track) => track.kind === 'formula' || track.keys.length > 1) ?? drawn[0])?.property : property;
   return drawn.filter((track) => track.property === wanted).slice(0, 12);
 }

@@ -23,11 +23,29 @@ export function PartRow({ part, tracks, folded, height }: { part: Part; tracks: 
     const before = ui.getState().motion.folded;
     setMotion({ folded: folded ? before.filter((id) => id !== part.id) : [...before, part.id] });
   };
-  const choose = (time: number, add: boolean) => ui.setState((state) => ({ keys: [...(add ? state.keys : []), ...keysWithin(own, time - 1e-6, time + 1e-6)], time, playing: false }));
+  const choose = (time: number, add: boolean) =>
+    ui.setState((state) => ({ keys: [...(add ? state.keys : []), ...keysWithin(own, time - 1e-6, time + 1e-6)], time, playing: false }));
   return (
     <Box role="group" aria-label={`Tracks of ${part.name}`} sx={{ height, position: 'relative' }}>
-      <Box sx={{ height, position: 'sticky', left: 0, zIndex: 2, width: scale.labels, px: 1, display: 'inline-flex', alignItems: 'center', bgcolor: 'kit.sheet' }}>
-        <ButtonBase aria-expanded={!folded} aria-label={folded ? `Show the tracks of ${part.name}` : `Fold the tracks of ${part.name}`} onClick={fold} sx={{ color: 'text.secondary', p: 0.25 }}>
+      <Box
+        sx={{
+          height,
+          position: 'sticky',
+          left: 0,
+          zIndex: 2,
+          width: scale.labels,
+          px: 1,
+          display: 'inline-flex',
+          alignItems: 'center',
+          bgcolor: 'kit.sheet',
+        }}
+      >
+        <ButtonBase
+          aria-expanded={!folded}
+          aria-label={folded ? `Show the tracks of ${part.name}` : `Fold the tracks of ${part.name}`}
+          onClick={fold}
+          sx={{ color: 'text.secondary', p: 0.25 }}
+        >
           {folded ? <ChevronRight sx={{ fontSize: 16 }} /> : <ExpandMore sx={{ fontSize: 16 }} />}
         </ButtonBase>
         <ButtonBase
@@ -48,7 +66,11 @@ export function PartRow({ part, tracks, folded, height }: { part: Part; tracks: 
         </ButtonBase>
       </Box>
       {crowded && (
-        <Box component="svg" aria-hidden sx={{ position: 'absolute', inset: 0, width: '100%', height, pointerEvents: 'none', color: 'kit.inkSoft' }}>
+        <Box
+          component="svg"
+          aria-hidden
+          sx={{ position: 'absolute', inset: 0, width: '100%', height, pointerEvents: 'none', color: 'kit.inkSoft' }}
+        >
           <path d={tickPath(times.map(scale.x), height)} stroke="currentColor" strokeWidth={1} opacity={0.7} fill="none" />
         </Box>
       )}

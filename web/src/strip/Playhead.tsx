@@ -22,5 +22,11 @@ export function Playhead() {
     place();
     return ui.subscribe(place);
   }, [session, ui, scale]);
-  return <Box ref={line} aria-hidden sx={{ position: 'absolute', top: 0, bottom: 0, left: 0, width: '1.5px', bgcolor: 'kit.signal', pointerEvents: 'none', zIndex: 4 }} />;
+  return (
+    <Box
+      ref={line}
+      aria-hidden
+      sx={{ position: 'absolute', top: 0, bottom: 0, left: 0, width: '1.5px', bgcolor: 'kit.signal', pointerEvents: 'none', zIndex: 4 }}
+    />
+  );
 }

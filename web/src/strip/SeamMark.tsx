@@ -13,7 +13,9 @@ export function SeamMark({ clip }: { clip: Clip }) {
   const theme = useTheme();
   const seam = seamOf(clip);
   const colour = seam ? theme.vars!.palette.kit.stop : theme.vars!.palette.kit.inkSoft;
-  const label = seam?.track ? `Seam: “${kit.parts[seam.track.part]?.name}” ${seam.track.property} ${'xyz'[seam.track.axis]} is ${Number(seam.gap.toFixed(3))} ${seam.unit} from its start` : '';
+  const label = seam?.track
+    ? `Seam: “${kit.parts[seam.track.part]?.name}” ${seam.track.property} ${'xyz'[seam.track.axis]} is ${Number(seam.gap.toFixed(3))} ${seam.unit} from its start`
+    : '';
   return (
     <Box
       data-testid="seam"
@@ -31,7 +33,19 @@ export function SeamMark({ clip }: { clip: Clip }) {
       }}
     >
       {seam && (
-        <Box component="span" sx={{ position: 'absolute', right: 8, bottom: 4, fontSize: 11, color: 'kit.stop', whiteSpace: 'nowrap', bgcolor: 'kit.sheet', px: 0.5 }}>
+        <Box
+          component="span"
+          sx={{
+            position: 'absolute',
+            right: 8,
+            bottom: 4,
+            fontSize: 11,
+            color: 'kit.stop',
+            whiteSpace: 'nowrap',
+            bgcolor: 'kit.sheet',
+            px: 0.5,
+          }}
+        >
           seam off by {Number(seam.gap.toFixed(3))} {seam.unit}
         </Box>
       )}

@@ -94,7 +94,10 @@ function Rows({ clip, tried, top, height }: { clip: Clip; tried: Clip | null; to
   const kit = useKit();
   const selection = useUi((state) => state.selection);
   const { rows: which, property, folded } = useUi((state) => state.motion);
-  const rows = useMemo(() => rowsOf(kit, clip, { rows: which, property, folded, selection }), [kit, clip, which, property, folded, selection]);
+  const rows = useMemo(
+    () => rowsOf(kit, clip, { rows: which, property, folded, selection }),
+    [kit, clip, which, property, folded, selection],
+  );
   const first = Math.max(0, Math.floor((top - RULER) / ROW) - SPARE);
   const last = Math.min(rows.length, Math.ceil((top + height) / ROW) + SPARE);
   const { box, ...pointer } = useBoxChoice(rows, ROW, clip);
@@ -108,7 +111,10 @@ function Rows({ clip, tried, top, height }: { clip: Clip; tried: Clip | null; to
   return (
     <Box {...pointer} data-testid="rows" sx={{ position: 'relative', height: rows.length * ROW, touchAction: 'none' }}>
       {rows.slice(first, last).map((row, i) => (
-        <Box key={row.kind === 'part' ? row.part.id : row.track.id} sx={{ position: 'absolute', top: (first + i) * ROW, left: 0, right: 0 }}>
+        <Box
+          key={row.kind === 'part' ? row.part.id : row.track.id}
+          sx={{ position: 'absolute', top: (first + i) * ROW, left: 0, right: 0 }}
+        >
           {row.kind === 'part' ? (
             <PartRow part={row.part} tracks={row.tracks} folded={row.folded} height={ROW} />
           ) : (
@@ -116,7 +122,21 @@ function Rows({ clip, tried, top, height }: { clip: Clip; tried: Clip | null; to
           )}
         </Box>
       ))}
-      {box && <Box data-testid="box" sx={{ position: 'absolute', ...box, border: 1, borderColor: 'kit.signal', bgcolor: 'kit.signal', opacity: 0.15, pointerEvents: 'none', zIndex: 3 }} />}
+      {box && (
+        <Box
+          data-testid="box"
+          sx={{
+            position: 'absolute',
+            ...box,
+            border: 1,
+            borderColor: 'kit.signal',
+            bgcolor: 'kit.signal',
+            opacity: 0.15,
+            pointerEvents: 'none',
+            zIndex: 3,
+          }}
+        />
+      )}
     </Box>
   );
 }

@@ -17,7 +17,17 @@ const ROWS: [MotionState['rows'], string][] = [
 ];
 const SPEEDS = [0.1, 0.25, 0.5, 0.75, 1, 1.5, 2];
 
-const field = { height: 24, fontSize: 12, color: 'text.primary', bgcolor: 'kit.card', border: 1, borderColor: 'divider', borderRadius: 1, px: 0.25, maxWidth: 82 } as const;
+const field = {
+  height: 24,
+  fontSize: 12,
+  color: 'text.primary',
+  bgcolor: 'kit.card',
+  border: 1,
+  borderColor: 'divider',
+  borderRadius: 1,
+  px: 0.25,
+  maxWidth: 82,
+} as const;
 
 /** What of the clip is listed, how fast it plays and which stretch of it, and whether rows or curves are shown. */
 export function StripBar({ clip }: { clip: Clip }) {
@@ -41,7 +51,18 @@ export function StripBar({ clip }: { clip: Clip }) {
     <Box
       role="toolbar"
       aria-label="Strip"
-      sx={{ minHeight: 32, px: 2, display: 'flex', alignItems: 'center', gap: 1, borderBottom: 1, borderColor: 'divider', fontSize: 12, overflowX: 'auto', whiteSpace: 'nowrap' }}
+      sx={{
+        minHeight: 32,
+        px: 2,
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1,
+        borderBottom: 1,
+        borderColor: 'divider',
+        fontSize: 12,
+        overflowX: 'auto',
+        whiteSpace: 'nowrap',
+      }}
     >
       <Box component="label" sx={{ display: 'flex', gap: 0.5, alignItems: 'center' }}>
         at
@@ -52,7 +73,9 @@ export function StripBar({ clip }: { clip: Clip }) {
           disabled={time === null}
           defaultValue={time === null ? '' : Number(at.toFixed(4))}
           onKeyDown={(event: { key: string; currentTarget: HTMLInputElement }) => event.key === 'Enter' && seek(event.currentTarget.value)}
-          onBlur={(event: { currentTarget: HTMLInputElement }) => Number(event.currentTarget.value) !== Number(at.toFixed(4)) && time !== null && seek(event.currentTarget.value)}
+          onBlur={(event: { currentTarget: HTMLInputElement }) =>
+            Number(event.currentTarget.value) !== Number(at.toFixed(4)) && time !== null && seek(event.currentTarget.value)
+          }
           sx={{ ...field, width: 52, fontFamily: FONT.figures, fontSize: 11 }}
         />
         s
@@ -62,7 +85,9 @@ export function StripBar({ clip }: { clip: Clip }) {
         aria-label="Times go onto"
         title="What times are put onto when they are pointed at; typed ones too"
         value={snap ?? 'free'}
-        onChange={(event: { target: { value: string } }) => setMotion({ snap: event.target.value === 'frame' ? 'frame' : event.target.value === 'free' ? null : Number(event.target.value) })}
+        onChange={(event: { target: { value: string } }) =>
+          setMotion({ snap: event.target.value === 'frame' ? 'frame' : event.target.value === 'free' ? null : Number(event.target.value) })
+        }
         sx={field}
       >
         <option value="frame">frames</option>
@@ -75,7 +100,13 @@ export function StripBar({ clip }: { clip: Clip }) {
           ))}
         <option value="free">any time</option>
       </Box>
-      <Box component="select" aria-label="Rows of" value={rows} onChange={(event: { target: { value: string } }) => setMotion({ rows: event.target.value as MotionState['rows'] })} sx={field}>
+      <Box
+        component="select"
+        aria-label="Rows of"
+        value={rows}
+        onChange={(event: { target: { value: string } }) => setMotion({ rows: event.target.value as MotionState['rows'] })}
+        sx={field}
+      >
         {ROWS.map(([value, title]) => (
           <option key={value} value={value}>
             {title}
@@ -96,17 +127,35 @@ export function StripBar({ clip }: { clip: Clip }) {
           </option>
         ))}
       </Box>
-      <Box component="select" aria-label="Playback speed" value={speed} onChange={(event: { target: { value: string } }) => setMotion({ speed: Number(event.target.value) })} sx={field}>
+      <Box
+        component="select"
+        aria-label="Playback speed"
+        value={speed}
+        onChange={(event: { target: { value: string } }) => setMotion({ speed: Number(event.target.value) })}
+        sx={field}
+      >
         {SPEEDS.map((one) => (
           <option key={one} value={one}>
             {Math.round(100 * one)} %
           </option>
         ))}
       </Box>
-      <Box component="button" onClick={() => setEnd(0)} title="Play from here on, over and over" aria-label="From here" sx={{ ...field, cursor: 'pointer' }}>
+      <Box
+        component="button"
+        onClick={() => setEnd(0)}
+        title="Play from here on, over and over"
+        aria-label="From here"
+        sx={{ ...field, cursor: 'pointer' }}
+      >
         From
       </Box>
-      <Box component="button" onClick={() => setEnd(1)} title="Play up to here, over and over" aria-label="To here" sx={{ ...field, cursor: 'pointer' }}>
+      <Box
+        component="button"
+        onClick={() => setEnd(1)}
+        title="Play up to here, over and over"
+        aria-label="To here"
+        sx={{ ...field, cursor: 'pointer' }}
+      >
         To
       </Box>
       {range && (
@@ -130,7 +179,13 @@ export function StripBar({ clip }: { clip: Clip }) {
       >
         As it will play
       </ToggleButton>
-      <ToggleButtonGroup exclusive size="small" value={curves} aria-label="Shown as" onChange={(_, next: boolean | null) => next !== null && setMotion({ curves: next })}>
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={curves}
+        aria-label="Shown as"
+        onChange={(_, next: boolean | null) => next !== null && setMotion({ curves: next })}
+      >
         <ToggleButton value={false} sx={{ height: 24, fontSize: 12, textTransform: 'none', px: 1, color: 'text.primary' }}>
           Keys
         </ToggleButton>

@@ -26,10 +26,20 @@ export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Tr
     if (track.kind !== 'keys') return;
     const time = snapTime(Math.min(clip.lengthSeconds, Math.max(0, scale.seconds(x))), clip, ui.getState().motion.snap);
     const { property, axis } = track;
-    run(callOf(setKeys, { clip: clip.id, time, values: [{ part: track.part, property, axis, value: keyValueAt(kit, clip.id, track.part, property, axis, time) }] }));
+    run(
+      callOf(setKeys, {
+        clip: clip.id,
+        time,
+        values: [{ part: track.part, property, axis, value: keyValueAt(kit, clip.id, track.part, property, axis, time) }],
+      }),
+    );
   };
   const chooseAll = (add: boolean) => {
-    if (track.kind === 'keys') ui.setState((state) => ({ keys: [...(add ? state.keys : []), ...keysWithin([track], -Infinity, Infinity)], selection: add ? state.selection : [track.part] }));
+    if (track.kind === 'keys')
+      ui.setState((state) => ({
+        keys: [...(add ? state.keys : []), ...keysWithin([track], -Infinity, Infinity)],
+        selection: add ? state.selection : [track.part],
+      }));
   };
   const inView = track.kind === 'keys' ? visible(track.keys, scale.from, scale.to) : [];
   // Beads that would lie on one another are drawn as one line of ticks: a box chooses them all the same, and a larger scale shows them.
@@ -90,8 +100,14 @@ export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Tr
           <Close sx={{ fontSize: 14 }} />
         </IconButton>
       </Box>
-      <Box component="svg" aria-hidden sx={{ position: 'absolute', inset: 0, width: '100%', height, pointerEvents: 'none', color: 'kit.sea' }}>
-        {track.kind === 'keys' && !crowded && <path d={threadPath(inView, scale.x, height)} fill="none" stroke="currentColor" strokeWidth={1.25} />}
+      <Box
+        component="svg"
+        aria-hidden
+        sx={{ position: 'absolute', inset: 0, width: '100%', height, pointerEvents: 'none', color: 'kit.sea' }}
+      >
+        {track.kind === 'keys' && !crowded && (
+          <path d={threadPath(inView, scale.x, height)} fill="none" stroke="currentColor" strokeWidth={1.25} />
+        )}
         {track.kind === 'keys' && crowded && (
           <path
             data-testid="ticks"
@@ -106,23 +122,61 @@ export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Tr
         )}
         {track.kind === 'samples' && (
           <>
-            <rect x={scale.x(0)} y={height / 2 - 4} width={Math.max(2, scale.x(clip.lengthSeconds) - scale.x(0))} height={8} fill="currentColor" opacity={0.22} rx={4} />
-            <path d={tickPath(samples.filter((time) => time >= scale.from && time <= scale.to).map(scale.x), height, 0.3)} stroke="currentColor" strokeWidth={1} opacity={0.6} fill="none" />
+            <rect
+              x={scale.x(0)}
+              y={height / 2 - 4}
+              width={Math.max(2, scale.x(clip.lengthSeconds) - scale.x(0))}
+              height={8}
+              fill="currentColor"
+              opacity={0.22}
+              rx={4}
+            />
+            <path
+              d={tickPath(samples.filter((time) => time >= scale.from && time <= scale.to).map(scale.x), height, 0.3)}
+              stroke="currentColor"
+              strokeWidth={1}
+              opacity={0.6}
+              fill="none"
+            />
           </>
         )}
         {track.kind === 'formula' && (
-          <text x={Math.max(scale.x(0), scale.x(scale.from) + 46) + 6} y={height / 2 + 4} fontSize={11} fill="currentColor" style={{ fontFamily: FONT.figures }}>
+          <text
+            x={Math.max(scale.x(0), scale.x(scale.from) + 46) + 6}
+            y={height / 2 + 4}
+            fontSize={11}
+            fill="currentColor"
+            style={{ fontFamily: FONT.figures }}
+          >
             = {track.source}
           </text>
         )}
       </Box>
       {!crowded &&
         inView.map((key) => (
-          <Bead key={key.time} clip={clip} trackId={track.id} keyframe={key} label={`${part}, ${name}, ${key.time.toFixed(2)} s, ${Number(key.value.toFixed(3))}, ${key.easing}`} height={height} />
+          <Bead
+            key={key.time}
+            clip={clip}
+            trackId={track.id}
+            keyframe={key}
+            label={`${part}, ${name}, ${key.time.toFixed(2)} s, ${Number(key.value.toFixed(3))}, ${key.easing}`}
+            height={height}
+          />
         ))}
       {ghostKeys.length > 0 && (
-        <Box component="svg" aria-hidden data-testid="tried" sx={{ position: 'absolute', inset: 0, width: '100%', height, pointerEvents: 'none', color: 'kit.signal', zIndex: 1 }}>
-          <path d={threadPath(ghostKeys.slice(0, 400), scale.x, height)} fill="none" stroke="currentColor" strokeWidth={1} strokeDasharray="3 2" />
+        <Box
+          component="svg"
+          aria-hidden
+          data-testid="tried"
+          sx={{ position: 'absolute', inset: 0, width: '100%', height, pointerEvents: 'none', color: 'kit.signal', zIndex: 1 }}
+        >
+          <path
+            d={threadPath(ghostKeys.slice(0, 400), scale.x, height)}
+            fill="none"
+            stroke="currentColor"
+            strokeWidth={1}
+            strokeDasharray="3 2"
+          />
           {ghostKeys.slice(0, 400).map(({ time }) => (
             <circle key={time} cx={scale.x(time)} cy={height / 2} r={4} fill="none" stroke="currentColor" strokeWidth={1.5} />
           ))}

@@ -21,5 +21,7 @@ export function toolKeys(clip: Clip, refs: readonly KeyRef[], selection: readonl
 
 /** Keys of some tracks within a time, seconds. */
 export function keysWithin(tracks: readonly KeyTrack[], from: number, to: number): KeyRef[] {
-  return tracks.flatMap((track) => track.keys.filter(({ time }) => time >= from - 1e-9 && time <= to + 1e-9).map(({ time }) => ({ track: track.id, time })));
+  return tracks.flatMap((track) =>
+    track.keys.filter(({ time }) => time >= from - 1e-9 && time <= to + 1e-9).map(({ time }) => ({ track: track.id, time })),
+  );
 }

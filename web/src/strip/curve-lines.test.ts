@@ -5,8 +5,22 @@ const blobs = new MemoryBlobs();
 const kit = emptyKit('turning');
 kit.parts.a = newPart({ id: 'a', name: 'a' });
 
-function dense(property: SampleTrack['property'], interpolation: SampleTrack['interpolation'], times: number[], values: number[], size: number): SampleTrack {
-  return { kind: 'samples', id: property, part: 'a', property, interpolation, times: putArray(blobs, Float32Array.from(times), 1), values: putArray(blobs, Float32Array.from(values), size) };
+function dense(
+  property: SampleTrack['property'],
+  interpolation: SampleTrack['interpolation'],
+  times: number[],
+  values: number[],
+  size: number,
+): SampleTrack {
+  return {
+    kind: 'samples',
+    id: property,
+    part: 'a',
+    property,
+    interpolation,
+    times: putArray(blobs, Float32Array.from(times), 1),
+    values: putArray(blobs, Float32Array.from(values), size),
+  };
 }
 
 test('a rotation is a line an axis, and goes on past half a turn', () => {

@@ -30,7 +30,11 @@ export function valueAt(clip: Clip, track: Drawn): (time: number) => number {
 }
 
 /** The numbers of a dense track at its samples; of rotations the turns about the axes, which go on past 180°. */
-export function denseRows(kit: Kit, { part, property, interpolation, times: timeArray, values: valueArray }: SampleTrack, blobs: Blobs): { times: Float32Array; rows: ArrayLike<number>[] } {
+export function denseRows(
+  kit: Kit,
+  { part, property, interpolation, times: timeArray, values: valueArray }: SampleTrack,
+  blobs: Blobs,
+): { times: Float32Array; rows: ArrayLike<number>[] } {
   const times = readArray<Float32Array>(blobs, timeArray);
   const values = readArray<Float32Array>(blobs, valueArray);
   const width = valueArray.size;
@@ -44,7 +48,8 @@ export function denseRows(kit: Kit, { part, property, interpolation, times: time
 }
 
 /** What a dense track moves, as keys would say it. */
-export const keyProperty = ({ property }: SampleTrack): KeyProperty => (property === 'rotation' ? 'turn' : property === 'weights' ? 'weight' : property);
+export const keyProperty = ({ property }: SampleTrack): KeyProperty =>
+  property === 'rotation' ? 'turn' : property === 'weights' ? 'weight' : property;
 
 /** One number of a dense track, as a line without keys. */
 export interface DenseLine {
@@ -87,7 +92,9 @@ export function sampled(clip: Clip, track: Drawn, from: number, to: number, plac
 
 /** How fast values change, a second, by their differences; at the jumps of a hold nothing is said. */
 export function speeds(points: readonly [number, number][]): [number, number][] {
-  return points.slice(1).map(([time, value], i) => [(time + points[i][0]) / 2, (value - points[i][1]) / Math.max(1e-9, time - points[i][0])]);
+  return points
+    .slice(1)
+    .map(([time, value], i) => [(time + points[i][0]) / 2, (value - points[i][1]) / Math.max(1e-9, time - points[i][0])]);
 }
 
 /** The least and the greatest of some values with a little room to both sides. */

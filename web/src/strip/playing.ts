@@ -1,5 +1,16 @@
 import type { StoreApi } from 'zustand';
-import { callOf, clipTime, keyValueAt, setKeys, type Axis, type Call, type Clip, type KeyProperty, type KeyValue, type Stage } from '@itchkit/core';
+import {
+  callOf,
+  clipTime,
+  keyValueAt,
+  setKeys,
+  type Axis,
+  type Call,
+  type Clip,
+  type KeyProperty,
+  type KeyValue,
+  type Stage,
+} from '@itchkit/core';
 import type { Session } from '../session/session';
 import type { UiState } from '../session/ui-store';
 import type { TrialStore } from '../trial/trial-store';
@@ -112,13 +123,25 @@ export function keyHere(session: Session, ui: StoreApi<UiState>, run: Run): void
       return (['offset', 'turn', 'size'] as const).flatMap((property) =>
         ([0, 1, 2] as Axis[])
           .map((axis) => ({ part, property, axis, value: held.delta[property][axis] }))
-          .filter((one) => !motion.locked.includes(one.axis) && Math.abs(one.value - keyValueAt(session.kit, at.clip.id, part, property, one.axis, at.time)) > 1e-6),
+          .filter(
+            (one) =>
+              !motion.locked.includes(one.axis) &&
+              Math.abs(one.value - keyValueAt(session.kit, at.clip.id, part, property, one.axis, at.time)) > 1e-6,
+          ),
       );
     }
-    const tracked = at.clip.tracks.filter((track) => track.kind === 'keys' && track.part === part) as { property: KeyProperty; axis: Axis }[];
+    const tracked = at.clip.tracks.filter((track) => track.kind === 'keys' && track.part === part) as {
+      property: KeyProperty;
+      axis: Axis;
+    }[];
     const property: KeyProperty = gizmo === 'move' ? 'offset' : gizmo === 'size' ? 'size' : 'turn';
     const wanted = tracked.length > 0 ? tracked : ([0, 1, 2] as Axis[]).map((axis) => ({ property, axis }));
-    return wanted.map((one) => ({ part, property: one.property, axis: one.axis, value: keyValueAt(session.kit, at.clip.id, part, one.property, one.axis, at.time) }));
+    return wanted.map((one) => ({
+      part,
+      property: one.property,
+      axis: one.axis,
+      value: keyValueAt(session.kit, at.clip.id, part, one.property, one.axis, at.time),
+    }));
   });
   if (values.length === 0) return;
   if (run(callOf(setKeys, { clip: at.clip.id, time: at.time, values })) && held) ui.setState({ held: null });
@@ -129,7 +152,16 @@ export function keyEverything(session: Session, ui: StoreApi<UiState>, run: Run)
   const at = whereInClip(session, ui);
   if (!at) return;
   const values = at.clip.tracks.flatMap((track): KeyValue[] =>
-    track.kind === 'keys' ? [{ part: track.part, property: track.property, axis: track.axis, value: keyValueAt(session.kit, at.clip.id, track.part, track.property, track.axis, at.time) }] : [],
+    track.kind === 'keys'
+      ? [
+          {
+            part: track.part,
+            property: track.property,
+            axis: track.axis,
+            value: keyValueAt(session.kit, at.clip.id, track.part, track.property, track.axis, at.time),
+          },
+        ]
+      : [],
   );
   if (values.length > 0) run(callOf(setKeys, { clip: at.clip.id, time: at.time, values }));
 }

@@ -15,7 +15,10 @@ function moves(track: Track): boolean {
   return track.kind !== 'keys' || track.keys.some((key) => Math.abs(key.value - track.keys[0].value) > 1e-9);
 }
 
-const isOf = (track: Track, property: KeyProperty) => track.property === property || (property === 'turn' && track.property === 'rotation') || (property === 'weight' && track.property === 'weights');
+const isOf = (track: Track, property: KeyProperty) =>
+  track.property === property ||
+  (property === 'turn' && track.property === 'rotation') ||
+  (property === 'weight' && track.property === 'weights');
 
 /** What the strip lists, top to bottom; parts without tracks are left out, and those of which the filters leave none. */
 export function rowsOf(kit: Kit, clip: Clip, { rows, property, folded, selection }: Shown): Row[] {
@@ -33,7 +36,10 @@ export function rowsOf(kit: Kit, clip: Clip, { rows, property, folded, selection
     const tracks = byPart.get(part.id);
     if (!tracks || ((rows === 'chosen' || rows === 'below') && !chosen.has(part.id))) return [];
     const isFolded = hidden.has(part.id);
-    return [{ kind: 'part', part, tracks, folded: isFolded }, ...(isFolded ? [] : tracks.map((track): Row => ({ kind: 'track', part, track })))];
+    return [
+      { kind: 'part', part, tracks, folded: isFolded },
+      ...(isFolded ? [] : tracks.map((track): Row => ({ kind: 'track', part, track }))),
+    ];
   });
 }
 

@@ -10,7 +10,15 @@ const track = (property: KeyTrack['property'], values: number[]): KeyTrack => ({
   axis: 1,
   keys: values.map((value, time) => ({ time, value, easing: 'curve' })),
 });
-const clip = (loop: Clip['loop'], ...tracks: KeyTrack[]): Clip => ({ id: 'c', name: 'c', order: 0, lengthSeconds: 2, rate: 30, loop, tracks });
+const clip = (loop: Clip['loop'], ...tracks: KeyTrack[]): Clip => ({
+  id: 'c',
+  name: 'c',
+  order: 0,
+  lengthSeconds: 2,
+  rate: 30,
+  loop,
+  tracks,
+});
 
 test('a loop whose end meets its start has no seam, and whole turns meet', () => {
   expect(seamOf(clip('loop', track('offset', [0, 1, 0]), track('turn', [10, 200, 730])))).toBeNull();

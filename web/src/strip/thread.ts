@@ -15,7 +15,8 @@ export function threadPath(keys: readonly Pick<Key, 'time' | 'easing'>[], x: (se
     const { easing } = keys[i];
     if (easing === 'hold') path += `M${a} ${middle}V${middle + swing}H${b}V${middle}`;
     else if (easing === 'straight') path += `M${a} ${middle}H${b}`;
-    else if (easing === 'curve') path += `M${a} ${middle}C${a + w * 0.35} ${middle + 2 * swing} ${b - w * 0.35} ${middle - 2 * swing} ${b} ${middle}`;
+    else if (easing === 'curve')
+      path += `M${a} ${middle}C${a + w * 0.35} ${middle + 2 * swing} ${b - w * 0.35} ${middle - 2 * swing} ${b} ${middle}`;
     else {
       // How far the easing is from the straight way, twice as large as life.
       const shape = easingShape(easing);

@@ -33,7 +33,14 @@ export function TimeScaleProvider({ clip, span, margin, labels, scrolled, width,
     const pixelsPerSecond = span / clip.lengthSeconds;
     const start = labels + margin;
     const seconds = (x: number) => (x - start) / pixelsPerSecond;
-    return { x: (time) => start + time * pixelsPerSecond, seconds, labels, pixelsPerSecond, from: seconds(scrolled + labels - 40), to: seconds(scrolled + width + 40) };
+    return {
+      x: (time) => start + time * pixelsPerSecond,
+      seconds,
+      labels,
+      pixelsPerSecond,
+      from: seconds(scrolled + labels - 40),
+      to: seconds(scrolled + width + 40),
+    };
   }, [clip.lengthSeconds, span, margin, labels, scrolled, width]);
   return <Context.Provider value={scale}>{children}</Context.Provider>;
 }

@@ -24,4 +24,6 @@ export function trackName(kit: Kit, track: Track): string {
 }
 
 export const trackColour = (track: Track | { property: KeyProperty; axis: number }): string | null =>
-  'axis' in track && (track.property === 'offset' || track.property === 'turn' || track.property === 'size') ? AXIS_COLOURS[track.axis] : null;
+  'axis' in track && (track.property === 'offset' || track.property === 'turn' || track.property === 'size')
+    ? AXIS_COLOURS[track.axis]
+    : null;

@@ -22,7 +22,12 @@ export function playedWords(kit: Kit, { keys, millimetres, degrees, part, time }
 }
 
 /** The values of some tracks in the played clip, as lines; null where it is not shown. */
-export function usePlayedValues(kit: Kit, clip: Clip, blobs: Blobs, tracks: readonly Drawn[]): { lines: [number, number][][]; says: string } | null {
+export function usePlayedValues(
+  kit: Kit,
+  clip: Clip,
+  blobs: Blobs,
+  tracks: readonly Drawn[],
+): { lines: [number, number][][]; says: string } | null {
   const on = useUi((state) => state.motion.asPlayed);
   return useMemo(() => {
     if (!on) return null;

@@ -21,7 +21,9 @@ export function useBoxChoice(rows: readonly Row[], rowHeight: number, clip: Clip
   };
   const choose = ({ from, to }: { from: Corner; to: Corner }, add: boolean) => {
     const [top, bottom] = [Math.min(from.y, to.y), Math.max(from.y, to.y)];
-    const crossed = rows.filter((row, i) => row.kind === 'track' && row.track.kind === 'keys' && (i + 1) * rowHeight > top && i * rowHeight < bottom);
+    const crossed = rows.filter(
+      (row, i) => row.kind === 'track' && row.track.kind === 'keys' && (i + 1) * rowHeight > top && i * rowHeight < bottom,
+    );
     const tracks = crossed.map((row) => (row as { track: KeyTrack }).track);
     const [start, end] = [scale.seconds(Math.min(from.x, to.x)), scale.seconds(Math.max(from.x, to.x))];
     const found = keysWithin(tracks, start, Math.min(end, clip.lengthSeconds));
@@ -30,7 +32,14 @@ export function useBoxChoice(rows: readonly Row[], rowHeight: number, clip: Clip
   const isSmall = (one: { from: Corner; to: Corner }) => Math.hypot(one.to.x - one.from.x, one.to.y - one.from.y) < 4;
   const shown = drag && !isSmall(drag);
   return {
-    box: shown ? { left: Math.min(drag.from.x, drag.to.x), top: Math.min(drag.from.y, drag.to.y), width: Math.abs(drag.to.x - drag.from.x), height: Math.abs(drag.to.y - drag.from.y) } : null,
+    box: shown
+      ? {
+          left: Math.min(drag.from.x, drag.to.x),
+          top: Math.min(drag.from.y, drag.to.y),
+          width: Math.abs(drag.to.x - drag.from.x),
+          height: Math.abs(drag.to.y - drag.from.y),
+        }
+      : null,
     onPointerDown: (event: PointerEvent<HTMLElement>) => {
       const corner = at(event);
       if (event.button !== 0 || corner.x < scale.labels || (event.target as Element).closest('button')) return;

@@ -50,8 +50,16 @@ export const theme = createTheme({
     MuiTextField: { defaultProps: { size: 'small', variant: 'outlined' } },
     MuiSelect: { defaultProps: { size: 'small' } },
     MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: 'none' } } },
-    MuiMenu: { styleOverrides: { paper: ({ theme: t }) => ({ border: `1px solid ${t.vars!.palette.kit.line}`, background: t.vars!.palette.kit.card }) } },
-    MuiDialog: { styleOverrides: { paper: ({ theme: t }) => ({ border: `1px solid ${t.vars!.palette.kit.line}`, background: t.vars!.palette.kit.card }) } },
+    MuiMenu: {
+      styleOverrides: {
+        paper: ({ theme: t }) => ({ border: `1px solid ${t.vars!.palette.kit.line}`, background: t.vars!.palette.kit.card }),
+      },
+    },
+    MuiDialog: {
+      styleOverrides: {
+        paper: ({ theme: t }) => ({ border: `1px solid ${t.vars!.palette.kit.line}`, background: t.vars!.palette.kit.card }),
+      },
+    },
     MuiTooltip: { defaultProps: { enterDelay: 400 } },
     MuiCssBaseline: {
       styleOverrides: (t) => ({

@@ -19,24 +19,27 @@ test('nothing asked for changes nothing', () => {
   expect(adjust(kit, {}).clips.made.tracks).toEqual(kit.clips.made.tracks);
 });
 
-test.each([[false], [true]])('in the mirror every part does what its twin did, seen in the mirror, and twice is as it was (axes turned: %s)', (turned) => {
-  const kit = put(body(1, turned), 'wave');
-  const once = adjust(kit, { mirrored: true });
-  const twice = adjust(once, { mirrored: true });
-  const twin = (part: Id) => part.replace(/_([lr])$/, (_, side: string) => (side === 'l' ? '_r' : '_l'));
-  for (const part of ['hips', 'head', 'hand_l', 'hand_r', 'foot_l']) {
-    const wanted = turnsOf(kit, twin(part), TIMES).map(([x, y, z, w]): Quat => [x, -y, -z, w]);
-    turnsOf(once, part, TIMES).forEach((turn, i) => expect(angleBetweenQuats(turn, wanted[i])).toBeLessThan(1));
-    if (!turned)
-      expect(
-        furthest(
-          placesOf(once, part, TIMES),
-          placesOf(kit, twin(part), TIMES).map(([x, y, z]): Vec3 => [-x, y, z]),
-        ),
-      ).toBeLessThan(0.008);
-    expect(furthest(placesOf(twice, part, TIMES), placesOf(kit, part, TIMES))).toBeLessThan(0.008);
-  }
-});
+test.each([[false], [true]])(
+  'in the mirror every part does what its twin did, seen in the mirror, and twice is as it was (axes turned: %s)',
+  (turned) => {
+    const kit = put(body(1, turned), 'wave');
+    const once = adjust(kit, { mirrored: true });
+    const twice = adjust(once, { mirrored: true });
+    const twin = (part: Id) => part.replace(/_([lr])$/, (_, side: string) => (side === 'l' ? '_r' : '_l'));
+    for (const part of ['hips', 'head', 'hand_l', 'hand_r', 'foot_l']) {
+      const wanted = turnsOf(kit, twin(part), TIMES).map(([x, y, z, w]): Quat => [x, -y, -z, w]);
+      turnsOf(once, part, TIMES).forEach((turn, i) => expect(angleBetweenQuats(turn, wanted[i])).toBeLessThan(1));
+      if (!turned)
+        expect(
+          furthest(
+            placesOf(once, part, TIMES),
+            placesOf(kit, twin(part), TIMES).map(([x, y, z]): Vec3 => [-x, y, z]),
+          ),
+        ).toBeLessThan(0.008);
+      expect(furthest(placesOf(twice, part, TIMES), placesOf(kit, part, TIMES))).toBeLessThan(0.008);
+    }
+  },
+);
 
 test('longer steps go further in the same time, and what stood stays on one place', () => {
   const kit = put(body(), 'walk');
@@ -102,13 +105,18 @@ test('a walk taken from another body keeps its planted feet within 1 cm when the
   const target = otherwise();
   const pairs = matchByNames(source, target) as Record<Id, Id>;
   const scale = 0.8;
-  const taken = run(target, blobs, callOf(takeClips, { source, clips: ['made'], pairs, scale, as: { made: { id: 'made', name: 'walk' } } }));
+  const taken = run(
+    target,
+    blobs,
+    callOf(takeClips, { source, clips: ['made'], pairs, scale, as: { made: { id: 'made', name: 'walk' } } }),
+  );
   const planted = plantedFeet(source, source.clips.made, blobs).map((one) => ({ ...one, foot: pairs[one.foot], lift: scale * one.lift }));
   const fitted = run(taken, blobs, callOf(adjustMotion, { clip: 'made', choices: AS_IT_IS, pinned: true, planted }));
   expect(slide(taken, source)).toBeGreaterThan(0.0125);
   expect(slide(fitted, source)).toBeLessThan(0.01);
   const ground = placesOf({ ...target, clips: { made: { ...fitted.clips.made, tracks: [] } } }, 'foot_l', [0])[0][1];
-  for (const { foot, from, to, lift } of planted) if (to - from > 0.1) expect(Math.abs(placesOf(fitted, foot, [(from + to) / 2])[0][1] - ground - lift)).toBeLessThan(0.006);
+  for (const { foot, from, to, lift } of planted)
+    if (to - from > 0.1) expect(Math.abs(placesOf(fitted, foot, [(from + to) / 2])[0][1] - ground - lift)).toBeLessThan(0.006);
 });
 
 test('what cannot be fitted says what is missing, and can be told which joint is for what', () => {
@@ -118,12 +126,21 @@ test('what cannot be fitted says what is missing, and can be told which joint is
   expect(() => adjust(nameless, { stride: 2 })).toThrow(/Hips and legs/);
   expect(() => adjust(nameless, { armSpread: 10 })).toThrow(/upper arm/);
   expect(() => adjust(nameless, { inPlace: true })).toThrow(/hips or the trunk/);
-  const told = adjust({ ...nameless, motionRoles: rolesByName(kit) as Record<string, Id> }, { stride: 1.2, armSpread: 10, mirrored: true, inPlace: true }, true);
+  const told = adjust(
+    { ...nameless, motionRoles: rolesByName(kit) as Record<string, Id> },
+    { stride: 1.2, armSpread: 10, mirrored: true, inPlace: true },
+    true,
+  );
   const known = adjust(kit, { stride: 1.2, armSpread: 10, mirrored: true, inPlace: true }, true);
   for (const part of ['hand_l', 'foot_r']) expect(furthest(placesOf(told, part, TIMES), placesOf(known, part, TIMES))).toBeLessThan(1e-6);
   // What was said of a joint that is gone counts for nothing, and what is said goes before what a name says.
   expect(rolesOf({ ...kit, motionRoles: { upper_arm_l: 'gone' } })).toEqual(rolesByName(kit));
-  expect(rolesOf({ ...kit, motionRoles: { thigh_l: 'shin_l', hips: null } })).toEqual({ ...rolesByName(kit), thigh_l: 'shin_l', shin_l: undefined, hips: undefined });
+  expect(rolesOf({ ...kit, motionRoles: { thigh_l: 'shin_l', hips: null } })).toEqual({
+    ...rolesByName(kit),
+    thigh_l: 'shin_l',
+    shin_l: undefined,
+    hips: undefined,
+  });
   expect(twinsOf({ ...nameless, motionRoles: { fan_l: 'head', fan_r: 'hips' } })).toEqual(
     new Map([
       ['head', 'hips'],

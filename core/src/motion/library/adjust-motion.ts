@@ -30,7 +30,14 @@ export const adjustMotion = defineOperation<AdjustArgs>({
     choices: choicesSchema.required(),
     pinned: Joi.boolean().required(),
     planted: Joi.array()
-      .items(Joi.object({ foot: idSchema.required(), from: Joi.number().required(), to: Joi.number().required(), lift: Joi.number().required() }))
+      .items(
+        Joi.object({
+          foot: idSchema.required(),
+          from: Joi.number().required(),
+          to: Joi.number().required(),
+          lift: Joi.number().required(),
+        }),
+      )
       .max(100_000)
       .allow(null)
       .required(),

@@ -37,7 +37,25 @@ function stepping(u: number, stride: number, lift: number, stance: number): Foot
   };
 }
 
-function gait({ stride, lift, stance, lean, bob, arms, elbows, twist }: { stride: number; lift: number; stance: number; lean: number; bob: number; arms: number; elbows: number; twist: number }) {
+function gait({
+  stride,
+  lift,
+  stance,
+  lean,
+  bob,
+  arms,
+  elbows,
+  twist,
+}: {
+  stride: number;
+  lift: number;
+  stance: number;
+  lean: number;
+  bob: number;
+  arms: number;
+  elbows: number;
+  twist: number;
+}) {
   return (u: number): MotionPose => {
     const swing = arms * Math.cos(TAU * u);
     return {
@@ -102,7 +120,16 @@ export const BODY_MOTIONS: LibraryMotion[] = [
     travel: 2.3,
     pose: gait({ stride: 2.3, lift: 0.34, stance: 0.34, lean: 16, bob: 0.03, arms: 46, elbows: 68, twist: 11 }),
   },
-  { id: 'crouch', title: 'Crouch', about: 'Low on both feet, looking ahead.', skeleton: 'body', seconds: 3, loop: 'loop', travel: 0, pose: crouched },
+  {
+    id: 'crouch',
+    title: 'Crouch',
+    about: 'Low on both feet, looking ahead.',
+    skeleton: 'body',
+    seconds: 3,
+    loop: 'loop',
+    travel: 0,
+    pose: crouched,
+  },
   {
     id: 'wave',
     title: 'Wave',

@@ -21,7 +21,11 @@ function fins(u: number, degrees: number, delay: number, gain: number, twist: nu
 
 const tail = (u: number, degrees: number, axis: 0 | 1): MotionPose['turns'] => {
   const turn = (by: number): [number, number, number] => (axis === 0 ? [by, 0, 0] : [0, by, 0]);
-  return { tail: turn(degrees * wave(u, -0.1)), tail_mid: turn(degrees * 1.2 * wave(u, -0.22)), tail_end: turn(degrees * 1.4 * wave(u, -0.34)) };
+  return {
+    tail: turn(degrees * wave(u, -0.1)),
+    tail_mid: turn(degrees * 1.2 * wave(u, -0.22)),
+    tail_end: turn(degrees * 1.4 * wave(u, -0.34)),
+  };
 };
 
 /** Four feet in the order of a walk: one after the other, three on the ground at a time. */
@@ -29,7 +33,11 @@ function trot(u: number, stride: number, lift: number, stance: number): FootPose
   const phase = wrap(u);
   if (phase < stance) return { at: [0, 0, stride * stance * (0.5 - phase / stance)], planted: true, pitch: 0 };
   const swing = (phase - stance) / (1 - stance);
-  return { at: [0, lift * Math.sin(Math.PI * swing), stride * stance * (smooth(swing) - 0.5)], planted: false, pitch: -20 * Math.sin(Math.PI * swing) };
+  return {
+    at: [0, lift * Math.sin(Math.PI * swing), stride * stance * (smooth(swing) - 0.5)],
+    planted: false,
+    pitch: -20 * Math.sin(Math.PI * swing),
+  };
 }
 
 export const CREATURE_MOTIONS: LibraryMotion[] = [
@@ -41,7 +49,11 @@ export const CREATURE_MOTIONS: LibraryMotion[] = [
     seconds: 2,
     loop: 'loop',
     travel: 0,
-    pose: (u) => ({ root: [0, 0, 0], turns: { trunk: [0, 4 * wave(u), 3 * wave(u, 0.1)], head: [0, -6 * wave(u), 0], ...fins(u, 14, 0.1, 1.1, 5), ...tail(u, 16, 1) }, feet: {} }),
+    pose: (u) => ({
+      root: [0, 0, 0],
+      turns: { trunk: [0, 4 * wave(u), 3 * wave(u, 0.1)], head: [0, -6 * wave(u), 0], ...fins(u, 14, 0.1, 1.1, 5), ...tail(u, 16, 1) },
+      feet: {},
+    }),
   },
   {
     id: 'flap',
@@ -51,7 +63,11 @@ export const CREATURE_MOTIONS: LibraryMotion[] = [
     seconds: 1.2,
     loop: 'loop',
     travel: 0,
-    pose: (u) => ({ root: [0, -0.06 * wave(u, -0.02), 0], turns: { trunk: [3 * wave(u, 0.2), 0, 0], ...fins(u, 34, 0.12, 0.85, 8), ...tail(u, 8, 0) }, feet: {} }),
+    pose: (u) => ({
+      root: [0, -0.06 * wave(u, -0.02), 0],
+      turns: { trunk: [3 * wave(u, 0.2), 0, 0], ...fins(u, 34, 0.12, 0.85, 8), ...tail(u, 8, 0) },
+      feet: {},
+    }),
   },
   {
     id: 'glide',
@@ -61,7 +77,11 @@ export const CREATURE_MOTIONS: LibraryMotion[] = [
     seconds: 4,
     loop: 'loop',
     travel: 0,
-    pose: (u) => ({ root: [0, 0.03 * wave(u), 0], turns: { trunk: [2 * wave(u, 0.25), 0, 4 * wave(u)], ...fins(u, 5, 0.08, 1.2, 2), ...tail(u, 5, 0) }, feet: {} }),
+    pose: (u) => ({
+      root: [0, 0.03 * wave(u), 0],
+      turns: { trunk: [2 * wave(u, 0.25), 0, 4 * wave(u)], ...fins(u, 5, 0.08, 1.2, 2), ...tail(u, 5, 0) },
+      feet: {},
+    }),
   },
   {
     id: 'four-walk',
@@ -82,7 +102,12 @@ export const CREATURE_MOTIONS: LibraryMotion[] = [
         tail: [0, 10 * wave(u), 0],
         tail_end: [0, 14 * wave(u, -0.15), 0],
       },
-      feet: { hind_foot_l: trot(u, 1, 0.12, 0.7), fore_foot_l: trot(u + 0.75, 1, 0.12, 0.7), hind_foot_r: trot(u + 0.5, 1, 0.12, 0.7), fore_foot_r: trot(u + 0.25, 1, 0.12, 0.7) },
+      feet: {
+        hind_foot_l: trot(u, 1, 0.12, 0.7),
+        fore_foot_l: trot(u + 0.75, 1, 0.12, 0.7),
+        hind_foot_r: trot(u + 0.5, 1, 0.12, 0.7),
+        fore_foot_r: trot(u + 0.25, 1, 0.12, 0.7),
+      },
     }),
   },
 ];

@@ -25,7 +25,8 @@ export interface FitChoices {
 /** Nothing but what it does already. */
 export const AS_IT_IS: FitChoices = { armSpread: 0, stride: 1, hipHeight: 0, mirrored: false, inPlace: false };
 
-export const isAsItIs = (choices: FitChoices) => (Object.keys(AS_IT_IS) as (keyof FitChoices)[]).every((field) => choices[field] === AS_IT_IS[field]);
+export const isAsItIs = (choices: FitChoices) =>
+  (Object.keys(AS_IT_IS) as (keyof FitChoices)[]).every((field) => choices[field] === AS_IT_IS[field]);
 
 export const choicesSchema = Joi.object({
   armSpread: Joi.number().min(-60).max(90).required(),

@@ -43,7 +43,8 @@ export function handContacts(kit: Kit, clip: Clip, blobs: Blobs, roles: Partial<
     poser.reset();
     sampleClip(compiled, time, poser.pose);
     poser.update();
-    const ends = (capsule: Capsule) => [capsule.from, capsule.to].map((point) => transformPoint(poser.worldOf(capsule.joint), point)) as [Vec3, Vec3];
+    const ends = (capsule: Capsule) =>
+      [capsule.from, capsule.to].map((point) => transformPoint(poser.worldOf(capsule.joint), point)) as [Vec3, Vec3];
     for (const hand of hands)
       for (const leg of legs) {
         const depth = hand.radius + leg.radius - segmentDistance(...ends(hand), ...ends(leg));
@@ -88,7 +89,8 @@ function verticesByJoint(kit: Kit, blobs: Blobs, worlds: ReadonlyMap<Id, Mat4>):
 function capsuleOf(joint: Id, next: Id | null, points: readonly Vec3[], worlds: ReadonlyMap<Id, Mat4>): Capsule {
   const place = (id: Id): Vec3 => [worlds.get(id)![12], worlds.get(id)![13], worlds.get(id)![14]];
   const head = place(joint);
-  const middle: Vec3 = points.length === 0 ? head : ([0, 1, 2].map((k) => points.reduce((sum, point) => sum + point[k], 0) / points.length) as Vec3);
+  const middle: Vec3 =
+    points.length === 0 ? head : ([0, 1, 2].map((k) => points.reduce((sum, point) => sum + point[k], 0) / points.length) as Vec3);
   // Without a joint to reach to, as far beyond the middle of what it holds as that is from the head.
   const tail: Vec3 = next !== null ? place(next) : (middle.map((value, k) => head[k] + 1.5 * (value - head[k])) as Vec3);
   const off = points.map((point) => segmentDistance(point, point, head, tail)).sort((a, b) => a - b);

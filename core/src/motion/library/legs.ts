@@ -18,7 +18,9 @@ export function legsOf(kit: Kit, roles: JointRoles = rolesOf(kit)): Leg[] {
       ] as const
     ).flatMap((names): Leg[] => {
       const [a, b, c] = names.map((name) => roles[name]);
-      return a !== undefined && b !== undefined && c !== undefined && kit.parts[b].parent === a && kit.parts[c].parent === b ? [[a, b, c]] : [];
+      return a !== undefined && b !== undefined && c !== undefined && kit.parts[b].parent === a && kit.parts[c].parent === b
+        ? [[a, b, c]]
+        : [];
     }),
   );
 }
@@ -42,7 +44,12 @@ export function looksAt(kit: Kit, poser: Poser, leg: readonly Id[], rest: Readon
   return leg.map((part) => {
     const { parent } = kit.parts[part];
     const above = worldTurn(poser, parent);
-    return { at: placeIn(poser, part), turn: worldTurn(poser, part), above, carried: parent === null ? above : multiplyQuats(above, conjugateQuat(rest.get(parent)!)) };
+    return {
+      at: placeIn(poser, part),
+      turn: worldTurn(poser, part),
+      above,
+      carried: parent === null ? above : multiplyQuats(above, conjugateQuat(rest.get(parent)!)),
+    };
   });
 }
 
@@ -66,6 +73,7 @@ export function stepTo(kit: Kit, [upper, lower, foot]: readonly Id[], [a, b, c]:
   const { middle, end } = twoBone(a.at, target, upperLength, lowerLength, pole);
   const turnA = multiplyQuats(turnBetween(first, pole, minus(middle, a.at), pole), a.turn);
   const turnB = multiplyQuats(turnBetween(second, pole, minus(end, middle), pole), b.turn);
-  const spin = (id: Id, above: Quat, turn: Quat) => multiplyQuats(conjugateQuat(kit.parts[id].rotation), multiplyQuats(conjugateQuat(above), turn));
+  const spin = (id: Id, above: Quat, turn: Quat) =>
+    multiplyQuats(conjugateQuat(kit.parts[id].rotation), multiplyQuats(conjugateQuat(above), turn));
   return [spin(upper, a.above, turnA), spin(lower, turnA, turnB), spin(foot, turnB, c.turn)];
 }

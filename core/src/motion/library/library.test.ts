@@ -4,12 +4,33 @@ import { rotateVector } from '../../geometry';
 import { callOf } from '../../operations';
 import { body, placesOf } from '../../tests/body';
 import { run } from '../../tests/helpers';
-import { adjustMotion, AS_IT_IS, fittedMotion, handContacts, LIBRARY, missingRoles, plantedSpans, rolesByName, segmentDistance, type FitChoices } from '.';
+import {
+  adjustMotion,
+  AS_IT_IS,
+  fittedMotion,
+  handContacts,
+  LIBRARY,
+  missingRoles,
+  plantedSpans,
+  rolesByName,
+  segmentDistance,
+  type FitChoices,
+} from '.';
 import { turnBetween, twoBone } from './two-bone';
 
 const motionCalled = (id: string) => LIBRARY.find((one) => one.id === id)!;
 const put = (kit: Kit, id: string, choices: Partial<FitChoices> = {}) =>
-  run(kit, new MemoryBlobs(), ...fittedMotion(kit, { motion: motionCalled(id), clip: 'made', name: id, choices: { ...AS_IT_IS, inPlace: true, ...choices }, rate: 30 }));
+  run(
+    kit,
+    new MemoryBlobs(),
+    ...fittedMotion(kit, {
+      motion: motionCalled(id),
+      clip: 'made',
+      name: id,
+      choices: { ...AS_IT_IS, inPlace: true, ...choices },
+      rate: 30,
+    }),
+  );
 
 test('two bones reach a place within reach, keep their lengths, and bend towards the pole', () => {
   const number = fc.double({ min: -1, max: 1, noNaN: true });
@@ -26,7 +47,13 @@ test('two bones reach a place within reach, keep their lengths, and bend towards
 });
 
 test('a turn between two directions takes the one to the other, and its pole along', () => {
-  const unit = fc.tuple(fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true })).filter((v) => Math.hypot(...v) > 0.2);
+  const unit = fc
+    .tuple(
+      fc.double({ min: -1, max: 1, noNaN: true }),
+      fc.double({ min: -1, max: 1, noNaN: true }),
+      fc.double({ min: -1, max: 1, noNaN: true }),
+    )
+    .filter((v) => Math.hypot(...v) > 0.2);
   fc.assert(
     fc.property(unit, unit, (a, b) => {
       const pole: Vec3 = [0.3, 0.1, 1];
@@ -37,51 +64,60 @@ test('a turn between two directions takes the one to the other, and its pole alo
   );
 });
 
-test.each(LIBRARY.filter(({ skeleton }) => skeleton === 'body').map(({ id }) => [id] as const))('%s: planted feet stay within 1 cm, whatever the size of the body and however its axes lie', (id) => {
-  const motion = motionCalled(id);
-  expect(missingRoles(motion, rolesByName(body()))).toEqual([]);
-  for (const [size, turned] of [
-    [1, false],
-    [0.6, false],
-    [1.4, true],
-  ] as const) {
-    const kit = put(body(size, turned), id, { inPlace: false });
-    const count = 200;
-    const times = Array.from({ length: count + 1 }, (_, i) => (motion.seconds * i) / count);
-    for (const side of ['l', 'r'] as const) {
-      const places = placesOf(kit, `foot_${side}`, times);
-      let start = -1;
-      times.forEach((_, i) => {
-        const { planted } = motion.pose(i / count).feet[`foot_${side}`]!;
-        const again = i > 0 && motion.pose((i - 1) / count).feet[`foot_${side}`]!.planted;
-        if (planted && !again) start = i;
-        // The first and last sample of a stand are its corners.
-        if (!planted || start < 0 || i === start) return;
-        if (i + 1 <= count && !motion.pose((i + 1) / count).feet[`foot_${side}`]!.planted) return;
-        const from = places[start + (start === 0 ? 0 : 1)];
-        expect(Math.hypot(...places[i].map((value, k) => value - from[k]))).toBeLessThan(0.01);
-      });
+test.each(LIBRARY.filter(({ skeleton }) => skeleton === 'body').map(({ id }) => [id] as const))(
+  '%s: planted feet stay within 1 cm, whatever the size of the body and however its axes lie',
+  (id) => {
+    const motion = motionCalled(id);
+    expect(missingRoles(motion, rolesByName(body()))).toEqual([]);
+    for (const [size, turned] of [
+      [1, false],
+      [0.6, false],
+      [1.4, true],
+    ] as const) {
+      const kit = put(body(size, turned), id, { inPlace: false });
+      const count = 200;
+      const times = Array.from({ length: count + 1 }, (_, i) => (motion.seconds * i) / count);
+      for (const side of ['l', 'r'] as const) {
+        const places = placesOf(kit, `foot_${side}`, times);
+        let start = -1;
+        times.forEach((_, i) => {
+          const { planted } = motion.pose(i / count).feet[`foot_${side}`]!;
+          const again = i > 0 && motion.pose((i - 1) / count).feet[`foot_${side}`]!.planted;
+          if (planted && !again) start = i;
+          // The first and last sample of a stand are its corners.
+          if (!planted || start < 0 || i === start) return;
+          if (i + 1 <= count && !motion.pose((i + 1) / count).feet[`foot_${side}`]!.planted) return;
+          const from = places[start + (start === 0 ? 0 : 1)];
+          expect(Math.hypot(...places[i].map((value, k) => value - from[k]))).toBeLessThan(0.01);
+        });
+      }
     }
-  }
-});
+  },
+);
 
-test.each(LIBRARY.filter(({ skeleton, loop }) => skeleton === 'body' && loop === 'loop').map(({ id }) => [id] as const))('%s in place ends where it begins', (id) => {
-  const kit = put(body(), id);
-  const { lengthSeconds, tracks } = kit.clips.made;
-  expect(tracks.every(({ kind }) => kind === 'keys')).toBe(true);
-  for (const part of ['hips', 'head', 'hand_l', 'foot_r']) {
-    const [first, last] = placesOf(kit, part, [0, lengthSeconds]);
-    first.forEach((value, k) => expect(Math.abs(value - last[k])).toBeLessThan(2e-3));
-  }
-});
+test.each(LIBRARY.filter(({ skeleton, loop }) => skeleton === 'body' && loop === 'loop').map(({ id }) => [id] as const))(
+  '%s in place ends where it begins',
+  (id) => {
+    const kit = put(body(), id);
+    const { lengthSeconds, tracks } = kit.clips.made;
+    expect(tracks.every(({ kind }) => kind === 'keys')).toBe(true);
+    for (const part of ['hips', 'head', 'hand_l', 'foot_r']) {
+      const [first, last] = placesOf(kit, part, [0, lengthSeconds]);
+      first.forEach((value, k) => expect(Math.abs(value - last[k])).toBeLessThan(2e-3));
+    }
+  },
+);
 
-test.each(LIBRARY.filter(({ skeleton }) => skeleton === 'body').map(({ id }) => [id] as const))('%s: keys are fewer than frames, and stand on them unless the motion is too quick for that', (id) => {
-  const kit = put(body(), id, { stride: 1.2 });
-  const { tracks, lengthSeconds } = kit.clips.made;
-  const keys = tracks.flatMap((track) => (track.kind === 'keys' ? track.keys : []));
-  expect(keys.filter(({ time }) => Math.abs(time * 30 - Math.round(time * 30)) < 1e-6).length).toBeGreaterThan(0.8 * keys.length);
-  expect(keys.length).toBeLessThan(0.5 * tracks.length * 30 * lengthSeconds);
-});
+test.each(LIBRARY.filter(({ skeleton }) => skeleton === 'body').map(({ id }) => [id] as const))(
+  '%s: keys are fewer than frames, and stand on them unless the motion is too quick for that',
+  (id) => {
+    const kit = put(body(), id, { stride: 1.2 });
+    const { tracks, lengthSeconds } = kit.clips.made;
+    const keys = tracks.flatMap((track) => (track.kind === 'keys' ? track.keys : []));
+    expect(keys.filter(({ time }) => Math.abs(time * 30 - Math.round(time * 30)) < 1e-6).length).toBeGreaterThan(0.8 * keys.length);
+    expect(keys.length).toBeLessThan(0.5 * tracks.length * 30 * lengthSeconds);
+  },
+);
 
 test('mirrored, the left does what the right did; arms spread further out; hips go lower', () => {
   const [plain, other] = [put(body(), 'wave'), put(body(), 'wave', { mirrored: true })];
@@ -90,8 +126,12 @@ test('mirrored, the left does what the right did; arms spread further out; hips 
     expect(right[0]).toBeCloseTo(-left[0], 2);
     expect(right[1]).toBeCloseTo(left[1], 2);
   }
-  expect(placesOf(put(body(), 'idle', { armSpread: 20 }), 'hand_l', [1])[0][0]).toBeGreaterThan(placesOf(put(body(), 'idle'), 'hand_l', [1])[0][0] + 0.05);
-  expect(placesOf(put(body(), 'walk', { hipHeight: -0.1 }), 'hips', [0.4])[0][1]).toBeLessThan(placesOf(put(body(), 'walk'), 'hips', [0.4])[0][1] - 0.05);
+  expect(placesOf(put(body(), 'idle', { armSpread: 20 }), 'hand_l', [1])[0][0]).toBeGreaterThan(
+    placesOf(put(body(), 'idle'), 'hand_l', [1])[0][0] + 0.05,
+  );
+  expect(placesOf(put(body(), 'walk', { hipHeight: -0.1 }), 'hips', [0.4])[0][1]).toBeLessThan(
+    placesOf(put(body(), 'walk'), 'hips', [0.4])[0][1] - 0.05,
+  );
 });
 
 test('a foot that slides while it stands is found and pinned; the rest of the leg goes along', () => {
@@ -107,21 +147,32 @@ test('a foot that slides while it stands is found and pinned; the rest of the le
   const spans = plantedSpans(slid, times);
   expect(spans.length).toBeGreaterThan(0);
   const spread = (all: Vec3[], [from, to]: [number, number]) =>
-    Math.max(...all.slice(from + 2, to - 1).map((place) => Math.hypot(...place.map((value, k) => value - all[Math.round((from + to) / 2)][k]))));
+    Math.max(
+      ...all.slice(from + 2, to - 1).map((place) => Math.hypot(...place.map((value, k) => value - all[Math.round((from + to) / 2)][k]))),
+    );
   for (const span of spans) {
     if (span[1] - span[0] < 8) continue;
     expect(spread(places, span)).toBeLessThan(0.006);
     expect(spread(places, span)).toBeLessThan(Math.max(0.004, spread(slid, span)));
   }
   const said = { ...kit, motionRoles: { thigh_r: null, shin_l: 'foot_l', foot_l: 'shin_l' } };
-  expect(() => run(said, new MemoryBlobs(), callOf(adjustMotion, { clip: 'made', choices: AS_IT_IS, pinned: true, planted: null }))).toThrow(/legs of three joints/);
+  expect(() =>
+    run(said, new MemoryBlobs(), callOf(adjustMotion, { clip: 'made', choices: AS_IT_IS, pinned: true, planted: null })),
+  ).toThrow(/legs of three joints/);
 });
 
 /** Four legs below a trunk, the hind ones longer. */
 function fourLegged(size: number): Kit {
   const kit = emptyKit('hound');
   const add = (id: string, parent: string | null, at: Vec3) =>
-    (kit.parts[id] = newPart({ id, name: id, role: 'joint', parent, order: Object.keys(kit.parts).length, translation: at.map((value) => value * size) as Vec3 }));
+    (kit.parts[id] = newPart({
+      id,
+      name: id,
+      role: 'joint',
+      parent,
+      order: Object.keys(kit.parts).length,
+      translation: at.map((value) => value * size) as Vec3,
+    }));
   add('hips', null, [0, 0.62, -0.35]);
   add('spine', 'hips', [0, 0, 0.3]);
   add('chest', 'spine', [0, -0.02, 0.35]);

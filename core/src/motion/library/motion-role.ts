@@ -59,7 +59,9 @@ export type SidedRole = MotionRole | `${MotionRole}_${'l' | 'r'}`;
 export type JointRoles = Partial<Record<SidedRole, Id>>;
 
 /** Every role with its sides. */
-export const SIDED_ROLES: readonly SidedRole[] = MOTION_ROLES.flatMap((role): SidedRole[] => (PAIRED.has(role) ? [`${role}_l`, `${role}_r`] : [role]));
+export const SIDED_ROLES: readonly SidedRole[] = MOTION_ROLES.flatMap((role): SidedRole[] =>
+  PAIRED.has(role) ? [`${role}_l`, `${role}_r`] : [role],
+);
 
 /** Other words by which skeletons of the trade call the same joint, as `plainName` gives them. */
 const WORDS: Record<MotionRole, string[]> = {

@@ -5,16 +5,33 @@ import { rootOf, type JointRoles, type SidedRole } from './motion-role';
 import { turnBetween, twoBone } from './two-bone';
 
 /** Legs by their three joints, upper, lower and foot, and which way the knee bends. */
-const LEGS: { foot: keyof MotionPose['feet']; joints: [SidedRole, SidedRole, SidedRole]; bends: 1 | -1 }[] = (['l', 'r'] as const).flatMap((side) => [
-  { foot: `foot_${side}` as const, joints: [`thigh_${side}`, `shin_${side}`, `foot_${side}`] as [SidedRole, SidedRole, SidedRole], bends: 1 as const },
-  { foot: `fore_foot_${side}` as const, joints: [`fore_upper_${side}`, `fore_lower_${side}`, `fore_foot_${side}`] as [SidedRole, SidedRole, SidedRole], bends: 1 as const },
-  { foot: `hind_foot_${side}` as const, joints: [`hind_upper_${side}`, `hind_lower_${side}`, `hind_foot_${side}`] as [SidedRole, SidedRole, SidedRole], bends: 1 as const },
-]);
+const LEGS: { foot: keyof MotionPose['feet']; joints: [SidedRole, SidedRole, SidedRole]; bends: 1 | -1 }[] = (['l', 'r'] as const).flatMap(
+  (side) => [
+    {
+      foot: `foot_${side}` as const,
+      joints: [`thigh_${side}`, `shin_${side}`, `foot_${side}`] as [SidedRole, SidedRole, SidedRole],
+      bends: 1 as const,
+    },
+    {
+      foot: `fore_foot_${side}` as const,
+      joints: [`fore_upper_${side}`, `fore_lower_${side}`, `fore_foot_${side}`] as [SidedRole, SidedRole, SidedRole],
+      bends: 1 as const,
+    },
+    {
+      foot: `hind_foot_${side}` as const,
+      joints: [`hind_upper_${side}`, `hind_lower_${side}`, `hind_foot_${side}`] as [SidedRole, SidedRole, SidedRole],
+      bends: 1 as const,
+    },
+  ],
+);
 
 /** Roles that a motion moves and a kit does not have. */
 export function missingRoles(motion: LibraryMotion, roles: JointRoles): SidedRole[] {
   const pose = motion.pose(0.3);
-  const wanted = new Set<SidedRole>([...(Object.keys(pose.turns) as SidedRole[]), ...LEGS.filter(({ foot }) => pose.feet[foot]).flatMap(({ joints }) => joints)]);
+  const wanted = new Set<SidedRole>([
+    ...(Object.keys(pose.turns) as SidedRole[]),
+    ...LEGS.filter(({ foot }) => pose.feet[foot]).flatMap(({ joints }) => joints),
+  ]);
   return [...wanted].filter((role) => roles[role] === undefined);
 }
 
@@ -68,7 +85,8 @@ export class MotionSolver {
         const one = pose.feet[foot];
         if (!one?.planted) return 0;
         const [hip, knee, ankle] = ids.map((id) => this.placeOf(id));
-        const length = 0.998 * (Math.hypot(...knee.map((value, k) => value - hip[k])) + Math.hypot(...ankle.map((value, k) => value - knee[k])));
+        const length =
+          0.998 * (Math.hypot(...knee.map((value, k) => value - hip[k])) + Math.hypot(...ankle.map((value, k) => value - knee[k])));
         const x = ankle[0] + one.at[0] * h - hip[0] - pose.root[0] * h;
         const z = ankle[2] + one.at[2] * h - hip[2] - pose.root[2] * h;
         const tall = hip[1] + pose.root[1] * h - ankle[1] - one.at[1] * h;
@@ -102,7 +120,10 @@ export class MotionSolver {
       // How the parent was turned away from rest, in the world.
       const carried = multiplyQuats(parentTurn, conjugateQuat(parentRest));
       const parentPlace: Vec3 = above === null ? [0, 0, 0] : places.get(above)!;
-      const lever = rotateVector(carried, this.placeOf(id).map((value, k) => value - (above === null ? 0 : this.placeOf(above)[k])) as Vec3);
+      const lever = rotateVector(
+        carried,
+        this.placeOf(id).map((value, k) => value - (above === null ? 0 : this.placeOf(above)[k])) as Vec3,
+      );
       let place = parentPlace.map((value, k) => value + lever[k]) as Vec3;
       if (id === root) place = place.map((value, k) => value + move[k]) as Vec3;
       places.set(id, place);

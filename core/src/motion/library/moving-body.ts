@@ -1,5 +1,16 @@
 import type { Blobs, Clip, Id, Kit, Quat, Vec3 } from '../../document';
-import { conjugateQuat, flattenParts, invertMatrix, multiplyQuats, Poser, quatFromTurn, reachOf, rotateVector, type FlatParts, type Mat4 } from '../../geometry';
+import {
+  conjugateQuat,
+  flattenParts,
+  invertMatrix,
+  multiplyQuats,
+  Poser,
+  quatFromTurn,
+  reachOf,
+  rotateVector,
+  type FlatParts,
+  type Mat4,
+} from '../../geometry';
 import { fineFrames, type Samples } from '../frames';
 import { compileClip, sampleClip } from '../sampler';
 import { quatInMirror } from '../tools/mirrored-keys';
@@ -66,7 +77,8 @@ export class MovingBody {
   mirror(twins: ReadonlyMap<Id, Id>): void {
     const { flat, restTurns } = this;
     const twin = flat.ids.map((id) => flat.indexOf.get(twins.get(id) ?? id)!);
-    const tracked = (properties: readonly string[]) => new Set(this.clip.tracks.filter(({ property }) => properties.includes(property)).map(({ part }) => flat.indexOf.get(part)));
+    const tracked = (properties: readonly string[]) =>
+      new Set(this.clip.tracks.filter(({ property }) => properties.includes(property)).map(({ part }) => flat.indexOf.get(part)));
     const [turning, moving] = [tracked(['turn', 'rotation']), tracked(['offset'])];
     const restAbove = (p: number): Quat => (flat.parent[p] < 0 ? [0, 0, 0, 1] : restTurns[flat.parent[p]]);
     this.times.forEach((_, i) => {
@@ -79,7 +91,9 @@ export class MovingBody {
         const rest = quatAt(flat.rotation, p);
         const q = twin[p];
         const free = turning.has(q);
-        after[p] = free ? multiplyQuats(quatInMirror(multiplyQuats(before[q], conjugateQuat(restTurns[q])), 0), restTurns[p]) : multiplyQuats(above, rest);
+        after[p] = free
+          ? multiplyQuats(quatInMirror(multiplyQuats(before[q], conjugateQuat(restTurns[q])), 0), restTurns[p])
+          : multiplyQuats(above, rest);
         if (free || turning.has(p)) {
           spins[p] = multiplyQuats(conjugateQuat(rest), multiplyQuats(conjugateQuat(above), after[p]));
           this.turned.add(id);
@@ -97,8 +111,13 @@ export class MovingBody {
 
   /** Turns both arms out from the body, about what is forward for what they hang on. @param degrees Each. */
   spreadArms(degrees: number): void {
-    const arms = (['upper_arm_l', 'upper_arm_r'] as const).flatMap((role) => (this.roles[role] === undefined ? [] : [{ arm: this.roles[role], side: role === 'upper_arm_l' ? 1 : -1 }]));
-    if (arms.length === 0) throw new MotionFitError('No joint of this kit is known to be an upper arm. Say which one is, or name it so, or leave the arms as they are.');
+    const arms = (['upper_arm_l', 'upper_arm_r'] as const).flatMap((role) =>
+      this.roles[role] === undefined ? [] : [{ arm: this.roles[role], side: role === 'upper_arm_l' ? 1 : -1 }],
+    );
+    if (arms.length === 0)
+      throw new MotionFitError(
+        'No joint of this kit is known to be an upper arm. Say which one is, or name it so, or leave the arms as they are.',
+      );
     for (const { arm, side } of arms) {
       const p = this.flat.indexOf.get(arm)!;
       const above = this.flat.parent[p];
@@ -126,12 +145,18 @@ export class MovingBody {
     const moves = stride !== 1 || hipHeight !== 0;
     const root = rootOf(this.roles);
     if (legs.length === 0 || (moves && root === undefined))
-      throw new MotionFitError('Hips and legs of three joints are needed for this, and not all of them are known. Say which they are, or name them so, or leave the steps as they are.');
+      throw new MotionFitError(
+        'Hips and legs of three joints are needed for this, and not all of them are known. Say which they are, or name them so, or leave the steps as they are.',
+      );
     const rest = new Map(this.flat.ids.map((id, p) => [id, this.restTurns[p]]));
     const rootAt: Vec3 = root === undefined ? [0, 0, 0] : restPlaces.get(root)!;
     const height = Math.max(1e-3, rootAt[1] - Math.min(...legs.map(([, , foot]) => restPlaces.get(foot)![1])));
     /** Steps longer or shorter, counted from where something is at rest. */
-    const strided = (place: Vec3, rest: Vec3): Vec3 => [rest[0] + stride * (place[0] - rest[0]), place[1], rest[2] + stride * (place[2] - rest[2])];
+    const strided = (place: Vec3, rest: Vec3): Vec3 => [
+      rest[0] + stride * (place[0] - rest[0]),
+      place[1],
+      rest[2] + stride * (place[2] - rest[2]),
+    ];
     const roots: Vec3[] = [];
     const hips: Vec3[][] = legs.map(() => []);
     const feet: Vec3[][] = legs.map(() => []);
@@ -148,7 +173,9 @@ export class MovingBody {
       });
     });
     const spansOf = (list: readonly Planted[], foot: Id) =>
-      list.filter((one) => one.foot === foot).map((one) => ({ lift: one.lift, span: [nearest(times, one.from), nearest(times, one.to)] as [number, number] }));
+      list
+        .filter((one) => one.foot === foot)
+        .map((one) => ({ lift: one.lift, span: [nearest(times, one.from), nearest(times, one.to)] as [number, number] }));
     legs.forEach(([, , foot], l) => {
       const spans = spansOf(kept, foot);
       const anchors = spans.map(({ span, lift }): Vec3 => {
@@ -172,7 +199,8 @@ export class MovingBody {
           sink = Math.max(sink, y - Math.sqrt(Math.max(0, (0.998 * lengths[l]) ** 2 - x * x - z * z)));
         }
     });
-    if (root !== undefined && (moves || sink > 0)) this.moveBy(root, (i) => roots[i].map((value, k) => value - (k === 1 ? sink : 0)) as Vec3);
+    if (root !== undefined && (moves || sink > 0))
+      this.moveBy(root, (i) => roots[i].map((value, k) => value - (k === 1 ? sink : 0)) as Vec3);
     times.forEach((_, i) => {
       this.load(i);
       legs.forEach((leg, l) => {
@@ -187,7 +215,10 @@ export class MovingBody {
   /** Takes the travel over the ground out, evenly in time: the root ends where it began. */
   stay(): void {
     const root = rootOf(this.roles);
-    if (root === undefined) throw new MotionFitError('No joint of this kit is known to be the hips or the trunk. Say which it is, or name it so, or let the motion go along.');
+    if (root === undefined)
+      throw new MotionFitError(
+        'No joint of this kit is known to be the hips or the trunk. Say which it is, or name it so, or let the motion go along.',
+      );
     const last = this.times.length - 1;
     const [from, to] = [0, last].map((i) => {
       this.load(i);
@@ -198,7 +229,8 @@ export class MovingBody {
 
   write(clip: Clip, blobs: Blobs): void {
     const rowsOf = <T>(rows: readonly T[][], part: Id): T[] => rows.map((row) => row[this.flat.indexOf.get(part)!]);
-    for (const part of this.turned) writeTurns(this.kit, clip, part, this.samples, rowsOf(this.spins, part), allowance('turn', reachOf(this.kit, blobs, part), WITHIN));
+    for (const part of this.turned)
+      writeTurns(this.kit, clip, part, this.samples, rowsOf(this.spins, part), allowance('turn', reachOf(this.kit, blobs, part), WITHIN));
     for (const part of this.moved) writeOffsets(clip, part, this.samples, rowsOf(this.offsets, part), WITHIN.metres / 2);
   }
 
@@ -216,7 +248,8 @@ export class MovingBody {
   /** A way in the world in the axes of a part's parent, as it is posed. */
   private intoParent(p: number, way: Vec3): Vec3 {
     const above = this.flat.parent[p];
-    const inverse = above < 0 ? null : invertMatrix(Float64Array.from(this.poser.world.subarray(16 * above, 16 * above + 16)) as unknown as Mat4);
+    const inverse =
+      above < 0 ? null : invertMatrix(Float64Array.from(this.poser.world.subarray(16 * above, 16 * above + 16)) as unknown as Mat4);
     if (!inverse) return way;
     return [0, 1, 2].map((k) => inverse[k] * way[0] + inverse[4 + k] * way[1] + inverse[8 + k] * way[2]) as Vec3;
   }

@@ -50,7 +50,12 @@ export function plantedFeet(kit: Kit, clip: Clip, blobs: Blobs, legs: readonly L
     for (const [foot, list] of places) list.push(placeIn(poser, foot));
   }
   return [...places].flatMap(([foot, list]) =>
-    plantedSpans(list, times).map((span): Planted => ({ foot, from: times[span[0]], to: times[span[1]], lift: middleOf(list, span)[1] - rest.get(foot)![13] })),
+    plantedSpans(list, times).map((span): Planted => ({
+      foot,
+      from: times[span[0]],
+      to: times[span[1]],
+      lift: middleOf(list, span)[1] - rest.get(foot)![13],
+    })),
   );
 }
 
@@ -63,7 +68,12 @@ export function middleOf(places: readonly Vec3[], [from, to]: readonly [number, 
 }
 
 /** How far each sample's foot is moved: onto its stretch's anchor while it stands, and less and less beside that. */
-export function shiftsOnto(places: readonly Vec3[], times: readonly number[], spans: readonly [number, number][], anchors: readonly Vec3[]): Vec3[] {
+export function shiftsOnto(
+  places: readonly Vec3[],
+  times: readonly number[],
+  spans: readonly [number, number][],
+  anchors: readonly Vec3[],
+): Vec3[] {
   const out: Vec3[] = places.map(() => [0, 0, 0]);
   spans.forEach(([from, to], s) => {
     const anchor = anchors[s];

@@ -32,7 +32,9 @@ export const putMotion = defineOperation<{ motion: string; clip: Id; name: strin
     if (!motion) throw new MotionFitError(`There is no motion “${id}” in the library. Choose another one.`);
     const roles = rolesOf(kit);
     if (rootOf(roles) === undefined)
-      throw new MotionFitError(`No joint of this kit is known to be the ${motion.skeleton === 'fins' ? 'trunk' : 'hips'}. Say which one is, or name it so, or fit a skeleton first.`);
+      throw new MotionFitError(
+        `No joint of this kit is known to be the ${motion.skeleton === 'fins' ? 'trunk' : 'hips'}. Say which one is, or name it so, or fit a skeleton first.`,
+      );
     const order = Math.max(-1, ...Object.values(kit.clips).map((one) => one.order)) + 1;
     kit.clips[clip] = { id: clip, name, order, lengthSeconds: motion.seconds, rate, loop: motion.loop, tracks: [] };
     writeMotion(kit, kit.clips[clip], motion, roles, blobs);

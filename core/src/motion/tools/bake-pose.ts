@@ -1,5 +1,20 @@
 import Joi from 'joi';
-import { defineOperation, idSchema, idsSchema, newId, partOf, putArray, readArray, type Blobs, type Clip, type Id, type Kit, type Quat, type SampleTrack, type Vec3 } from '../../document';
+import {
+  defineOperation,
+  idSchema,
+  idsSchema,
+  newId,
+  partOf,
+  putArray,
+  readArray,
+  type Blobs,
+  type Clip,
+  type Id,
+  type Kit,
+  type Quat,
+  type SampleTrack,
+  type Vec3,
+} from '../../document';
 import { conjugateQuat, flattenParts, multiplyQuats, newPose, quatFromTurn, resetPose, type FlatParts, type Pose } from '../../geometry';
 import { clipOf } from '../clip-operations';
 import { restValue } from '../formula';
@@ -53,7 +68,12 @@ export const bakePose = defineOperation<{ clip: Id; parts: Id[]; time: number }>
 function posedOf(flat: FlatParts, pose: Pose, part: Id): Posed {
   const p = flat.indexOf.get(part)!;
   const three = (all: Float64Array): Vec3 => [all[3 * p], all[3 * p + 1], all[3 * p + 2]];
-  return { offset: three(pose.offset), size: three(pose.size), turn: three(pose.turn), spin: [pose.spin[4 * p], pose.spin[4 * p + 1], pose.spin[4 * p + 2], pose.spin[4 * p + 3]] };
+  return {
+    offset: three(pose.offset),
+    size: three(pose.size),
+    turn: three(pose.turn),
+    spin: [pose.spin[4 * p], pose.spin[4 * p + 1], pose.spin[4 * p + 2], pose.spin[4 * p + 3]],
+  };
 }
 
 const deltaOf = ({ spin, turn }: Posed, order: Parameters<typeof quatFromTurn>[1]): Quat => multiplyQuats(spin, quatFromTurn(turn, order));
@@ -61,9 +81,13 @@ const isTurned = ({ spin, turn }: Posed) => turn.some((value) => Math.abs(value)
 
 function refuse(kit: Kit, id: Id, { size }: Posed): void {
   const { name } = partOf(kit, id);
-  if (size.some((value) => Math.abs(value) < 1e-6)) throw new ToolError(`“${name}” is of no size then, which no rest can be. Choose another time.`, id);
+  if (size.some((value) => Math.abs(value) < 1e-6))
+    throw new ToolError(`“${name}” is of no size then, which no rest can be. Choose another time.`, id);
   if (Object.values(kit.bindings).some((binding) => binding.part === id)) {
-    throw new ToolError(`“${name}” is moved by a variable, whose table counts from rest. Take its binding off first, or leave the part out.`, id);
+    throw new ToolError(
+      `“${name}” is moved by a variable, whose table counts from rest. Take its binding off first, or leave the part out.`,
+      id,
+    );
   }
 }
 
@@ -75,7 +99,8 @@ function compensate(kit: Kit, clip: Clip, part: Id, posed: Posed, flat: FlatPart
   if (!isTurned(posed)) return;
   const axes = [0, 1, 2].filter((axis) => Math.abs(posed.turn[axis]) > NOTHING);
   const turns = clip.tracks.filter((track) => track.part === part && (track.property === 'turn' || track.property === 'rotation'));
-  const oneAxis = axes.length === 1 && Math.abs(posed.spin[3]) > 1 - 1e-12 && turns.every((track) => track.property === 'turn' && track.axis === axes[0]);
+  const oneAxis =
+    axes.length === 1 && Math.abs(posed.spin[3]) > 1 - 1e-12 && turns.every((track) => track.property === 'turn' && track.axis === axes[0]);
   if (oneAxis) addTo(clip, part, 'turn', axes[0], -posed.turn[axes[0]], blobs);
   else turnDense(kit, clip, part, posed, flat, blobs);
 }
@@ -83,7 +108,9 @@ function compensate(kit: Kit, clip: Clip, part: Id, posed: Posed, flat: FlatPart
 /** Adds a number to a property of a part at all times, or multiplies a size by it. */
 function addTo(clip: Clip, part: Id, property: 'offset' | 'size' | 'turn', axis: number, by: number, blobs: Blobs): void {
   const change = (value: number) => (property === 'size' ? value * by : value + by);
-  const dense = clip.tracks.find((track): track is SampleTrack => track.kind === 'samples' && track.part === part && track.property === property);
+  const dense = clip.tracks.find(
+    (track): track is SampleTrack => track.kind === 'samples' && track.part === part && track.property === property,
+  );
   if (dense) {
     const values = readArray<Float32Array>(blobs, dense.values).slice();
     const curve = dense.interpolation === 'curve';
@@ -95,7 +122,9 @@ function addTo(clip: Clip, part: Id, property: 'offset' | 'size' | 'turn', axis:
     dense.values = putArray(blobs, values, 3);
     return;
   }
-  const formula = clip.tracks.find((track) => track.kind === 'formula' && track.part === part && track.property === property && track.axis === axis);
+  const formula = clip.tracks.find(
+    (track) => track.kind === 'formula' && track.part === part && track.property === property && track.axis === axis,
+  );
   if (formula?.kind === 'formula') {
     if (property === 'size') formula.gain *= by;
     else formula.source = `(${formula.source}) + ${Number((by / formula.gain).toPrecision(15))}`;
@@ -118,7 +147,13 @@ function turnDense(kit: Kit, clip: Clip, part: Id, posed: Posed, flat: FlatParts
   const tracks = clip.tracks.filter((track) => track.part === part && (track.property === 'turn' || track.property === 'rotation'));
   const moves = tracks.length > 0;
   const times = moves
-    ? [...new Set([...frames(0, clip.lengthSeconds, 1 / (4 * clip.rate)), ...tracks.flatMap((track) => [...trackTimes(track, blobs)])].map((time) => Math.fround(time)))]
+    ? [
+        ...new Set(
+          [...frames(0, clip.lengthSeconds, 1 / (4 * clip.rate)), ...tracks.flatMap((track) => [...trackTimes(track, blobs)])].map((time) =>
+            Math.fround(time),
+          ),
+        ),
+      ]
         .sort((a, b) => a - b)
         .filter((time, i, all) => i === 0 || time - all[i - 1] > SAME_TIME)
     : [0];
@@ -132,5 +167,13 @@ function turnDense(kit: Kit, clip: Clip, part: Id, posed: Posed, flat: FlatParts
     values.set(multiplyQuats(back, deltaOf(posedOf(flat, pose, part), turnOrder)), 4 * i);
   });
   clip.tracks = clip.tracks.filter((track) => !tracks.includes(track));
-  clip.tracks.push({ kind: 'samples', id: newId(), part, property: 'rotation', interpolation: 'straight', times: putArray(blobs, Float32Array.from(times), 1), values: putArray(blobs, values, 4) });
+  clip.tracks.push({
+    kind: 'samples',
+    id: newId(),
+    part,
+    property: 'rotation',
+    interpolation: 'straight',
+    times: putArray(blobs, Float32Array.from(times), 1),
+    values: putArray(blobs, values, 4),
+  });
 }

@@ -10,7 +10,9 @@ import { chosenArgs, type Chosen } from './chosen';
  *
  * @param count How many on a side. @param reach h as a share of the way to the neighbour. @param ratio r: each is so much nearer than the one before.
  */
-export const brakeKeys = defineOperation<Chosen & { count: number; reach: number; ratio: number; family: EasingFamily; sides: 'before' | 'after' | 'both' }>({
+export const brakeKeys = defineOperation<
+  Chosen & { count: number; reach: number; ratio: number; family: EasingFamily; sides: 'before' | 'after' | 'both' }
+>({
   id: 'motion.brake-keys',
   title: (_, { keys, count }) => `Set ${count} brake keys at each of ${plural(keys.length)}`,
   args: Joi.object({
@@ -36,7 +38,11 @@ export const brakeKeys = defineOperation<Chosen & { count: number; reach: number
         const at = [...new Set([...(into ? near.map((u) => 1 - u) : []), ...(out ? near : [])])].sort((a, b) => a - b);
         return [
           { time: from.time, value: from.value, easing: 'straight' },
-          ...at.map((u): Key => ({ time: Number((from.time + u * span).toFixed(9)), value: from.value + shape(u) * (to.value - from.value), easing: 'straight' })),
+          ...at.map((u): Key => ({
+            time: Number((from.time + u * span).toFixed(9)),
+            value: from.value + shape(u) * (to.value - from.value),
+            easing: 'straight',
+          })),
         ];
       });
     });

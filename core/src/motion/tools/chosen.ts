@@ -59,7 +59,8 @@ export function allKeys(tracks: readonly Track[]): KeyRef[] {
 
 /** The track of a part's property and axis; made where there is none. */
 export function trackFor(clip: Clip, part: Id, property: KeyTrack['property'], axis: number, id: () => Id): KeyTrack {
-  const isIt = (track: Track): track is KeyTrack => track.kind === 'keys' && track.part === part && track.property === property && track.axis === axis;
+  const isIt = (track: Track): track is KeyTrack =>
+    track.kind === 'keys' && track.part === part && track.property === property && track.axis === axis;
   const found = clip.tracks.find(isIt);
   if (found) return found;
   clip.tracks.push({ kind: 'keys', id: id(), part, property, axis, keys: [] });
@@ -69,7 +70,11 @@ export function trackFor(clip: Clip, part: Id, property: KeyTrack['property'], a
 /** @throws {ToolError} where a clip has formulas that the tool would have to bend */
 export function refuseFormulas(kit: Kit, clip: Id, what: string): void {
   const formula = clipOf(kit, clip).tracks.find((track) => track.kind === 'formula');
-  if (formula) throw new ToolError(`“${kit.parts[formula.part].name}” moves by a formula, which can’t be ${what}. Turn it into keys first.`, formula.part);
+  if (formula)
+    throw new ToolError(
+      `“${kit.parts[formula.part].name}” moves by a formula, which can’t be ${what}. Turn it into keys first.`,
+      formula.part,
+    );
 }
 
 export const number = (most = 1e6) => Joi.number().min(-most).max(most);

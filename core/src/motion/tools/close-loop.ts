@@ -1,5 +1,15 @@
 import Joi from 'joi';
-import { defineOperation, idSchema, putArray, readArray, type Blobs, type Clip, type Id, type KeyTrack, type SampleTrack } from '../../document';
+import {
+  defineOperation,
+  idSchema,
+  putArray,
+  readArray,
+  type Blobs,
+  type Clip,
+  type Id,
+  type KeyTrack,
+  type SampleTrack,
+} from '../../document';
 import { slerpQuats } from '../../geometry';
 import { clipOf } from '../clip-operations';
 import { rowOf } from '../cut-clip';
@@ -89,12 +99,17 @@ export const trimTail = defineOperation<{ clip: Id }>({
 export const mendSeam = defineOperation<{ clip: Id; by: 'fade' | 'spread'; seconds: number }>({
   id: 'motion.mend-seam',
   title: (kit, { clip, by }) => `Mend the seam of “${kit.clips[clip]?.name}” by ${by === 'fade' ? 'fading over' : 'spreading it'}`,
-  args: Joi.object({ clip: idSchema.required(), by: Joi.valid('fade', 'spread').required(), seconds: Joi.number().greater(0).max(3600).required() }),
+  args: Joi.object({
+    clip: idSchema.required(),
+    by: Joi.valid('fade', 'spread').required(),
+    seconds: Joi.number().greater(0).max(3600).required(),
+  }),
   change(kit, { clip: id, by, seconds }, blobs) {
     const clip = clipOf(kit, id);
     refuseFormulas(kit, id, 'mended');
     const { lengthSeconds: length } = clip;
-    if (seconds > length / 2 + SAME_TIME) throw new ToolError(`The seam of “${clip.name}” can be mended over half of it at most, ${(length / 2).toFixed(2)} s.`);
+    if (seconds > length / 2 + SAME_TIME)
+      throw new ToolError(`The seam of “${clip.name}” can be mended over half of it at most, ${(length / 2).toFixed(2)} s.`);
     const frame = 1 / clip.rate;
     const end = by === 'fade' ? tidyTime(length - seconds) : length;
     const span = by === 'fade' ? [0, seconds] : [length - seconds, length];
@@ -105,11 +120,18 @@ export const mendSeam = defineOperation<{ clip: Id; by: 'fade' | 'spread'; secon
         const miss = at(0) - at(length);
         const made = times.map((time) => {
           const u = smooth((time - span[0]) / seconds);
-          return { time, value: by === 'fade' ? (1 - u) * at(end + time) + u * at(time) : at(time) + u * miss, easing: 'straight' as const };
+          return {
+            time,
+            value: by === 'fade' ? (1 - u) * at(end + time) + u * at(time) : at(time) + u * miss,
+            easing: 'straight' as const,
+          };
         });
         // What is outside of the span keeps its way, tangents and all.
         const kept = by === 'fade' ? keysBetween(track, span[1], end, frame) : keysBetween(track, 0, span[0], frame);
-        const keys = by === 'fade' ? [...made.slice(0, -1), ...kept] : [...kept.slice(0, -1), { ...kept[kept.length - 1], easing: 'straight' as const }, ...made.slice(1)];
+        const keys =
+          by === 'fade'
+            ? [...made.slice(0, -1), ...kept]
+            : [...kept.slice(0, -1), { ...kept[kept.length - 1], easing: 'straight' as const }, ...made.slice(1)];
         track.keys = keys.map((key) => ({ ...key, time: tidyTime(key.time) }));
       } else if (track.kind === 'samples') mendSamples(track, by, span as [number, number], end, length, frame, blobs);
     }
@@ -122,15 +144,30 @@ export const mendSeam = defineOperation<{ clip: Id; by: 'fade' | 'spread'; secon
 
 const smooth = (u: number) => u * u * (3 - 2 * u);
 
-function mendSamples(track: SampleTrack, by: 'fade' | 'spread', [from, to]: [number, number], end: number, length: number, frame: number, blobs: Blobs): void {
+function mendSamples(
+  track: SampleTrack,
+  by: 'fade' | 'spread',
+  [from, to]: [number, number],
+  end: number,
+  length: number,
+  frame: number,
+  blobs: Blobs,
+): void {
   const width = track.values.size;
   const lead = track.interpolation === 'curve' ? width : 0;
   const at = (time: number) => [...rowOf(track, time, blobs).subarray(lead, lead + width)];
-  const times = [...new Set([...trackTimes(track, blobs), ...frames(0, end, frame), ...frames(from, to, frame)].filter((time) => time <= end + SAME_TIME).map((time) => Math.fround(time)))]
+  const times = [
+    ...new Set(
+      [...trackTimes(track, blobs), ...frames(0, end, frame), ...frames(from, to, frame)]
+        .filter((time) => time <= end + SAME_TIME)
+        .map((time) => Math.fround(time)),
+    ),
+  ]
     .sort((a, b) => a - b)
     .filter((time, i, all) => i === 0 || time - all[i - 1] > 1e-5);
   const [start, last] = [at(0), at(length)];
-  const mix = (a: number[], b: number[], u: number) => (track.property === 'rotation' ? slerpQuats(a as never, b as never, u) : a.map((value, i) => value + u * (b[i] - value)));
+  const mix = (a: number[], b: number[], u: number) =>
+    track.property === 'rotation' ? slerpQuats(a as never, b as never, u) : a.map((value, i) => value + u * (b[i] - value));
   const rows = times.map((time) => {
     const own = at(time);
     if (time < from - SAME_TIME || time > to + SAME_TIME) return own;

@@ -1,5 +1,15 @@
 import Joi from 'joi';
-import { defineOperation, idSchema, putArray, readArray, type Blobs, type Id, type Key, type KeyTrack, type SampleTrack } from '../../document';
+import {
+  defineOperation,
+  idSchema,
+  putArray,
+  readArray,
+  type Blobs,
+  type Id,
+  type Key,
+  type KeyTrack,
+  type SampleTrack,
+} from '../../document';
 import { clipOf } from '../clip-operations';
 import { cutSamples } from '../cut-clip';
 import { keySlopes } from '../sampler';
@@ -19,7 +29,8 @@ export const dwell = defineOperation<{ clip: Id; time: number; seconds: number }
       if (track.kind === 'keys') track.keys = holdKeys(track, time, by, 1 / clip.rate);
       else if (track.kind === 'samples') Object.assign(track, holdSamples(track, time, by, blobs));
     }
-    const later = <T extends { time: number }>(one: T): T => (one.time > time + SAME_TIME ? { ...one, time: tidyTime(one.time + by) } : one);
+    const later = <T extends { time: number }>(one: T): T =>
+      one.time > time + SAME_TIME ? { ...one, time: tidyTime(one.time + by) } : one;
     if (clip.cues) clip.cues = clip.cues.map(later);
     if (clip.flags) clip.flags = clip.flags.map(later);
     clip.lengthSeconds = tidyTime(clip.lengthSeconds + by);
@@ -64,6 +75,9 @@ function holdSamples(track: SampleTrack, time: number, by: number, blobs: Blobs)
   const joined = new Float32Array(a.length + b.length);
   joined.set(a);
   joined.set(b, a.length);
-  const own = [...readArray<Float32Array>(blobs, before.times), ...readArray<Float32Array>(blobs, after.times).map((one) => one + time + by)];
+  const own = [
+    ...readArray<Float32Array>(blobs, before.times),
+    ...readArray<Float32Array>(blobs, after.times).map((one) => one + time + by),
+  ];
   return { times: putArray(blobs, Float32Array.from(own), 1), values: putArray(blobs, joined, width) };
 }

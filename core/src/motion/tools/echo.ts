@@ -13,17 +13,34 @@ import { shifted } from './shift-keys';
 export const echo = defineOperation<{ clip: Id; from: Id; chain: Id[]; delaySeconds: number; gain: number }>({
   id: 'motion.echo',
   title: (kit, { from, chain }) => `Echo “${kit.parts[from]?.name}” down ${nameList(chain.map((id) => kit.parts[id]?.name ?? ''))}`,
-  args: Joi.object({ clip: idSchema.required(), from: idSchema.required(), chain: idsSchema.required(), delaySeconds: number(3600).required(), gain: number(100).required() }),
+  args: Joi.object({
+    clip: idSchema.required(),
+    from: idSchema.required(),
+    chain: idsSchema.required(),
+    delaySeconds: number(3600).required(),
+    gain: number(100).required(),
+  }),
   change(kit, { clip: id, from, chain, delaySeconds, gain }) {
     const clip = clipOf(kit, id);
-    const own = clip.tracks.filter((track): track is KeyTrack => track.kind === 'keys' && track.part === from && track.keys.length > 0 && track.property !== 'weight');
-    if (own.length === 0) throw new ToolError(`“${partOf(kit, from).name}” has no keys in “${clip.name}” to hand down. Key it first.`, from);
+    const own = clip.tracks.filter(
+      (track): track is KeyTrack => track.kind === 'keys' && track.part === from && track.keys.length > 0 && track.property !== 'weight',
+    );
+    if (own.length === 0)
+      throw new ToolError(`“${partOf(kit, from).name}” has no keys in “${clip.name}” to hand down. Key it first.`, from);
     chain.forEach((part, i) => {
       partOf(kit, part);
       const depth = i + 1;
       for (const track of own) {
-        const keys = track.keys.map((key) => (track.property === 'shown' ? { ...key } : scaledAbout(key, gain ** depth, restValue(track.property))));
-        trackFor(clip, part, track.property, track.axis, newId).keys = shifted(keys, depth * delaySeconds, clip.lengthSeconds, 1 / clip.rate, clip.loop === 'loop');
+        const keys = track.keys.map((key) =>
+          track.property === 'shown' ? { ...key } : scaledAbout(key, gain ** depth, restValue(track.property)),
+        );
+        trackFor(clip, part, track.property, track.axis, newId).keys = shifted(
+          keys,
+          depth * delaySeconds,
+          clip.lengthSeconds,
+          1 / clip.rate,
+          clip.loop === 'loop',
+        );
       }
     });
   },

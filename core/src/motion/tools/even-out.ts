@@ -35,7 +35,9 @@ export const evenOut = defineOperation<Chosen & { by: 'time' | 'speed' }>({
       if (times.length > 0) groups.set(group, [...(groups.get(group) ?? []), { track, times }]);
     });
     for (const group of groups.values()) {
-      const times = [...new Set(group.flatMap((one) => one.times))].sort((a, b) => a - b).filter((time, i, all) => i === 0 || time - all[i - 1] > SAME_TIME);
+      const times = [...new Set(group.flatMap((one) => one.times))]
+        .sort((a, b) => a - b)
+        .filter((time, i, all) => i === 0 || time - all[i - 1] > SAME_TIME);
       if (times.length < 3) continue;
       for (const { track } of group) for (const time of times) track.keys = splitKeys(track.keys, time, 1 / clip.rate);
       const along = lengthsAt(
@@ -43,7 +45,11 @@ export const evenOut = defineOperation<Chosen & { by: 'time' | 'speed' }>({
         times,
       );
       const whole = along[along.length - 1];
-      if (whole === 0) throw new ToolError(`“${kit.parts[group[0].track.part].name}” does not move between the chosen keys, so it has no speed. Choose keys of different values.`, group[0].track.part);
+      if (whole === 0)
+        throw new ToolError(
+          `“${kit.parts[group[0].track.part].name}” does not move between the chosen keys, so it has no speed. Choose keys of different values.`,
+          group[0].track.part,
+        );
       const [first, last] = [times[0], times[times.length - 1]];
       const warp = times.map((_, i) => first + ((last - first) * along[i]) / whole);
       for (const { track } of group) {

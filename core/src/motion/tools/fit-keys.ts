@@ -8,7 +8,13 @@ import { hermite } from '../easing';
  *
  * @param times Seconds, ascending. @param values As many. @param from @param to First and last sample of the stretch.
  */
-export function straightKeys(times: ArrayLike<number>, values: ArrayLike<number>, tolerance: number, from = 0, to = times.length - 1): Key[] {
+export function straightKeys(
+  times: ArrayLike<number>,
+  values: ArrayLike<number>,
+  tolerance: number,
+  from = 0,
+  to = times.length - 1,
+): Key[] {
   const keys: Key[] = [{ time: times[from], value: values[from], easing: 'straight' }];
   let anchor = from;
   while (anchor < to) {

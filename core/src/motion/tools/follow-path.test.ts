@@ -9,7 +9,23 @@ function sent(points: Vec3[], { closed = false, bankDegrees = 0, profile = 'even
   const made = chainKit([{ id: 'a' }, { id: 'b', translation: [0, 1, 0] }]);
   const kit = structuredClone(withMotion(made.kit, made.blobs, 'b', 'turn', 1, [0, 1]));
   kit.clips.clip.tracks = [];
-  return run(kit, made.blobs, callOf(followPath, { clip: 'clip', part: 'b', points, closed, from: 0, to: 2, profile, facing: true, bankDegrees, metres: 0.001, degrees: 0.25 }));
+  return run(
+    kit,
+    made.blobs,
+    callOf(followPath, {
+      clip: 'clip',
+      part: 'b',
+      points,
+      closed,
+      from: 0,
+      to: 2,
+      profile,
+      facing: true,
+      bankDegrees,
+      metres: 0.001,
+      degrees: 0.25,
+    }),
+  );
 }
 const tracks = (kit: Kit) => kit.clips.clip.tracks as KeyTrack[];
 const valueAt = (kit: Kit, property: string, axis: number, time: number) =>

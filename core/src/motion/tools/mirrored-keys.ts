@@ -27,7 +27,12 @@ export function quatInMirror([x, y, z, w]: Quat, axis: number): Quat {
  *
  * @param turns Degrees about the part's own axes.
  */
-export function turnsInMirror(turns: Triple, part: { rest: Quat; order: TurnOrder }, twin: { rest: Quat; order: TurnOrder }, axis: number): Triple {
+export function turnsInMirror(
+  turns: Triple,
+  part: { rest: Quat; order: TurnOrder },
+  twin: { rest: Quat; order: TurnOrder },
+  axis: number,
+): Triple {
   const into = multiplyQuats(conjugateQuat(twin.rest), quatInMirror(part.rest, axis));
   let near: Vec3 | null = null;
   return (time) => {
@@ -80,7 +85,9 @@ export function keysAfter(values: Triple, from: readonly Pick<KeyTrack, 'keys'>[
       }
       const jumps = Math.abs(rows[rows.length - 1][axis] - value) > within;
       const column = rows.map((row) => row[axis]);
-      const [head, ...rest] = jumps ? curveKeys(grid, column, within, every) : curveKeys(even, [...column.slice(0, -1), value], within, every);
+      const [head, ...rest] = jumps
+        ? curveKeys(grid, column, within, every)
+        : curveKeys(even, [...column.slice(0, -1), value], within, every);
       Object.assign(keys[keys.length - 1], { easing: 'curve', slopeOut: head.slopeOut ?? 0 });
       keys.push(...rest);
       if (jumps) {
@@ -104,7 +111,13 @@ function easingsOver(from: readonly Pick<KeyTrack, 'keys'>[], start: number, end
 }
 
 /** The first of some easings that takes every axis from its first row to the end as the rows go. */
-function sameEasing(easings: readonly Easing[], grid: readonly number[], rows: readonly Vec3[], { end, after }: { end: number; after: Vec3 }, within: number): Easing | null {
+function sameEasing(
+  easings: readonly Easing[],
+  grid: readonly number[],
+  rows: readonly Vec3[],
+  { end, after }: { end: number; after: Vec3 },
+  within: number,
+): Easing | null {
   const [start, before] = [grid[0], rows[0]];
   const found = easings.find((easing) => {
     const shape = easingShape(easing);

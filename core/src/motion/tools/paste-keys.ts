@@ -1,5 +1,17 @@
 import Joi from 'joi';
-import { defineOperation, idSchema, KEY_PROPERTIES, keySchema, newId, partOf, type Id, type Key, type KeyProperty, type KeyTrack, type Kit } from '../../document';
+import {
+  defineOperation,
+  idSchema,
+  KEY_PROPERTIES,
+  keySchema,
+  newId,
+  partOf,
+  type Id,
+  type Key,
+  type KeyProperty,
+  type KeyTrack,
+  type Kit,
+} from '../../document';
 import { clipOf } from '../clip-operations';
 import { eachTrack, insertKey, plural } from '../key-operations';
 import { tidyTime } from '../same-time';

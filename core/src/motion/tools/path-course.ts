@@ -26,7 +26,8 @@ export function pathThrough(points: readonly Vec3[], closed: boolean): Vec3[] {
     const t1 = knot(p0, p1);
     const t2 = t1 + knot(p1, p2);
     const t3 = t2 + knot(p2, p3);
-    const mix = (a: Vec3, b: Vec3, from: number, to: number, t: number) => a.map((value, k) => (value * (to - t) + b[k] * (t - from)) / (to - from)) as Vec3;
+    const mix = (a: Vec3, b: Vec3, from: number, to: number, t: number) =>
+      a.map((value, k) => (value * (to - t) + b[k] * (t - from)) / (to - from)) as Vec3;
     for (let piece = 1; piece <= PIECES; piece++) {
       const t = t1 + ((t2 - t1) * piece) / PIECES;
       const [a, b, c] = [mix(p0, p1, 0, t1, t), mix(p1, p2, t1, t2, t), mix(p2, p3, t2, t3, t)];
@@ -64,7 +65,8 @@ export function courseOf(path: readonly Vec3[], closed: boolean): Course {
   }
   if (headings.length > 1) {
     // Half a piece further at both ends, as it goes there.
-    const beyond = (way: number, a: number, b: number) => headings[a] + ((way - middles[a]) / (middles[b] - middles[a])) * (headings[b] - headings[a]);
+    const beyond = (way: number, a: number, b: number) =>
+      headings[a] + ((way - middles[a]) / (middles[b] - middles[a])) * (headings[b] - headings[a]);
     const n = headings.length;
     const [first, last] = [beyond(0, 0, 1), beyond(whole, n - 1, n - 2)];
     middles.splice(0, 0, 0);
@@ -82,7 +84,10 @@ export function courseOf(path: readonly Vec3[], closed: boolean): Course {
     const end = i < 0 ? 0 : GRID - 1;
     return i >= 0 && i <= GRID ? onGrid[i] : onGrid[end] + (i - end) * (onGrid[end + 1] - onGrid[end]);
   };
-  const turning = Array.from({ length: GRID + 1 + 2 * WIDTH }, (_, i) => (far(i - WIDTH + WIDTH / 2) - far(i - WIDTH - WIDTH / 2)) / (WIDTH * step || 1));
+  const turning = Array.from(
+    { length: GRID + 1 + 2 * WIDTH },
+    (_, i) => (far(i - WIDTH + WIDTH / 2) - far(i - WIDTH - WIDTH / 2)) / (WIDTH * step || 1),
+  );
   const bends = Array.from({ length: GRID + 1 }, (_, i) => {
     let sum = 0;
     for (let k = -WIDTH / 2; k <= WIDTH / 2; k++) sum += turning[i + WIDTH + k];

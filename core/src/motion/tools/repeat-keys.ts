@@ -12,7 +12,11 @@ import { chosenArgs, pushLater, replaceChosen, spanOf, type Chosen } from './cho
 export const repeatKeys = defineOperation<Chosen & { times: number; gapSeconds: number }>({
   id: 'motion.repeat',
   title: (_, { keys, times }) => `Repeat ${plural(keys.length)} ${times === 1 ? 'once' : `${times} times`}`,
-  args: Joi.object({ ...chosenArgs, times: Joi.number().integer().min(1).max(1000).required(), gapSeconds: Joi.number().min(0).max(3600).required() }),
+  args: Joi.object({
+    ...chosenArgs,
+    times: Joi.number().integer().min(1).max(1000).required(),
+    gapSeconds: Joi.number().min(0).max(3600).required(),
+  }),
   change(kit, { times, gapSeconds, ...chosen }) {
     const clip = clipOf(kit, chosen.clip);
     const [first, last] = spanOf(chosen.keys);
@@ -24,7 +28,9 @@ export const repeatKeys = defineOperation<Chosen & { times: number; gapSeconds: 
     const period = last - first + (gapSeconds > 0 ? gapSeconds : meets && last > first ? 0 : 1 / clip.rate);
     const grown = times * period;
     const pushed = pushLater(kit, chosen, last, grown);
-    replaceChosen(kit, chosen, (keys) => Array.from({ length: times + 1 }, (_, round) => keys.map((key) => ({ ...key, time: key.time + round * period }))).flat());
+    replaceChosen(kit, chosen, (keys) =>
+      Array.from({ length: times + 1 }, (_, round) => keys.map((key) => ({ ...key, time: key.time + round * period }))).flat(),
+    );
     clip.lengthSeconds = pushed ? clip.lengthSeconds + grown : Math.max(clip.lengthSeconds, last + grown);
   },
 });

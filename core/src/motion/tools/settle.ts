@@ -37,13 +37,20 @@ export const settle = defineOperation<Chosen & { share: number; swings: number; 
         const move = key.value - before.value;
         key.easing = 'curve';
         for (let k = 0; k < swings; k++) {
-          made.push({ time: tidyTime(key.time + (time * (k + 1)) / (swings + 1)), value: key.value + (k % 2 === 0 ? 1 : -1) * share * decay ** k * move, easing: 'curve' });
+          made.push({
+            time: tidyTime(key.time + (time * (k + 1)) / (swings + 1)),
+            value: key.value + (k % 2 === 0 ? 1 : -1) * share * decay ** k * move,
+            easing: 'curve',
+          });
         }
         made.push({ time: tidyTime(key.time + time), value: key.value, easing: next ? 'hold' : 'curve' });
         if (!next) clip.lengthSeconds = Math.max(clip.lengthSeconds, tidyTime(key.time + time));
       });
       for (const key of made) insertKey(track.keys, key);
     });
-    if (settled === 0) throw new ToolError('None of the chosen keys is a stop: each needs a move into it and time after it. Choose others, or move the next key later.');
+    if (settled === 0)
+      throw new ToolError(
+        'None of the chosen keys is a stop: each needs a move into it and time after it. Choose others, or move the next key later.',
+      );
   },
 });

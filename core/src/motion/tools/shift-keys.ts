@@ -49,10 +49,18 @@ export function shifted(keys: readonly Key[], by: number, length: number, frame:
 /** The motion of some tracks, so much later. */
 export const shiftTracks = defineOperation<{ clip: Id; tracks: Id[]; bySeconds: number; wrap: boolean }>({
   id: 'motion.shift',
-  title: (_, { bySeconds, tracks }) => `Play ${tracks.length === 1 ? 'a track' : `${tracks.length} tracks`} ${Number(Math.abs(bySeconds).toFixed(3))} s ${bySeconds < 0 ? 'earlier' : 'later'}`,
-  args: Joi.object({ clip: idSchema.required(), tracks: idsSchema.required(), bySeconds: number(3600).required(), wrap: Joi.boolean().required() }),
+  title: (_, { bySeconds, tracks }) =>
+    `Play ${tracks.length === 1 ? 'a track' : `${tracks.length} tracks`} ${Number(Math.abs(bySeconds).toFixed(3))} s ${bySeconds < 0 ? 'earlier' : 'later'}`,
+  args: Joi.object({
+    clip: idSchema.required(),
+    tracks: idsSchema.required(),
+    bySeconds: number(3600).required(),
+    wrap: Joi.boolean().required(),
+  }),
   change(kit, { clip: id, tracks, bySeconds, wrap }) {
     const clip = clipOf(kit, id);
-    for (const track of clip.tracks) if (track.kind === 'keys' && tracks.includes(track.id)) track.keys = shifted(track.keys, bySeconds, clip.lengthSeconds, 1 / clip.rate, wrap);
+    for (const track of clip.tracks)
+      if (track.kind === 'keys' && tracks.includes(track.id))
+        track.keys = shifted(track.keys, bySeconds, clip.lengthSeconds, 1 / clip.rate, wrap);
   },
 });

@@ -8,8 +8,15 @@ import { trackFor } from './chosen';
 /** Lets parts appear or vanish at a time: a key that holds, on “shown”, or on all three sizes for platforms that know no other way. */
 export const showParts = defineOperation<{ clip: Id; parts: Id[]; time: number; shown: boolean; as: 'shown' | 'size' }>({
   id: 'motion.show-parts',
-  title: (kit, { parts, shown, time }) => `Let ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} ${shown ? 'appear' : 'vanish'} at ${time.toFixed(2)} s`,
-  args: Joi.object({ clip: idSchema.required(), parts: idsSchema.required(), time: Joi.number().min(0).required(), shown: Joi.boolean().required(), as: Joi.valid('shown', 'size').required() }),
+  title: (kit, { parts, shown, time }) =>
+    `Let ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`} ${shown ? 'appear' : 'vanish'} at ${time.toFixed(2)} s`,
+  args: Joi.object({
+    clip: idSchema.required(),
+    parts: idsSchema.required(),
+    time: Joi.number().min(0).required(),
+    shown: Joi.boolean().required(),
+    as: Joi.valid('shown', 'size').required(),
+  }),
   change(kit, { clip: id, parts, time, shown, as }) {
     const clip = clipOf(kit, id);
     for (const part of parts) {

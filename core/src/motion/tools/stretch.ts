@@ -21,7 +21,8 @@ export const stretchKeys = defineOperation<Chosen & { about: number; factor: num
   change(kit, { about, factor, ...chosen }) {
     const move = (time: number) => about + (time - about) * factor;
     const [first, last] = spanOf(chosen.keys);
-    if (move(first) < -1e-6) throw new ToolError('The first of the chosen keys would come before the clip begins. Stretch about an earlier time, or by less.');
+    if (move(first) < -1e-6)
+      throw new ToolError('The first of the chosen keys would come before the clip begins. Stretch about an earlier time, or by less.');
     replaceChosen(kit, chosen, (keys) => keys.map((key) => ({ ...slower(key, factor, factor), time: move(key.time) })));
     const clip = clipOf(kit, chosen.clip);
     clip.lengthSeconds = Math.max(clip.lengthSeconds, tidyTime(move(last)));
@@ -47,11 +48,16 @@ export const stretchClip = defineOperation<{ clip: Id; lengthSeconds: number }>(
         );
         if (track.interpolation === 'curve') {
           const width = track.values.size;
-          const values = readArray<Float32Array>(blobs, track.values).map((value, i) => (Math.floor(i / width) % 3 === 1 ? value : value / by));
+          const values = readArray<Float32Array>(blobs, track.values).map((value, i) =>
+            Math.floor(i / width) % 3 === 1 ? value : value / by,
+          );
           track.values = putArray(blobs, values, width);
         }
       } else if (/(?<![\w.])t(?!\w)/.test(track.source))
-        throw new ToolError(`The formula of “${kit.parts[track.part].name}” speaks of seconds. Write it with u, or turn it into keys first.`, track.part);
+        throw new ToolError(
+          `The formula of “${kit.parts[track.part].name}” speaks of seconds. Write it with u, or turn it into keys first.`,
+          track.part,
+        );
     }
     if (clip.cues) clip.cues = clip.cues.map(move);
     if (clip.flags) clip.flags = clip.flags.map(move);
@@ -71,7 +77,8 @@ export const strokeBias = defineOperation<Chosen & { middle: number; bias: numbe
   args: Joi.object({ ...chosenArgs, middle: Joi.number().min(0).required(), bias: Joi.number().greater(0).less(1).required() }),
   change(kit, { middle, bias, ...chosen }) {
     const [first, last] = spanOf(chosen.keys);
-    if (middle <= first || middle >= last) throw new ToolError('The stroke turns round between the first and the last of the chosen keys. Set a time in between.');
+    if (middle <= first || middle >= last)
+      throw new ToolError('The stroke turns round between the first and the last of the chosen keys. Set a time in between.');
     const turn = first + bias * (last - first);
     const [down, up] = [(turn - first) / (middle - first), (last - turn) / (last - middle)];
     replaceChosen(kit, chosen, (keys) =>

@@ -34,18 +34,31 @@ export function swayOf(lengthSeconds: number, lowHz: number, highHz: number, see
   if (loop) {
     const [least, most] = [Math.max(1, Math.ceil(lowHz * lengthSeconds - 1e-9)), Math.floor(highHz * lengthSeconds + 1e-9)];
     const whole = Array.from({ length: Math.max(0, Math.min(most - least + 1, 64)) }, (_, i) => least + i);
-    frequencies = (whole.length > 0 ? whole : [Math.max(1, Math.round(((lowHz + highHz) / 2) * lengthSeconds))]).map((waves) => waves / lengthSeconds);
+    frequencies = (whole.length > 0 ? whole : [Math.max(1, Math.round(((lowHz + highHz) / 2) * lengthSeconds))]).map(
+      (waves) => waves / lengthSeconds,
+    );
   }
   const waves = frequencies.map((hz) => ({ hz, strength: 0.5 + random(), phase: 2 * Math.PI * random() }));
-  const raw = (time: number) => waves.reduce((sum, { hz, strength, phase }) => sum + strength * Math.sin(2 * Math.PI * hz * time + phase), 0);
+  const raw = (time: number) =>
+    waves.reduce((sum, { hz, strength, phase }) => sum + strength * Math.sin(2 * Math.PI * hz * time + phase), 0);
   const peak = Math.max(...frames(0, lengthSeconds, 1 / (32 * highHz)).map((time) => Math.abs(raw(time))), 1e-9);
   return (time) => raw(time) / peak;
 }
 
 /** Adds sway to one axis of some parts, in keys close enough together for its quickest wave; each part has its own. @param amount In the track's unit. */
-export const sway = defineOperation<{ clip: Id; parts: Id[]; property: 'offset' | 'turn'; axis: number; amount: number; lowHz: number; highHz: number; seed: number }>({
+export const sway = defineOperation<{
+  clip: Id;
+  parts: Id[];
+  property: 'offset' | 'turn';
+  axis: number;
+  amount: number;
+  lowHz: number;
+  highHz: number;
+  seed: number;
+}>({
   id: 'motion.sway',
-  title: (kit, { parts, property }) => `Sway the ${property} of ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`}`,
+  title: (kit, { parts, property }) =>
+    `Sway the ${property} of ${parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`}`,
   args: Joi.object({
     clip: idSchema.required(),
     parts: idsSchema.required(),
@@ -63,8 +76,14 @@ export const sway = defineOperation<{ clip: Id; parts: Id[]; property: 'offset' 
       const track = trackFor(clip, part, property, axis, newId);
       const before = track.keys.map((key) => ({ ...key }));
       const wave = swayOf(clip.lengthSeconds, lowHz, highHz, (seed + 7919 * i) >>> 0, clip.loop === 'loop');
-      const times = [...new Set([...frames(0, clip.lengthSeconds, 1 / (8 * highHz)).map(tidyTime), ...before.map(({ time }) => time)])].sort((a, b) => a - b);
-      track.keys = times.map((time) => ({ time, value: valueOf(before, time, restValue(property)) + amount * wave(time), easing: 'curve' }));
+      const times = [
+        ...new Set([...frames(0, clip.lengthSeconds, 1 / (8 * highHz)).map(tidyTime), ...before.map(({ time }) => time)]),
+      ].sort((a, b) => a - b);
+      track.keys = times.map((time) => ({
+        time,
+        value: valueOf(before, time, restValue(property)) + amount * wave(time),
+        easing: 'curve',
+      }));
     });
   },
 });

@@ -66,7 +66,14 @@ export function samplesOf(kit: Kit, clip: Clip, track: Track, blobs: Blobs): Sam
   const even = frames(0, clip.lengthSeconds, 1 / DENSE);
   if (track.kind === 'formula') {
     const formula = formulaOf(track, clip.constants);
-    return [{ property: track.property, axis: track.axis, times: even, values: even.map((time) => formulaValue(formula, track.gain, restValue(track.property), time, clip.lengthSeconds)) }];
+    return [
+      {
+        property: track.property,
+        axis: track.axis,
+        times: even,
+        values: even.map((time) => formulaValue(formula, track.gain, restValue(track.property), time, clip.lengthSeconds)),
+      },
+    ];
   }
   const corners = track.keys.flatMap((key, i) => {
     const next = track.keys[i + 1];
@@ -74,11 +81,16 @@ export function samplesOf(kit: Kit, clip: Clip, track: Track, blobs: Blobs): Sam
     const span = next.time - key.time;
     if (key.easing === 'hold') return [key.time, next.time - 1e-4];
     // A short way may have as many bends as a long one.
-    const between = key.easing === 'straight' || span * DENSE > PIECES ? [] : Array.from({ length: PIECES - 1 }, (_, n) => key.time + (span * (n + 1)) / PIECES);
+    const between =
+      key.easing === 'straight' || span * DENSE > PIECES
+        ? []
+        : Array.from({ length: PIECES - 1 }, (_, n) => key.time + (span * (n + 1)) / PIECES);
     return [key.time, ...easingCorners(key.easing).map((u) => key.time + u * span), ...between];
   });
   const ends = [track.keys[0].time, track.keys[track.keys.length - 1].time];
-  const times = [...new Set([...corners, ...even.filter((time) => time > ends[0] && time < ends[1])])].sort((a, b) => a - b).filter((time, i, all) => i === 0 || time - all[i - 1] > 5e-5);
+  const times = [...new Set([...corners, ...even.filter((time) => time > ends[0] && time < ends[1])])]
+    .sort((a, b) => a - b)
+    .filter((time, i, all) => i === 0 || time - all[i - 1] > 5e-5);
   return [{ property: track.property, axis: track.axis, times, values: times.map((time) => valueOf(track.keys, time, 0)) }];
 }
 
@@ -112,7 +124,11 @@ function dividedTurns(keys: readonly Key[]): Key[] {
   return keys.flatMap((key, i): Key[] => {
     const next = keys[i + 1];
     const pieces = next ? Math.max(1, Math.ceil(Math.abs(next.value - key.value) / MOST_TURN)) : 1;
-    return Array.from({ length: pieces }, (_, n) => (n === 0 ? key : { ...key, time: key.time + ((next.time - key.time) * n) / pieces, value: key.value + ((next.value - key.value) * n) / pieces }));
+    return Array.from({ length: pieces }, (_, n) =>
+      n === 0
+        ? key
+        : { ...key, time: key.time + ((next.time - key.time) * n) / pieces, value: key.value + ((next.value - key.value) * n) / pieces },
+    );
   });
 }
 
@@ -130,8 +146,14 @@ function keysFor({ property, times, values }: Samples, within: number, fit: 'str
  */
 export const thinTracks = defineOperation<{ clip: Id; tracks: Id[]; fit: 'straight' | 'curve' } & Tolerance>({
   id: 'motion.thin',
-  title: (kit, { clip, tracks, fit }) => `Thin ${tracks.length === 1 ? 'a track' : `${tracks.length} tracks`} of “${kit.clips[clip]?.name}” to ${fit === 'straight' ? 'straight keys' : 'curves'}`,
-  args: Joi.object({ clip: idSchema.required(), tracks: idsSchema.required(), fit: Joi.valid('straight', 'curve').required(), ...toleranceArgs }),
+  title: (kit, { clip, tracks, fit }) =>
+    `Thin ${tracks.length === 1 ? 'a track' : `${tracks.length} tracks`} of “${kit.clips[clip]?.name}” to ${fit === 'straight' ? 'straight keys' : 'curves'}`,
+  args: Joi.object({
+    clip: idSchema.required(),
+    tracks: idsSchema.required(),
+    fit: Joi.valid('straight', 'curve').required(),
+    ...toleranceArgs,
+  }),
   change(kit, { clip: id, tracks, fit, ...tolerance }, blobs) {
     const clip = clipOf(kit, id);
     const chosen = new Set(tracks);
@@ -152,7 +174,14 @@ export const thinTracks = defineOperation<{ clip: Id; tracks: Id[]; fit: 'straig
         if (one.property !== 'weight' && one.values.every((value) => Math.abs(value - rest) < 1e-9)) continue;
         // Errors of several axes add up.
         const within = (MARGIN * allowance(one.property, reach, tolerance)) / Math.max(1, moving);
-        const thin: KeyTrack = { kind: 'keys', id: newId(), part: track.part, property: one.property, axis: one.axis, keys: keysFor(one, within, fit) };
+        const thin: KeyTrack = {
+          kind: 'keys',
+          id: newId(),
+          part: track.part,
+          property: one.property,
+          axis: one.axis,
+          keys: keysFor(one, within, fit),
+        };
         made.push(track.kind === 'keys' && thin.keys.length > track.keys.length && fit === 'curve' ? track : thin);
       }
     }
@@ -161,7 +190,9 @@ export const thinTracks = defineOperation<{ clip: Id; tracks: Id[]; fit: 'straig
 });
 
 /** Writes a motion that was recorded: smoothed over a time, then thinned. @param values Three numbers a sample: an offset in metres or a turn in degrees, from rest. */
-export const writeRecording = defineOperation<{ clip: Id; part: Id; property: 'offset' | 'turn'; times: number[]; values: number[]; smoothSeconds: number } & Tolerance>({
+export const writeRecording = defineOperation<
+  { clip: Id; part: Id; property: 'offset' | 'turn'; times: number[]; values: number[]; smoothSeconds: number } & Tolerance
+>({
   id: 'motion.write-recording',
   title: (kit, { part, times }) => `Write ${times.length} recorded places of “${kit.parts[part]?.name}”`,
   args: Joi.object({
@@ -186,10 +217,13 @@ export const writeRecording = defineOperation<{ clip: Id; part: Id; property: 'o
         order.map((i) => values[3 * i + axis]),
         smoothSeconds,
       );
-      const existing = clip.tracks.find((track): track is KeyTrack => track.kind === 'keys' && track.part === part && track.property === property && track.axis === axis);
+      const existing = clip.tracks.find(
+        (track): track is KeyTrack => track.kind === 'keys' && track.part === part && track.property === property && track.axis === axis,
+      );
       if (!existing && smooth.every((value) => Math.abs(value) < 1e-6)) continue;
       const keys = keysFor({ property, axis, times: own, values: smooth }, within, 'curve');
-      if (existing) existing.keys = [...existing.keys.filter(({ time }) => time < first || time > last), ...keys].sort((a, b) => a.time - b.time);
+      if (existing)
+        existing.keys = [...existing.keys.filter(({ time }) => time < first || time > last), ...keys].sort((a, b) => a.time - b.time);
       else clip.tracks.push({ kind: 'keys', id: newId(), part, property, axis, keys });
     }
     clip.lengthSeconds = Math.max(clip.lengthSeconds, last);

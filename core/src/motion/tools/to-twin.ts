@@ -1,5 +1,18 @@
 import Joi from 'joi';
-import { defineOperation, idSchema, newId, partOf, type Blobs, type Clip, type Id, type Key, type KeyProperty, type KeyTrack, type Kit, type Quat } from '../../document';
+import {
+  defineOperation,
+  idSchema,
+  newId,
+  partOf,
+  type Blobs,
+  type Clip,
+  type Id,
+  type Key,
+  type KeyProperty,
+  type KeyTrack,
+  type Kit,
+  type Quat,
+} from '../../document';
 import { decomposeMatrix, mat3FromQuat, reachOf, restWorlds, type Mat3 } from '../../geometry';
 import { clipOf } from '../clip-operations';
 import { eachTrack, findTrack, insertKey, plural } from '../key-operations';
@@ -27,7 +40,9 @@ function mirrorBetween(a: Quat, b: Quat, axis: number): Mirror | null {
   const entry = (m: Mat3, row: number, column: number) => m[3 * column + row];
   const out: Mirror = { to: [], sign: [] };
   for (let column = 0; column < 3; column++) {
-    const onto = [0, 1, 2].map((row) => [0, 1, 2].reduce((sum, k) => sum + entry(to, k, row) * (k === axis ? -1 : 1) * entry(from, k, column), 0));
+    const onto = [0, 1, 2].map((row) =>
+      [0, 1, 2].reduce((sum, k) => sum + entry(to, k, row) * (k === axis ? -1 : 1) * entry(from, k, column), 0),
+    );
     const row = onto.findIndex((value) => Math.abs(Math.abs(value) - 1) < NEAR);
     if (row < 0) return null;
     out.to.push(row);
@@ -61,7 +76,12 @@ interface Copy {
 export const keysToTwin = defineOperation<Chosen & { pairs: Record<Id, Id>; axis: number; bySeconds: number }>({
   id: 'motion.to-twin',
   title: (_, { keys }) => `Copy ${plural(keys.length)} to the twins`,
-  args: Joi.object({ ...chosenArgs, pairs: Joi.object().pattern(idSchema, idSchema).required(), axis: Joi.valid(0, 1, 2).required(), bySeconds: number(3600).required() }),
+  args: Joi.object({
+    ...chosenArgs,
+    pairs: Joi.object().pattern(idSchema, idSchema).required(),
+    axis: Joi.valid(0, 1, 2).required(),
+    bySeconds: number(3600).required(),
+  }),
   change(kit, { pairs, axis, bySeconds, ...chosen }, blobs) {
     const clip = clipOf(kit, chosen.clip);
     const glass = new LookingGlass(kit, clip, axis, blobs);
@@ -76,7 +96,8 @@ export const keysToTwin = defineOperation<Chosen & { pairs: Record<Id, Id>; axis
     });
     const copies = [...moves.values()].map((move) => {
       const twin = pairs[move.part];
-      if (twin === undefined) throw new ToolError(`“${partOf(kit, move.part).name}” has no twin on the other side. Leave its keys out.`, move.part);
+      if (twin === undefined)
+        throw new ToolError(`“${partOf(kit, move.part).name}” has no twin on the other side. Leave its keys out.`, move.part);
       partOf(kit, twin);
       return { twin, property: move.property, copies: glass.copies(move, twin) };
     });
@@ -92,7 +113,8 @@ export const keysToTwin = defineOperation<Chosen & { pairs: Record<Id, Id>; axis
   },
 });
 
-const isAtRest = (keys: readonly Key[]) => keys.every(({ value, slopeIn, slopeOut }) => [value, slopeIn ?? 0, slopeOut ?? 0].every((one) => Math.abs(one) < 1e-9));
+const isAtRest = (keys: readonly Key[]) =>
+  keys.every(({ value, slopeIn, slopeOut }) => [value, slopeIn ?? 0, slopeOut ?? 0].every((one) => Math.abs(one) < 1e-9));
 
 /** How what parts do looks in the mirror of a plane of the kit, in the axes of their twins. */
 class LookingGlass {
@@ -111,7 +133,10 @@ class LookingGlass {
     const { property, tracks } = moved;
     if (property === 'shown' || property === 'weight') return tracks.map(({ axis, keys }) => ({ axis, keys }));
     const [part, other] = [partOf(this.kit, moved.part), partOf(this.kit, twin)];
-    const mirror = property === 'offset' ? mirrorBetween(this.restOf(part.parent), this.restOf(other.parent), this.axis) : mirrorBetween(this.restOf(part.id), this.restOf(other.id), this.axis);
+    const mirror =
+      property === 'offset'
+        ? mirrorBetween(this.restOf(part.parent), this.restOf(other.parent), this.axis)
+        : mirrorBetween(this.restOf(part.id), this.restOf(other.id), this.axis);
     if (mirror && (property !== 'turn' || this.sameOrder(part.id, twin, mirror)))
       return tracks.map((track) => {
         const sign = mirror.sign[track.axis];
@@ -130,7 +155,11 @@ class LookingGlass {
   private sameOrder(id: Id, twin: Id, mirror: Mirror): boolean {
     const [part, other] = [partOf(this.kit, id), partOf(this.kit, twin)];
     const order = [...part.turnOrder].map((letter) => 'xyz'[mirror.to['xyz'.indexOf(letter)]]).join('');
-    const turns = new Set(Object.values(this.kit.clips).flatMap((clip) => clip.tracks.flatMap((one) => (one.kind === 'keys' && one.part === id && one.property === 'turn' ? [one.axis] : []))));
+    const turns = new Set(
+      Object.values(this.kit.clips).flatMap((clip) =>
+        clip.tracks.flatMap((one) => (one.kind === 'keys' && one.part === id && one.property === 'turn' ? [one.axis] : [])),
+      ),
+    );
     return turns.size <= 1 || order === other.turnOrder;
   }
 
@@ -138,9 +167,12 @@ class LookingGlass {
   private sizes({ tracks }: Moved, name: string): Copy[] {
     const [one, ...others] = tracks;
     const alike = ({ keys }: KeyTrack) =>
-      keys.length === one.keys.length && keys.every((key, i) => Math.abs(key.time - one.keys[i].time) < SAME_TIME && Math.abs(key.value - one.keys[i].value) < 1e-6);
+      keys.length === one.keys.length &&
+      keys.every((key, i) => Math.abs(key.time - one.keys[i].time) < SAME_TIME && Math.abs(key.value - one.keys[i].value) < 1e-6);
     if (tracks.length < 3 || !others.every(alike))
-      throw new ToolError(`The axes of “${name}” are not those of its twin seen in a mirror, so it cannot take a size that differs by axis. Leave those keys out, or lay its axes in Rig or Shape.`);
+      throw new ToolError(
+        `The axes of “${name}” are not those of its twin seen in a mirror, so it cannot take a size that differs by axis. Leave those keys out, or lay its axes in Rig or Shape.`,
+      );
     return tracks.map(({ axis, keys }) => ({ axis, keys }));
   }
 
@@ -148,17 +180,30 @@ class LookingGlass {
     const { kit, clip, axis } = this;
     const own = [0, 1, 2].map(
       (k) =>
-        tracks.find((track) => track.axis === k) ?? clip.tracks.find((track): track is KeyTrack => track.kind === 'keys' && track.part === part && track.property === property && track.axis === k),
+        tracks.find((track) => track.axis === k) ??
+        clip.tracks.find(
+          (track): track is KeyTrack => track.kind === 'keys' && track.part === part && track.property === property && track.axis === k,
+        ),
     );
     const [mine, other] = [partOf(kit, part), partOf(kit, twin)];
     const values =
       property === 'offset'
         ? offsetsInMirror(tripleOf(own), this.restOf(mine.parent), this.restOf(other.parent), axis)
-        : turnsInMirror(tripleOf(own), { rest: this.restOf(part), order: mine.turnOrder }, { rest: this.restOf(twin), order: other.turnOrder }, axis);
-    const [first, last] = [Math.min(...tracks.map(({ keys }) => keys[0].time)), Math.max(...tracks.map(({ keys }) => keys[keys.length - 1].time))];
+        : turnsInMirror(
+            tripleOf(own),
+            { rest: this.restOf(part), order: mine.turnOrder },
+            { rest: this.restOf(twin), order: other.turnOrder },
+            axis,
+          );
+    const [first, last] = [
+      Math.min(...tracks.map(({ keys }) => keys[0].time)),
+      Math.max(...tracks.map(({ keys }) => keys[keys.length - 1].time)),
+    ];
     const within = allowance(property, reachOf(kit, this.blobs, twin), WITHIN);
     // Keys of axes that were not chosen are told by what they do in that time.
-    const told = own.flatMap((track) => (track ? [{ keys: track.keys.filter(({ time }) => time > first - SAME_TIME && time < last + SAME_TIME) }] : []));
+    const told = own.flatMap((track) =>
+      track ? [{ keys: track.keys.filter(({ time }) => time > first - SAME_TIME && time < last + SAME_TIME) }] : [],
+    );
     const made = keysAfter(values, told, clip.rate, within).map((keys, k) => ({ axis: k, keys }));
     // What stays at rest needs no track of its own; one is kept, so that there is something to see.
     const needed = made.filter((copy) => !isAtRest(copy.keys) || findTrack(kit, clip.id, twin, property, copy.axis));

@@ -13,12 +13,16 @@ export const assemblyAnchored: Check = {
     if (bodies.length === 0) return [];
     const anchored = bodies.filter((body) => body.anchored);
     if (anchored.length === 1) return [];
-    const best = (anchored.length > 1 ? anchored : bodies).map((body) => ({ body, size: volumeOf(context, body.parts) })).sort((a, b) => b.size - a.size)[0].body;
+    const best = (anchored.length > 1 ? anchored : bodies)
+      .map((body) => ({ body, size: volumeOf(context, body.parts) }))
+      .sort((a, b) => b.size - a.size)[0].body;
     return [
       {
         title: anchored.length === 0 ? 'Nothing stands still' : 'Several bodies stand still',
         message:
-          anchored.length === 0 ? 'No body of the assembly is anchored; it falls down as a whole.' : `${nameList(anchored.map(({ name }) => name))} are anchored; what lies between them can’t move.`,
+          anchored.length === 0
+            ? 'No body of the assembly is anchored; it falls down as a whole.'
+            : `${nameList(anchored.map(({ name }) => name))} are anchored; what lies between them can’t move.`,
         measured: `${anchored.length} anchored`,
         limit: '1 anchored',
         parts: anchored.flatMap(({ parts }) => parts),

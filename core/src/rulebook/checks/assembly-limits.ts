@@ -8,7 +8,9 @@ export const assemblyLimits: Check = {
   stage: 'rig',
   about: 'Every coupling stops somewhere, and has some way to go',
   run({ kit }) {
-    const found = (kit.couplings ?? []).filter(({ kind, min, max }) => max === null || (kind !== 'ball' && min === null) || max - (min ?? 0) <= 0);
+    const found = (kit.couplings ?? []).filter(
+      ({ kind, min, max }) => max === null || (kind !== 'ball' && min === null) || max - (min ?? 0) <= 0,
+    );
     if (found.length === 0) return [];
     const ends = new Set(found.flatMap(({ to }) => [to]));
     return [

@@ -15,7 +15,9 @@ export const assemblyStep: Check = {
   run({ kit, rulebook }) {
     const step = rulebook.stepMetres;
     const off = (value: number) => Math.abs(value - Math.round(value / step) * step);
-    const found = (kit.couplings ?? []).map((coupling) => ({ coupling, by: Math.max(...coupling.at.map(off)) })).filter(({ by }) => by > SAME);
+    const found = (kit.couplings ?? [])
+      .map((coupling) => ({ coupling, by: Math.max(...coupling.at.map(off)) }))
+      .filter(({ by }) => by > SAME);
     if (found.length === 0) return [];
     const most = Math.max(...found.map(({ by }) => by));
     const ends = new Set(found.map(({ coupling }) => coupling.to));
@@ -30,7 +32,9 @@ export const assemblyStep: Check = {
           title: `Put ${count(found.length, 'coupling')} onto the step`,
           safe: most <= NOISE,
           call: { operation: 'rig.snap-couplings', args: { couplings: found.map(({ coupling }) => coupling.id), stepMetres: step } },
-          ...(most <= NOISE ? {} : { changes: found.map(({ coupling, by }) => `${coupling.name}: moved by up to ${figure(by * 1000, 2)} mm an axis`) }),
+          ...(most <= NOISE
+            ? {}
+            : { changes: found.map(({ coupling, by }) => `${coupling.name}: moved by up to ${figure(by * 1000, 2)} mm an axis`) }),
         },
       },
     ];

@@ -19,7 +19,10 @@ export const bindingsOnePerDriven: Check = {
         {
           key: part.id,
           title: own.length === 0 ? 'Driven part with no binding' : 'Part bound more than once',
-          message: own.length === 0 ? `“${part.name}” is driven, but no variable moves it.` : `“${part.name}” has ${own.length} bindings: ${own.map((one) => one.variable).join(', ')}.`,
+          message:
+            own.length === 0
+              ? `“${part.name}” is driven, but no variable moves it.`
+              : `“${part.name}” has ${own.length} bindings: ${own.map((one) => one.variable).join(', ')}.`,
           measured: count(own.length, 'binding'),
           limit: '1 binding',
           parts: [part.id],

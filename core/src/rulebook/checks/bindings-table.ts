@@ -17,7 +17,12 @@ function fault(binding: Binding, variable: Variable): { title: string; what: str
     };
   const wraps = binding.outside === 'wrap' && rows.length > 1;
   if (!wraps && (rows[0].value > variable.min || rows[rows.length - 1].value < variable.max))
-    return { title: 'Table does not cover the range', what: `runs from ${measured}, but the variable from ${range}`, measured, limit: range };
+    return {
+      title: 'Table does not cover the range',
+      what: `runs from ${measured}, but the variable from ${range}`,
+      measured,
+      limit: range,
+    };
   return null;
 }
 
@@ -46,7 +51,10 @@ export const bindingsTable: Check = {
               ? {
                   title: 'Complete the table',
                   safe: true,
-                  call: { operation: 'wiring.complete-table', args: { binding: binding.id, neutral: variable.neutral, min: variable.min, max: variable.max } },
+                  call: {
+                    operation: 'wiring.complete-table',
+                    args: { binding: binding.id, neutral: variable.neutral, min: variable.min, max: variable.max },
+                  },
                 }
               : undefined,
         },

@@ -13,7 +13,9 @@ export function editDistance(a: string, b: string): number {
 }
 
 function nearest(variables: readonly Variable[], name: string): Variable | null {
-  const ranked = variables.map((variable) => ({ variable, distance: editDistance(name.toLowerCase(), variable.name) })).sort((a, b) => a.distance - b.distance);
+  const ranked = variables
+    .map((variable) => ({ variable, distance: editDistance(name.toLowerCase(), variable.name) }))
+    .sort((a, b) => a.distance - b.distance);
   return ranked.length > 0 && ranked[0].distance <= 3 ? ranked[0].variable : null;
 }
 

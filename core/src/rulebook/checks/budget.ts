@@ -27,7 +27,9 @@ interface Budget {
 
 /** A check of one number against the rule's limit. */
 export function budget({ id, stage, about, unit, title, what, measure, show }: Budget): Check {
-  const say = show ?? ((value: number) => `${figure(value, 2) === String(Math.round(value)) ? Math.round(value).toLocaleString('en') : figure(value, 2)}`);
+  const say =
+    show ??
+    ((value: number) => `${figure(value, 2) === String(Math.round(value)) ? Math.round(value).toLocaleString('en') : figure(value, 2)}`);
   return {
     id,
     family: 'budgets',

@@ -20,7 +20,10 @@ function partBudget(what: keyof Counts): Check {
         .sort((a, b) => b.figure - a.figure);
       const [heaviest] = over;
       if (!heaviest) return [];
-      const more = over.length === 1 ? `It is “${heaviest.part.name}”.` : `It is “${heaviest.part.name}”; ${count(over.length - 1, 'further part has', 'further parts have')} too many.`;
+      const more =
+        over.length === 1
+          ? `It is “${heaviest.part.name}”.`
+          : `It is “${heaviest.part.name}”; ${count(over.length - 1, 'further part has', 'further parts have')} too many.`;
       // One after the other: a mend settles the heaviest.
       const mend = what === 'triangles' ? simplifyMend([heaviest.part], heaviest.figure, limit) : undefined;
       return { value: heaviest.figure, more, parts: over.map(({ part }) => part.id), mend };

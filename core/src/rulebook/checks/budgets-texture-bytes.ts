@@ -15,6 +15,9 @@ export const budgetsTextureBytes = budget({
     const images = [...shownImages(context).keys()].map((id) => context.kit.images[id]);
     const size = (image: (typeof images)[number]) => (image.width * image.height * 16) / 3;
     const top = images.sort((a, b) => size(b) - size(a)).slice(0, 3);
-    return { value: images.reduce((sum, image) => sum + size(image), 0), more: `The largest are ${nameList(top.map((image) => image.name))}.` };
+    return {
+      value: images.reduce((sum, image) => sum + size(image), 0),
+      more: `The largest are ${nameList(top.map((image) => image.name))}.`,
+    };
   },
 });

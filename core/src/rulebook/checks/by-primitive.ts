@@ -40,7 +40,10 @@ export function memoByArrays(measure: Measure, ...attributes: string[]): Measure
 /** Figures of a part's primitives, added up or, with `most`, the greatest of them. */
 export function figureOf({ kit, blobs }: CheckContext, part: Part, measure: Measure, most = false): number {
   if (part.mesh === null) return 0;
-  return kit.meshes[part.mesh].primitives.reduce((sum, primitive) => (most ? Math.max(sum, measure(primitive, blobs)) : sum + measure(primitive, blobs)), 0);
+  return kit.meshes[part.mesh].primitives.reduce(
+    (sum, primitive) => (most ? Math.max(sum, measure(primitive, blobs)) : sum + measure(primitive, blobs)),
+    0,
+  );
 }
 
 /** Parts whose mesh has a figure above 0, with the sum over its primitives. */

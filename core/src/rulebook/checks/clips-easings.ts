@@ -34,13 +34,25 @@ export const clipsEasings: Check = {
             ? {
                 title: `Bake ${count(new Set(wrong.map(({ track }) => track.id)).size, 'track')} to straight keys`,
                 safe: false,
-                call: { operation: 'motion.thin', args: { clip: clip.id, tracks: [...new Set(wrong.map(({ track }) => track.id))], fit: 'straight', metres: 0.001, degrees: 0.25 } },
+                call: {
+                  operation: 'motion.thin',
+                  args: {
+                    clip: clip.id,
+                    tracks: [...new Set(wrong.map(({ track }) => track.id))],
+                    fit: 'straight',
+                    metres: 0.001,
+                    degrees: 0.25,
+                  },
+                },
                 changes: [`${clip.name}: the same motion in straight keys, within 1 mm and 0.25°`],
               }
             : {
                 title: `Ease ${count(wrong.length, 'key')}: ${allowed[0]}`,
                 safe: false,
-                call: { operation: 'motion.set-easing', args: { clip: clip.id, easing: allowed[0], keys: wrong.map(({ track, key }) => ({ track: track.id, time: key.time })) } },
+                call: {
+                  operation: 'motion.set-easing',
+                  args: { clip: clip.id, easing: allowed[0], keys: wrong.map(({ track, key }) => ({ track: track.id, time: key.time })) },
+                },
                 changes: [`${clip.name}: ${kinds.join(', ')} → ${allowed[0]}`],
               },
         },

@@ -12,7 +12,13 @@ export const clipsHalfTurns: Check = {
     return clipsInOrder(kit).flatMap((clip): Said[] => {
       const wrong = clip.tracks.flatMap((track) =>
         track.kind === 'keys' && track.property === 'turn'
-          ? track.keys.slice(1).flatMap((key, i) => (Math.abs(key.value - track.keys[i].value) >= 180 ? [{ track, from: track.keys[i], by: Math.abs(key.value - track.keys[i].value) }] : []))
+          ? track.keys
+              .slice(1)
+              .flatMap((key, i) =>
+                Math.abs(key.value - track.keys[i].value) >= 180
+                  ? [{ track, from: track.keys[i], by: Math.abs(key.value - track.keys[i].value) }]
+                  : [],
+              )
           : [],
       );
       if (wrong.length === 0) return [];
@@ -29,11 +35,24 @@ export const clipsHalfTurns: Check = {
           parts: [...new Set(wrong.map(({ track }) => track.part))],
           mend:
             straight.length === wrong.length
-              ? { title: 'Set keys in between', safe: true, call: { operation: 'motion.divide-turns', args: { clip: clip.id, mostDegrees: 90 } } }
+              ? {
+                  title: 'Set keys in between',
+                  safe: true,
+                  call: { operation: 'motion.divide-turns', args: { clip: clip.id, mostDegrees: 90 } },
+                }
               : {
                   title: 'Bake these turns to straight keys',
                   safe: false,
-                  call: { operation: 'motion.thin', args: { clip: clip.id, tracks: [...new Set(wrong.map(({ track }) => track.id))], fit: 'straight', metres: 0.001, degrees: 0.25 } },
+                  call: {
+                    operation: 'motion.thin',
+                    args: {
+                      clip: clip.id,
+                      tracks: [...new Set(wrong.map(({ track }) => track.id))],
+                      fit: 'straight',
+                      metres: 0.001,
+                      degrees: 0.25,
+                    },
+                  },
                   changes: [`${clip.name}: ${count(wrong.length, 'turn')} as straight keys, within 1 mm and 0.25°`],
                 },
         },

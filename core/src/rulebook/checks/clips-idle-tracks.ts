@@ -21,7 +21,11 @@ export const clipsIdleTracks: Check = {
           measured: count(idle.length, 'track'),
           limit: '0',
           parts: [...new Set(idle.map((track) => track.part))],
-          mend: { title: `Delete ${count(idle.length, 'idle track')}`, safe: true, call: { operation: 'motion.remove-tracks', args: { clip: clip.id, tracks: idle.map((track) => track.id) } } },
+          mend: {
+            title: `Delete ${count(idle.length, 'idle track')}`,
+            safe: true,
+            call: { operation: 'motion.remove-tracks', args: { clip: clip.id, tracks: idle.map((track) => track.id) } },
+          },
         },
       ];
     });

@@ -7,7 +7,8 @@ export const clipsLoop: Check = {
   family: 'clips',
   stage: 'motion',
   about: 'Clips loop as the platform plays them',
-  needs: ({ motion }) => (motion?.loops || motion?.clips?.some((clip) => clip.loop !== null) ? null : 'loop modes (motion.loops or motion.clips)'),
+  needs: ({ motion }) =>
+    motion?.loops || motion?.clips?.some((clip) => clip.loop !== null) ? null : 'loop modes (motion.loops or motion.clips)',
   run({ kit, rulebook }) {
     const { clips = [], loops } = rulebook.motion!;
     return clipsInOrder(kit).flatMap((clip): Said[] => {
@@ -23,7 +24,12 @@ export const clipsLoop: Check = {
           measured: clip.loop,
           limit: asked ?? loops!.join(', '),
           parts: [],
-          mend: { title: `Set it to “${to}”`, safe: false, call: { operation: 'motion.set-clip', args: { clip: clip.id, loop: to } }, changes: [`${clip.name}: ${clip.loop} → ${to}`] },
+          mend: {
+            title: `Set it to “${to}”`,
+            safe: false,
+            call: { operation: 'motion.set-clip', args: { clip: clip.id, loop: to } },
+            changes: [`${clip.name}: ${clip.loop} → ${to}`],
+          },
         },
       ];
     });

@@ -15,7 +15,9 @@ export const clipsOnlyOne: Check = {
       {
         title: clips.length === 0 ? 'No clip' : 'More than one clip',
         message:
-          clips.length === 0 ? 'The platform plays one clip, and the kit has none.' : `The platform plays one clip, and the kit has ${clips.length}: ${nameList(clips.map((clip) => clip.name))}.`,
+          clips.length === 0
+            ? 'The platform plays one clip, and the kit has none.'
+            : `The platform plays one clip, and the kit has ${clips.length}: ${nameList(clips.map((clip) => clip.name))}.`,
         measured: count(clips.length, 'clip'),
         limit: '1 clip',
         parts: [],

@@ -26,7 +26,11 @@ export const clipsOutsideKeys: Check = {
           measured: count(keys, 'key'),
           limit: `within ${figure(clip.lengthSeconds)} s`,
           parts: [...new Set(wrong.map(({ track }) => track.part))],
-          mend: { title: 'Cut at the end', safe: true, call: { operation: 'motion.trim-clip', args: { clip: clip.id, from: 0, to: clip.lengthSeconds } } },
+          mend: {
+            title: 'Cut at the end',
+            safe: true,
+            call: { operation: 'motion.trim-clip', args: { clip: clip.id, from: 0, to: clip.lengthSeconds } },
+          },
         },
       ];
     });

@@ -23,7 +23,11 @@ export const clipsRate: Check = {
               limit: `${figure(rate)} fps`,
               parts: [],
               // Keys stand in seconds, so that another rate moves none of them.
-              mend: { title: `Set it to ${figure(rate)} fps`, safe: true, call: { operation: 'motion.set-clip', args: { clip: clip.id, rate } } },
+              mend: {
+                title: `Set it to ${figure(rate)} fps`,
+                safe: true,
+                call: { operation: 'motion.set-clip', args: { clip: clip.id, rate } },
+              },
             },
           ],
     );

@@ -21,7 +21,13 @@ export const clipsRequired: Check = {
           measured: near ? `“${near.name}”` : 'no such clip',
           limit: `“${name}”`,
           parts: [],
-          mend: near ? { title: `Rename “${near.name}” to “${name}”`, safe: true, call: { operation: 'motion.set-clip', args: { clip: near.id, name } } } : undefined,
+          mend: near
+            ? {
+                title: `Rename “${near.name}” to “${name}”`,
+                safe: true,
+                call: { operation: 'motion.set-clip', args: { clip: near.id, name } },
+              }
+            : undefined,
         },
       ];
     });

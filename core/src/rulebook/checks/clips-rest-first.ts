@@ -48,7 +48,11 @@ export const clipsRestFirst: Check = {
         parts: [],
         mend: own
           ? { title: `Put “${rest}” first`, safe: true, call: { operation: 'motion.place-clip', args: { clip: own.id, place: 0 } } }
-          : { title: `Add “${rest}” in front`, safe: true, call: { operation: 'motion.add-rest-clip', args: { name: rest, rate: rulebook.motion!.rate ?? 30 } } },
+          : {
+              title: `Add “${rest}” in front`,
+              safe: true,
+              call: { operation: 'motion.add-rest-clip', args: { name: rest, rate: rulebook.motion!.rate ?? 30 } },
+            },
       },
     ];
   },

@@ -36,7 +36,9 @@ export const clipsSeam: Check = {
                 title: 'Spread the difference over the end',
                 safe: false,
                 call: { operation: 'motion.mend-seam', args: { clip: clip.id, by: 'spread', seconds: mendTime(clip.lengthSeconds) } },
-                changes: [`${clip.name}: a key a frame over its last ${figure(mendTime(clip.lengthSeconds))} s, which ends where it begins`],
+                changes: [
+                  `${clip.name}: a key a frame over its last ${figure(mendTime(clip.lengthSeconds))} s, which ends where it begins`,
+                ],
               },
         },
       ];

@@ -12,7 +12,9 @@ export const clipsTailGap: Check = {
     return clipsInOrder(kit).flatMap((clip): Said[] => {
       if (clip.loop !== 'loop' || clip.tracks.length === 0) return [];
       // A formula moves to the end.
-      const last = Math.max(...clip.tracks.map((track) => (track.kind === 'formula' ? clip.lengthSeconds : ([...trackTimes(track, blobs)].at(-1) ?? 0))));
+      const last = Math.max(
+        ...clip.tracks.map((track) => (track.kind === 'formula' ? clip.lengthSeconds : ([...trackTimes(track, blobs)].at(-1) ?? 0))),
+      );
       const frames = Math.round((clip.lengthSeconds - last) * clip.rate);
       if (frames <= 1 || last <= 0) return [];
       return [

@@ -16,7 +16,9 @@ export const clipsUnique: Check = {
         seen.add(name);
         return [];
       }
-      const free = freeName(clip.name, { has: (one: string) => Object.values(kit.clips).some((other) => other.name.toLowerCase() === one.toLowerCase()) } as ReadonlySet<string>);
+      const free = freeName(clip.name, {
+        has: (one: string) => Object.values(kit.clips).some((other) => other.name.toLowerCase() === one.toLowerCase()),
+      } as ReadonlySet<string>);
       return [
         {
           key: clip.id,

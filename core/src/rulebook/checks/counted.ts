@@ -37,7 +37,16 @@ export function counted({ id, family, stage, about, measure, title, noun, say, a
       if (found.length === 0) return [];
       const total = found.reduce((sum, { figure }) => sum + figure, 0);
       const wrong = found.map(({ part }) => part);
-      return [{ title, message: `${say(total)} ${nameList(namesOf(wrong))}.`, measured: count(total, ...noun), limit: '0', parts: idsOf(wrong), mend: mend?.(found, total) }];
+      return [
+        {
+          title,
+          message: `${say(total)} ${nameList(namesOf(wrong))}.`,
+          measured: count(total, ...noun),
+          limit: '0',
+          parts: idsOf(wrong),
+          mend: mend?.(found, total),
+        },
+      ];
     },
   };
 }

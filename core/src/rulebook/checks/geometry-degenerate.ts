@@ -13,5 +13,9 @@ export const geometryDegenerate = counted({
   title: 'Triangles without area',
   noun: ['triangle', 'triangles'],
   say: (total) => `${count(total, 'triangle has', 'triangles have')} no area, in`,
-  mend: (found, total) => ({ title: `Drop ${count(total, 'triangle')}`, safe: true, call: { operation: 'shape.drop-degenerates', args: { parts: found.map(({ part }) => part.id) } } }),
+  mend: (found, total) => ({
+    title: `Drop ${count(total, 'triangle')}`,
+    safe: true,
+    call: { operation: 'shape.drop-degenerates', args: { parts: found.map(({ part }) => part.id) } },
+  }),
 });

@@ -29,8 +29,14 @@ export const geometryLevels: Check = {
         mend: {
           title: `Make ${asked.length === 1 ? 'it' : 'them'}`,
           safe: false,
-          call: { operation: 'shape.make-levels', args: { parts: idsOf(without), levels: asked.map(({ name, share }) => ({ name, share })) } },
-          changes: asked.map(({ name, share }) => `${name}: ${Math.round(100 * share)} % of the triangles, kept beside the parts; they look the same near by`),
+          call: {
+            operation: 'shape.make-levels',
+            args: { parts: idsOf(without), levels: asked.map(({ name, share }) => ({ name, share })) },
+          },
+          changes: asked.map(
+            ({ name, share }) =>
+              `${name}: ${Math.round(100 * share)} % of the triangles, kept beside the parts; they look the same near by`,
+          ),
         },
       },
     ];

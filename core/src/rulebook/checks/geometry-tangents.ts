@@ -10,7 +10,11 @@ export const geometryTangents: Check = {
   about: 'What shows a normal map has tangents for it',
   run({ kit, parts }) {
     const wrong = parts.filter(
-      (part) => part.mesh !== null && kit.meshes[part.mesh].primitives.some(({ material, attributes }) => material !== null && kit.materials[material].normalTexture && !attributes.TANGENT),
+      (part) =>
+        part.mesh !== null &&
+        kit.meshes[part.mesh].primitives.some(
+          ({ material, attributes }) => material !== null && kit.materials[material].normalTexture && !attributes.TANGENT,
+        ),
     );
     if (wrong.length === 0) return [];
     const mendable = wrong.filter((part) =>
@@ -29,7 +33,11 @@ export const geometryTangents: Check = {
         // glTF 2.0, 3.7.2.1: who finds none works out these very ones.
         mend:
           mendable.length > 0
-            ? { title: `Compute ${mendable.length === 1 ? 'its tangents' : 'their tangents'}`, safe: true, call: { operation: 'shape.tangents', args: { parts: idsOf(mendable) } } }
+            ? {
+                title: `Compute ${mendable.length === 1 ? 'its tangents' : 'their tangents'}`,
+                safe: true,
+                call: { operation: 'shape.tangents', args: { parts: idsOf(mendable) } },
+              }
             : undefined,
       },
     ];

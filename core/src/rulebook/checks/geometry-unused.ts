@@ -13,5 +13,9 @@ export const geometryUnused = counted({
   title: 'Vertices that nothing uses',
   noun: ['vertex', 'vertices'],
   say: (total) => `${count(total, 'vertex belongs', 'vertices belong')} to no triangle, in`,
-  mend: (found, total) => ({ title: `Drop ${count(total, 'vertex', 'vertices')}`, safe: true, call: { operation: 'shape.drop-unused-vertices', args: { parts: found.map(({ part }) => part.id) } } }),
+  mend: (found, total) => ({
+    title: `Drop ${count(total, 'vertex', 'vertices')}`,
+    safe: true,
+    call: { operation: 'shape.drop-unused-vertices', args: { parts: found.map(({ part }) => part.id) } },
+  }),
 });

@@ -10,7 +10,8 @@ export const hierarchyDrivenOrder: Check = {
   run({ kit, rulebook }) {
     const order = rulebook.hierarchy!.drivenOrder!;
     const places = new Map<string, { place: number; variable: string }>();
-    for (const { part, variable } of Object.values(kit.bindings)) if (order.includes(variable)) places.set(part, { place: order.indexOf(variable), variable });
+    for (const { part, variable } of Object.values(kit.bindings))
+      if (order.includes(variable)) places.set(part, { place: order.indexOf(variable), variable });
     return [...places].flatMap(([id, own]): Said[] => {
       for (let up = kit.parts[id].parent; up !== null; up = kit.parts[up].parent) {
         const above = places.get(up);

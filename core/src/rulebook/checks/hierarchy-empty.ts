@@ -15,7 +15,9 @@ export const hierarchyEmpty: Check = {
       ...Object.values(kit.bindings).map((binding) => binding.part),
       ...Object.values(kit.clips).flatMap((clip) => clip.tracks.map((track) => track.part)),
     ]);
-    const wrong = parts.filter((part) => part.mesh === null && !needed.has(part.id) && roleOf(rulebook, part) === null && childrenOf(part.id).length === 0);
+    const wrong = parts.filter(
+      (part) => part.mesh === null && !needed.has(part.id) && roleOf(rulebook, part) === null && childrenOf(part.id).length === 0,
+    );
     if (wrong.length === 0) return [];
     return [
       {
@@ -24,7 +26,11 @@ export const hierarchyEmpty: Check = {
         measured: count(wrong.length, 'part'),
         limit: '0',
         parts: idsOf(wrong),
-        mend: { title: `Delete ${count(wrong.length, 'empty part')}`, safe: true, call: { operation: 'shape.remove-parts', args: { parts: idsOf(wrong) } } },
+        mend: {
+          title: `Delete ${count(wrong.length, 'empty part')}`,
+          safe: true,
+          call: { operation: 'shape.remove-parts', args: { parts: idsOf(wrong) } },
+        },
       },
     ];
   },

@@ -17,7 +17,16 @@ export const hierarchySingleRoot: Check = {
   run(context) {
     const roots = context.childrenOf(null);
     if (roots.length === 1) return [];
-    if (roots.length === 0) return [{ title: 'No parts', message: 'The kit has no parts, so there is nothing to load.', measured: '0 parts', limit: '1 root', parts: [] }];
+    if (roots.length === 0)
+      return [
+        {
+          title: 'No parts',
+          message: 'The kit has no parts, so there is nothing to load.',
+          measured: '0 parts',
+          limit: '1 root',
+          parts: [],
+        },
+      ];
     return [
       {
         title: 'More than one root',

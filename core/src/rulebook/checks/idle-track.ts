@@ -21,7 +21,11 @@ export function isIdle(track: Track, blobs: Blobs): boolean {
     const slope = track.interpolation === 'curve' && row % 3 !== 1;
     for (let c = 0; c < rest.length; c++) {
       const value = values[row * rest.length + c];
-      if (Math.abs(value - (slope ? 0 : rest[c])) > 1e-6 && !(track.property === 'rotation' && !slope && c === 3 && Math.abs(value + 1) <= 1e-6)) return false;
+      if (
+        Math.abs(value - (slope ? 0 : rest[c])) > 1e-6 &&
+        !(track.property === 'rotation' && !slope && c === 3 && Math.abs(value + 1) <= 1e-6)
+      )
+        return false;
     }
   }
   return true;

@@ -13,7 +13,9 @@ export const materialsSlots: Check = {
     const shown = [...shownMaterials(context).keys()].map((id) => kit.materials[id]);
     return rulebook.materials!.slots!.flatMap(({ name, needed, about }): Said[] => {
       if (!needed || shown.some((material) => material.name === name)) return [];
-      const near = shown.find((material) => material.name.toLowerCase().replace(/[^a-z0-9]/g, '') === name.toLowerCase().replace(/[^a-z0-9]/g, ''));
+      const near = shown.find(
+        (material) => material.name.toLowerCase().replace(/[^a-z0-9]/g, '') === name.toLowerCase().replace(/[^a-z0-9]/g, ''),
+      );
       return [
         {
           key: name,
@@ -22,7 +24,13 @@ export const materialsSlots: Check = {
           measured: near ? `“${near.name}”` : 'no such material',
           limit: `“${name}”`,
           parts: [],
-          mend: near ? { title: `Rename “${near.name}” to “${name}”`, safe: true, call: { operation: 'shape.set-material', args: { material: near.id, name } } } : undefined,
+          mend: near
+            ? {
+                title: `Rename “${near.name}” to “${name}”`,
+                safe: true,
+                call: { operation: 'shape.set-material', args: { material: near.id, name } },
+              }
+            : undefined,
         },
       ];
     });

@@ -24,7 +24,13 @@ export const namesRequired: Check = {
             measured: near ? `“${near.name}”` : 'no such part',
             limit: `“${name}” ${where}`,
             parts: near ? [near.id] : [],
-            mend: near ? { title: `Rename “${near.name}” to “${name}”`, safe: true, call: { operation: 'shape.rename', args: { names: { [near.id]: name } } } } : undefined,
+            mend: near
+              ? {
+                  title: `Rename “${near.name}” to “${name}”`,
+                  safe: true,
+                  call: { operation: 'shape.rename', args: { names: { [near.id]: name } } },
+                }
+              : undefined,
           },
         ];
       }

@@ -21,7 +21,8 @@ function wanted(context: CheckContext, part: Part, pivot: PivotRule): { to: Vec3
   if (pivot.place === 'anchor' || pivot.place === 'inside') {
     const bounds = ownBounds(kit, blobs, part);
     if (isEmptyBounds(bounds)) return null;
-    const at = (side: number, axis: number) => (bounds.min[axis] + bounds.max[axis]) / 2 + (side * (bounds.max[axis] - bounds.min[axis])) / 2;
+    const at = (side: number, axis: number) =>
+      (bounds.min[axis] + bounds.max[axis]) / 2 + (side * (bounds.max[axis] - bounds.min[axis])) / 2;
     if (pivot.place === 'anchor') return { to: pivot.anchor!.map(at) as Vec3, limit: `${anchorWords(pivot.anchor!)} of its bounds` };
     if (bounds.min.every((value, axis) => value <= NEAR && bounds.max[axis] >= -NEAR)) return null;
     return { to: [0, 1, 2].map((axis) => Math.min(bounds.max[axis], Math.max(bounds.min[axis], 0))) as Vec3, limit: 'inside its mesh' };

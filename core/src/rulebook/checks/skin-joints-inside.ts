@@ -24,7 +24,10 @@ export const skinJointsInside: Check = {
           title: `Pull ${count(found.length, 'joint')} into the body`,
           safe: false,
           call: { operation: 'rig.pull-inside', args: { joints } },
-          changes: found.map(({ joint, offMetres }) => `${kit.parts[joint].name}: moved in by ${Math.round(offMetres * 1000)} mm and a little more; the mesh stays`),
+          changes: found.map(
+            ({ joint, offMetres }) =>
+              `${kit.parts[joint].name}: moved in by ${Math.round(offMetres * 1000)} mm and a little more; the mesh stays`,
+          ),
         },
       },
     ];

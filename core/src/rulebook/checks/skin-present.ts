@@ -10,7 +10,13 @@ export const skinPresent: Check = {
   about: 'Some part is skinned to a skeleton',
   run({ kit, parts }) {
     if (parts.some((part) => part.skin !== null)) return [];
-    const said = { title: 'No skin', message: 'No part follows joints; the platform bends a body by its skeleton.', measured: '0 skinned parts', limit: '1 or more', parts: [] };
+    const said = {
+      title: 'No skin',
+      message: 'No part follows joints; the platform bends a body by its skeleton.',
+      measured: '0 skinned parts',
+      limit: '1 or more',
+      parts: [],
+    };
     const shown = parts.filter((part) => part.mesh !== null);
     // Without joints there is nothing to bind to: a skeleton has to be fitted first.
     if (shown.length === 0 || jointsOf(kit).size < 2) return [said];
@@ -21,7 +27,9 @@ export const skinPresent: Check = {
           title: 'Solve the weights',
           safe: false,
           call: { operation: 'rig.solve-weights', args: { parts: shown.map(({ id }) => id) } },
-          changes: [`${nameList(shown.map(({ name }) => name))}: held by the joints that are nearest through the body; nothing moves at rest`],
+          changes: [
+            `${nameList(shown.map(({ name }) => name))}: held by the joints that are nearest through the body; nothing moves at rest`,
+          ],
         },
       },
     ];

@@ -30,7 +30,11 @@ export const skinSkeleton: Check = {
             measured: `“${near.name}”`,
             limit: `“${name}”`,
             parts: [near.id],
-            mend: { title: `Rename “${near.name}” to “${name}”`, safe: true, call: { operation: 'shape.rename', args: { names: { [near.id]: name } } } },
+            mend: {
+              title: `Rename “${near.name}” to “${name}”`,
+              safe: true,
+              call: { operation: 'shape.rename', args: { names: { [near.id]: name } } },
+            },
           },
         ];
       }

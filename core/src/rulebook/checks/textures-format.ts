@@ -34,5 +34,7 @@ function mendOf({ id, name, mediaType }: Image, allowed: string[]): Mend | undef
   const to = ['image/png', 'image/jpeg'].find((one) => allowed.includes(one));
   if (to === undefined || !['image/png', 'image/jpeg'].includes(mediaType)) return undefined;
   const call = { operation: 'shape.convert-image', args: { image: id, mediaType: to } };
-  return to === 'image/png' ? { title: 'Make it a PNG', safe: true, call } : { title: 'Make it a JPEG', safe: false, call, changes: [`${name}: written as JPEG, without what is see-through`] };
+  return to === 'image/png'
+    ? { title: 'Make it a PNG', safe: true, call }
+    : { title: 'Make it a JPEG', safe: false, call, changes: [`${name}: written as JPEG, without what is see-through`] };
 }

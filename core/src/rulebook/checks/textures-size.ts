@@ -20,7 +20,8 @@ export const texturesSize: Check = {
       const height = nearestPower(image.height, most);
       const users = Object.values(kit.materials).filter((material) => slotsOf(material).some((slot) => slot.image === image.id));
       const materials = new Set(users.map((material) => material.id));
-      const shows = (mesh: string | null) => mesh !== null && kit.meshes[mesh].primitives.some((primitive) => primitive.material !== null && materials.has(primitive.material));
+      const shows = (mesh: string | null) =>
+        mesh !== null && kit.meshes[mesh].primitives.some((primitive) => primitive.material !== null && materials.has(primitive.material));
       const resizable = image.mediaType === 'image/png' || image.mediaType === 'image/jpeg';
       return [
         {

@@ -18,7 +18,11 @@ export const transformsMirrored: Check = {
         measured: count(wrong.length, 'part'),
         limit: '0',
         parts: idsOf(wrong),
-        mend: { title: `Apply scale to ${count(wrong.length, 'part')}`, safe: true, call: { operation: 'shape.apply-scale', args: { parts: idsOf(wrong) } } },
+        mend: {
+          title: `Apply scale to ${count(wrong.length, 'part')}`,
+          safe: true,
+          call: { operation: 'shape.apply-scale', args: { parts: idsOf(wrong) } },
+        },
       },
     ];
   },

@@ -10,7 +10,9 @@ export const transformsNoise: Check = {
   about: 'No number is a hair off a multiple of the step',
   run({ parts: all, rulebook }) {
     const steps = { stepMetres: rulebook.stepMetres, stepDegrees: rulebook.stepDegrees };
-    const noisy = all.map((part) => ({ part, noise: noiseOf(part, steps) })).filter(({ noise }) => noise.translation || noise.rotation || noise.scale);
+    const noisy = all
+      .map((part) => ({ part, noise: noiseOf(part, steps) }))
+      .filter(({ noise }) => noise.translation || noise.rotation || noise.scale);
     if (noisy.length === 0) return [];
     const parts = noisy.map(({ part }) => part.id);
     return [
@@ -20,7 +22,11 @@ export const transformsNoise: Check = {
         measured: `off by up to ${Math.max(...noisy.map(({ noise }) => noise.worst)).toPrecision(2)}`,
         limit: `whole steps of ${rulebook.stepMetres} m, ${rulebook.stepDegrees}°`,
         parts,
-        mend: { title: `Clean the numbers of ${count(noisy.length, 'part')}`, safe: true, call: { operation: 'shape.clean-noise', args: { parts, ...steps } } },
+        mend: {
+          title: `Clean the numbers of ${count(noisy.length, 'part')}`,
+          safe: true,
+          call: { operation: 'shape.clean-noise', args: { parts, ...steps } },
+        },
       },
     ];
   },

@@ -14,7 +14,9 @@ export const transformsShear: Check = {
   about: 'No part is skewed by a turn below an uneven scale',
   run({ parts, rest }) {
     const poser = rest();
-    const sheared = parts.map((part) => ({ part, shear: decomposeMatrix(poser.worldOf(part.id)).shear })).filter(({ shear }) => shear > NEAR);
+    const sheared = parts
+      .map((part) => ({ part, shear: decomposeMatrix(poser.worldOf(part.id)).shear }))
+      .filter(({ shear }) => shear > NEAR);
     if (sheared.length === 0) return [];
     const wrong = sheared.map(({ part }) => part);
     return [

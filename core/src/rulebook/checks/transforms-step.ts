@@ -32,7 +32,9 @@ export const transformsStep: Check = {
             title: 'Move it to the nearest step',
             safe: false,
             call: { operation: 'shape.set-transform', args: { part: part.id, translation: to } },
-            changes: [`${part.name}: ${part.translation.map((value) => figure(value)).join(', ')} → ${to.map((value) => figure(value)).join(', ')} m`],
+            changes: [
+              `${part.name}: ${part.translation.map((value) => figure(value)).join(', ')} → ${to.map((value) => figure(value)).join(', ')} m`,
+            ],
           },
         },
       ];

@@ -22,7 +22,13 @@ export const transformsUnitScale: Check = {
         measured: `× ${figure(worst, 4)}`,
         limit: '× 1',
         parts: wrong.map((part) => part.id),
-        mend: mendable ? { title: `Apply scale to ${count(wrong.length, 'part')}`, safe: true, call: { operation: 'shape.apply-scale', args: { parts: wrong.map((part) => part.id) } } } : undefined,
+        mend: mendable
+          ? {
+              title: `Apply scale to ${count(wrong.length, 'part')}`,
+              safe: true,
+              call: { operation: 'shape.apply-scale', args: { parts: wrong.map((part) => part.id) } },
+            }
+          : undefined,
       },
     ];
   },

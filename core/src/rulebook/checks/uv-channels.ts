@@ -11,7 +11,9 @@ export const uvChannels: Check = {
   about: 'Meshes have no more UV sets than the platform reads',
   limit: 'UV sets',
   run({ kit, parts }, rule) {
-    const wrong = parts.filter((part) => part.mesh !== null && kit.meshes[part.mesh].primitives.some(({ attributes }) => attributes[`TEXCOORD_${rule.limit!}`]));
+    const wrong = parts.filter(
+      (part) => part.mesh !== null && kit.meshes[part.mesh].primitives.some(({ attributes }) => attributes[`TEXCOORD_${rule.limit!}`]),
+    );
     if (wrong.length === 0) return [];
     const read = Math.max(-1, ...Object.values(kit.materials).flatMap((material) => slotsOf(material).map(({ texCoord }) => texCoord)));
     return [
@@ -23,7 +25,11 @@ export const uvChannels: Check = {
         parts: idsOf(wrong),
         mend:
           read < rule.limit!
-            ? { title: `Drop the further sets of ${count(wrong.length, 'part')}`, safe: true, call: { operation: 'shape.drop-uv-sets', args: { parts: idsOf(wrong), keep: rule.limit! } } }
+            ? {
+                title: `Drop the further sets of ${count(wrong.length, 'part')}`,
+                safe: true,
+                call: { operation: 'shape.drop-uv-sets', args: { parts: idsOf(wrong), keep: rule.limit! } },
+              }
             : undefined,
       },
     ];

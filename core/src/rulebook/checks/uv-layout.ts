@@ -21,7 +21,10 @@ export const uvLayout: Check = {
             {
               key: part.id,
               title: 'UV layout is not the fixed one',
-              message: own === null ? `“${name}” has no UVs. ${about}` : `The UVs of “${name}” do not lie as ${rulebook.title} lays them out. ${about}`,
+              message:
+                own === null
+                  ? `“${name}” has no UVs. ${about}`
+                  : `The UVs of “${name}” do not lie as ${rulebook.title} lays them out. ${about}`,
               measured: own ?? 'no UVs',
               limit: fingerprint,
               parts: [part.id],

@@ -13,7 +13,10 @@ export const uvPresent: Check = {
     const wrong = parts.filter(
       (part) =>
         part.mesh !== null &&
-        kit.meshes[part.mesh].primitives.some(({ material, attributes }) => material !== null && slotsOf(kit.materials[material]).some(({ texCoord }) => !attributes[`TEXCOORD_${texCoord}`])),
+        kit.meshes[part.mesh].primitives.some(
+          ({ material, attributes }) =>
+            material !== null && slotsOf(kit.materials[material]).some(({ texCoord }) => !attributes[`TEXCOORD_${texCoord}`]),
+        ),
     );
     if (wrong.length === 0) return [];
     return [

@@ -24,7 +24,12 @@ export function ArrivalClip({ clip, lost, onSplit, onTrim }: Props) {
   const [open, setOpen] = useState(false);
   useEffect(() => () => endPreview(ui), [ui]);
   const parts = [...new Set(clip.tracks.map((track) => track.part))];
-  const listen = { onMouseEnter: () => startPreview(ui, clip.id), onMouseLeave: () => endPreview(ui), onFocus: () => startPreview(ui, clip.id), onBlur: () => endPreview(ui) };
+  const listen = {
+    onMouseEnter: () => startPreview(ui, clip.id),
+    onMouseLeave: () => endPreview(ui),
+    onFocus: () => startPreview(ui, clip.id),
+    onBlur: () => endPreview(ui),
+  };
   return (
     <Box sx={{ flex: 1, minWidth: 0 }} {...listen}>
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
@@ -32,7 +37,16 @@ export function ArrivalClip({ clip, lost, onSplit, onTrim }: Props) {
           color="inherit"
           aria-expanded={open}
           onClick={() => setOpen(!open)}
-          sx={{ flex: 1, minWidth: 0, justifyContent: 'flex-start', textAlign: 'left', overflowWrap: 'anywhere', fontWeight: 500, px: 1, py: 0.25 }}
+          sx={{
+            flex: 1,
+            minWidth: 0,
+            justifyContent: 'flex-start',
+            textAlign: 'left',
+            overflowWrap: 'anywhere',
+            fontWeight: 500,
+            px: 1,
+            py: 0.25,
+          }}
         >
           {clip.name}
         </Button>
@@ -61,10 +75,22 @@ export function ArrivalClip({ clip, lost, onSplit, onTrim }: Props) {
             </MenuItem>
           ))}
         </Select>
-        <Button size="small" color="inherit" sx={{ minWidth: 0, px: 1, py: 0, fontSize: 12 }} aria-label={`Trim ${clip.name}`} onClick={onTrim}>
+        <Button
+          size="small"
+          color="inherit"
+          sx={{ minWidth: 0, px: 1, py: 0, fontSize: 12 }}
+          aria-label={`Trim ${clip.name}`}
+          onClick={onTrim}
+        >
           Trim
         </Button>
-        <Button size="small" color="inherit" sx={{ minWidth: 0, px: 1, py: 0, fontSize: 12 }} aria-label={`Split ${clip.name}`} onClick={onSplit}>
+        <Button
+          size="small"
+          color="inherit"
+          sx={{ minWidth: 0, px: 1, py: 0, fontSize: 12 }}
+          aria-label={`Split ${clip.name}`}
+          onClick={onSplit}
+        >
           Split
         </Button>
       </Box>

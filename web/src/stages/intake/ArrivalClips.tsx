@@ -12,7 +12,9 @@ import { TrimClipDialog } from './TrimClipDialog';
 
 /** Tracks that found no part, by the clip that they were in; said while reading. */
 function lostTracks(kit: Kit, clip: Clip): string[] {
-  return (kit.source?.notes ?? []).filter((note) => note.code.startsWith('track-') && note.message.includes(`“${clip.name}”`)).map((note) => note.message);
+  return (kit.source?.notes ?? [])
+    .filter((note) => note.code.startsWith('track-') && note.message.includes(`“${clip.name}”`))
+    .map((note) => note.message);
 }
 
 /** The clips that came with the file: which are kept, how they loop, what they move; one long one is split into several. */
@@ -25,7 +27,8 @@ export function ArrivalClips() {
   const [trim, setTrim] = useState<Id | null>(null);
   if (clips.length === 0) return null;
   const kept = clips.filter((clip) => !dropped.has(clip.id));
-  const mark = (id: Id) => setDropped((before) => (before.has(id) ? new Set([...before].filter((one) => one !== id)) : new Set([...before, id])));
+  const mark = (id: Id) =>
+    setDropped((before) => (before.has(id) ? new Set([...before].filter((one) => one !== id)) : new Set([...before, id])));
   const apply = () => run(callOf(keepClips, { clips: kept.map((clip) => clip.id) })) && setDropped(new Set());
   return (
     <Section
@@ -40,8 +43,18 @@ export function ArrivalClips() {
     >
       <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0 }} aria-label="Clips of the file">
         {clips.map((clip) => (
-          <Box component="li" key={clip.id} sx={{ display: 'flex', alignItems: 'flex-start', ml: -2, borderBottom: 1, borderColor: 'divider', py: 0.5 }}>
-            <Checkbox size="small" checked={!dropped.has(clip.id)} onChange={() => mark(clip.id)} slotProps={{ input: { 'aria-label': `Keep ${clip.name}` } }} sx={{ p: 1 }} />
+          <Box
+            component="li"
+            key={clip.id}
+            sx={{ display: 'flex', alignItems: 'flex-start', ml: -2, borderBottom: 1, borderColor: 'divider', py: 0.5 }}
+          >
+            <Checkbox
+              size="small"
+              checked={!dropped.has(clip.id)}
+              onChange={() => mark(clip.id)}
+              slotProps={{ input: { 'aria-label': `Keep ${clip.name}` } }}
+              sx={{ p: 1 }}
+            />
             <ArrivalClip clip={clip} lost={lostTracks(kit, clip)} onSplit={() => setSplit(clip.id)} onTrim={() => setTrim(clip.id)} />
           </Box>
         ))}

@@ -31,7 +31,12 @@ export function ClipPairs({ source, pairs, onChange }: Props) {
             <TableRow key={part.id}>
               <TableCell>{part.name}</TableCell>
               <TableCell>
-                <PartChoice of={part.name} value={pairs[part.id] ?? null} none="none" onChange={(chosen) => onChange({ ...pairs, [part.id]: chosen })} />
+                <PartChoice
+                  of={part.name}
+                  value={pairs[part.id] ?? null}
+                  none="none"
+                  onChange={(chosen) => onChange({ ...pairs, [part.id]: chosen })}
+                />
               </TableCell>
             </TableRow>
           ))}

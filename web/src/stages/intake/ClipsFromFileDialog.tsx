@@ -55,7 +55,11 @@ function Chosen({ brought: { fileName, next }, onClose }: { brought: Brought; on
                     <Checkbox
                       size="small"
                       checked={!off.has(clip.id)}
-                      onChange={() => setOff((before) => (before.has(clip.id) ? new Set([...before].filter((id) => id !== clip.id)) : new Set([...before, clip.id])))}
+                      onChange={() =>
+                        setOff((before) =>
+                          before.has(clip.id) ? new Set([...before].filter((id) => id !== clip.id)) : new Set([...before, clip.id]),
+                        )
+                      }
                     />
                   }
                   label={`${clip.name}, ${Number(clip.lengthSeconds.toFixed(2))} s, ${count(clip.tracks.length, 'track')}`}
@@ -63,9 +67,19 @@ function Chosen({ brought: { fileName, next }, onClose }: { brought: Brought; on
               </Box>
             ))}
             <Box sx={{ display: 'grid', gridTemplateColumns: '160px 1fr', gap: 3, my: 3, alignItems: 'center' }}>
-              <NumberField label="Size of the moves" value={scale} min={0.0001} max={1000} digits={4} onCommit={setScale} hint="1 takes metres as they are" />
+              <NumberField
+                label="Size of the moves"
+                value={scale}
+                min={0.0001}
+                max={1000}
+                digits={4}
+                onCommit={setScale}
+                hint="1 takes metres as they are"
+              />
               <Box sx={{ fontSize: 13, color: without > 0 ? 'kit.warn' : 'text.secondary' }} role="status">
-                {without === 0 ? `Each of the ${rows.length} moving parts has found one here.` : `${without} of ${rows.length} moving parts have found none here; their motion is left out.`}
+                {without === 0
+                  ? `Each of the ${rows.length} moving parts has found one here.`
+                  : `${without} of ${rows.length} moving parts have found none here; their motion is left out.`}
               </Box>
             </Box>
             <Typography variant="h3" sx={{ mb: 1 }}>

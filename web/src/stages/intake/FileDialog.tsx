@@ -40,10 +40,24 @@ export function FileDialog({ title, intro, withBase, onClose, children }: Props)
         {state.step === 'reading' ? (
           <Box sx={{ py: 6 }}>
             <Box sx={{ mb: 2, fontSize: 13.5 }}>{state.share < 1 ? `Sending “${state.name}” …` : `Reading “${state.name}” …`}</Box>
-            <LinearProgress variant={state.share < 1 ? 'determinate' : 'indeterminate'} value={100 * state.share} aria-label={`Reading ${state.name}`} />
+            <LinearProgress
+              variant={state.share < 1 ? 'determinate' : 'indeterminate'}
+              value={100 * state.share}
+              aria-label={`Reading ${state.name}`}
+            />
           </Box>
         ) : (
-          <Box {...getRootProps()} sx={{ border: '1.5px dashed', borderColor: isDragActive ? 'kit.signal' : 'kit.line', borderRadius: 2, p: 8, textAlign: 'center', color: 'text.secondary' }}>
+          <Box
+            {...getRootProps()}
+            sx={{
+              border: '1.5px dashed',
+              borderColor: isDragActive ? 'kit.signal' : 'kit.line',
+              borderRadius: 2,
+              p: 8,
+              textAlign: 'center',
+              color: 'text.secondary',
+            }}
+          >
             <input {...getInputProps({ 'aria-label': `File for ${title.toLowerCase()}` })} />
             <Box sx={{ mb: 3 }}>Drop the file here, with its folder where it has one.</Box>
             <Button variant="outlined" onClick={open}>

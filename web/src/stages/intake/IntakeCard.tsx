@@ -8,7 +8,17 @@ import { ParkedSection } from './ParkedSection';
 import { ReadingNotes } from './ReadingNotes';
 import { Settle } from './Settle';
 
-const FORMATS: Record<string, string> = { glb: 'GLB (glTF 2.0)', gltf: 'glTF 2.0', obj: 'OBJ', ply: 'PLY', stl: 'STL', dae: 'COLLADA', bvh: 'BVH', frames: 'numbered mesh frames', zip: 'ZIP' };
+const FORMATS: Record<string, string> = {
+  glb: 'GLB (glTF 2.0)',
+  gltf: 'glTF 2.0',
+  obj: 'OBJ',
+  ply: 'PLY',
+  stl: 'STL',
+  dae: 'COLLADA',
+  bvh: 'BVH',
+  frames: 'numbered mesh frames',
+  zip: 'ZIP',
+};
 
 /** What was read, and in which unit and axes. */
 export function IntakeCard() {
@@ -30,19 +40,23 @@ export function IntakeCard() {
           <span className="figures">{formatCount(counts.parts)}</span>
         </Fact>
         <Fact name="Triangles">
-          <span className="figures">{formatCount(counts.triangles)}</span>, <span className="figures">{formatCount(counts.vertices)}</span> vertices
+          <span className="figures">{formatCount(counts.triangles)}</span>, <span className="figures">{formatCount(counts.vertices)}</span>{' '}
+          vertices
         </Fact>
         <Fact name="Materials">
-          <span className="figures">{counts.materials}</span>, <span className="figures">{counts.images}</span> {counts.images === 1 ? 'texture' : 'textures'}
+          <span className="figures">{counts.materials}</span>, <span className="figures">{counts.images}</span>{' '}
+          {counts.images === 1 ? 'texture' : 'textures'}
         </Fact>
         {((counts.joints ?? 0) > 0 || (counts.morphTargets ?? 0) > 0) && (
           <Fact name="Shape">
-            <span className="figures">{formatCount(counts.joints ?? 0)}</span> {counts.joints === 1 ? 'joint' : 'joints'}, <span className="figures">{formatCount(counts.morphTargets ?? 0)}</span>{' '}
+            <span className="figures">{formatCount(counts.joints ?? 0)}</span> {counts.joints === 1 ? 'joint' : 'joints'},{' '}
+            <span className="figures">{formatCount(counts.morphTargets ?? 0)}</span>{' '}
             {counts.morphTargets === 1 ? 'morph target' : 'morph targets'}
           </Fact>
         )}
         <Fact name="Motion">
-          <span className="figures">{counts.clips}</span> {counts.clips === 1 ? 'clip' : 'clips'}, <span className="figures">{counts.skins}</span> {counts.skins === 1 ? 'skin' : 'skins'}
+          <span className="figures">{counts.clips}</span> {counts.clips === 1 ? 'clip' : 'clips'},{' '}
+          <span className="figures">{counts.skins}</span> {counts.skins === 1 ? 'skin' : 'skins'}
         </Fact>
       </Section>
       <Settle source={source} />

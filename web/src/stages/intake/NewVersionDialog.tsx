@@ -8,7 +8,18 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useMemo, useState } from 'react';
-import { callOf, clipsInOrder, compareVersion, count, matchVersion, takeClips, takeVersion, type Call, type Id, type VersionRow } from '@itchkit/core';
+import {
+  callOf,
+  clipsInOrder,
+  compareVersion,
+  count,
+  matchVersion,
+  takeClips,
+  takeVersion,
+  type Call,
+  type Id,
+  type VersionRow,
+} from '@itchkit/core';
 import { useKit, useOpenKit, useRun } from '../../session/context';
 import { FileDialog } from './FileDialog';
 import type { Brought } from './use-reading';
@@ -57,7 +68,8 @@ function Compared({ brought: { fileName, next, base }, onClose }: { brought: Bro
   const take = () => {
     const pairs = Object.fromEntries(Object.entries(matches).map(([id, match]) => [id, match.part]));
     const calls: Call[] = [callOf(takeVersion, { next, base, matches: pairs })];
-    if (withClips && newClips.length > 0) calls.push(callOf(takeClips, { source: next, clips: newClips.map((clip) => clip.id), pairs, scale: 1 }));
+    if (withClips && newClips.length > 0)
+      calls.push(callOf(takeClips, { source: next, clips: newClips.map((clip) => clip.id), pairs, scale: 1 }));
     if (run(calls, `Take in “${fileName}”`)) onClose();
   };
   return (
@@ -66,10 +78,14 @@ function Compared({ brought: { fileName, next, base }, onClose }: { brought: Bro
       <DialogContent>
         <Box sx={{ fontSize: 13.5, mb: 2, lineHeight: 1.6 }} role="status">
           {summary(rows)}
-          {parked > 0 && ` ${count(parked, 'track or binding', 'tracks and bindings')} of parts that are gone will be parked, and can be given to others.`}
+          {parked > 0 &&
+            ` ${count(parked, 'track or binding', 'tracks and bindings')} of parts that are gone will be parked, and can be given to others.`}
           {base === null && ' The first file is not kept with this kit, so parts are compared with the kit as it is.'}
         </Box>
-        <FormControlLabel control={<Checkbox size="small" checked={onlyDifferent} onChange={(_, on) => setOnlyDifferent(on)} />} label="Only what is different" />
+        <FormControlLabel
+          control={<Checkbox size="small" checked={onlyDifferent} onChange={(_, on) => setOnlyDifferent(on)} />}
+          label="Only what is different"
+        />
         {newClips.length > 0 && (
           <FormControlLabel
             control={<Checkbox size="small" checked={withClips} onChange={(_, on) => setWithClips(on)} />}

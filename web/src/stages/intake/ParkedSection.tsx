@@ -15,10 +15,15 @@ export function ParkedSection() {
   if (parked.length === 0) return null;
   const names = [...new Set(parked.map((one) => one.partName))];
   const parts = partsInOrder(kit);
-  const say = (one: Parked) => (one.kind === 'binding' ? `binding to ${one.binding.variable || 'no variable'}` : `track in “${kit.clips[one.clip]?.name ?? 'a clip that is gone'}”`);
+  const say = (one: Parked) =>
+    one.kind === 'binding'
+      ? `binding to ${one.binding.variable || 'no variable'}`
+      : `track in “${kit.clips[one.clip]?.name ?? 'a clip that is gone'}”`;
   return (
     <Section title="Parked">
-      <Box sx={{ fontSize: 13, lineHeight: 1.5, mb: 2, color: 'kit.warn' }}>These parts went with the new version. What moved them waits here.</Box>
+      <Box sx={{ fontSize: 13, lineHeight: 1.5, mb: 2, color: 'kit.warn' }}>
+        These parts went with the new version. What moved them waits here.
+      </Box>
       {names.map((name) => {
         const own = parked.filter((one) => one.partName === name);
         const ids = own.map((one) => one.id);
@@ -28,7 +33,14 @@ export function ParkedSection() {
               <b>{name}</b>: {own.map(say).join(', ')}
             </Box>
             <Box sx={{ display: 'flex', gap: 1 }}>
-              <TextField select size="small" fullWidth label="Give to" value="" onChange={(event) => run(callOf(giveParked, { parked: ids, part: event.target.value as Id }))}>
+              <TextField
+                select
+                size="small"
+                fullWidth
+                label="Give to"
+                value=""
+                onChange={(event) => run(callOf(giveParked, { parked: ids, part: event.target.value as Id }))}
+              >
                 {parts.map((part) => (
                   <MenuItem key={part.id} value={part.id}>
                     {part.name}

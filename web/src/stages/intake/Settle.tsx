@@ -4,7 +4,19 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useMemo } from 'react';
-import { callOf, guessSpace, kitBounds, settleSource, SIGNED_AXES, sizeOf, UNITS, unitOf, type SignedAxis, type Source, type Space } from '@itchkit/core';
+import {
+  callOf,
+  guessSpace,
+  kitBounds,
+  settleSource,
+  SIGNED_AXES,
+  sizeOf,
+  UNITS,
+  unitOf,
+  type SignedAxis,
+  type Source,
+  type Space,
+} from '@itchkit/core';
 import { Section } from '../../frame/Section';
 import { useKit, useOpenKit, useRun } from '../../session/context';
 import { formatLength } from '../../format';
@@ -24,7 +36,8 @@ export function Settle({ source }: { source: Source }) {
     <Section title="Unit and axes">
       <Box sx={{ fontSize: 13, lineHeight: 1.5, mb: 2, color: guessed ? 'kit.warn' : 'text.secondary' }}>
         {source.settled ? `Taken in ${unitOf(space.metresPerUnit).name}.` : guess.why}
-        {guessed && ` It was probably drawn in ${unitOf(guess.space.metresPerUnit).name}${guess.space.up === space.up ? '' : `, with ${guess.space.up} up`}.`}
+        {guessed &&
+          ` It was probably drawn in ${unitOf(guess.space.metresPerUnit).name}${guess.space.up === space.up ? '' : `, with ${guess.space.up} up`}.`}
       </Box>
       {guessed && (
         <Button variant="outlined" size="small" fullWidth sx={{ mb: 2 }} onClick={() => settle(guess.space)}>
@@ -59,7 +72,17 @@ export function Settle({ source }: { source: Source }) {
   );
 }
 
-function AxisField({ label, value, taken, onChange }: { label: string; value: SignedAxis; taken: SignedAxis; onChange: (axis: SignedAxis) => void }) {
+function AxisField({
+  label,
+  value,
+  taken,
+  onChange,
+}: {
+  label: string;
+  value: SignedAxis;
+  taken: SignedAxis;
+  onChange: (axis: SignedAxis) => void;
+}) {
   return (
     <TextField select label={label} value={value} onChange={(event) => onChange(event.target.value as SignedAxis)} fullWidth>
       {SIGNED_AXES.map((axis) => (

@@ -30,8 +30,8 @@ export function SplitClipDialog({ clip, onClose }: { clip: Clip; onClose: () => 
       <DialogTitle>Split “{clip.name}”</DialogTitle>
       <DialogContent>
         <Box sx={{ mb: 3, fontSize: 13.5, lineHeight: 1.5 }}>
-          It is {frames} frames long ({Number(clip.lengthSeconds.toFixed(2))} s). Paste a table with name, from, to and loop, one clip a line; or numbered names such as furl01…furl24, wave01… that
-          share out the frames.
+          It is {frames} frames long ({Number(clip.lengthSeconds.toFixed(2))} s). Paste a table with name, from, to and loop, one clip a
+          line; or numbered names such as furl01…furl24, wave01… that share out the frames.
         </Box>
         <TextField
           label="Ranges"
@@ -48,7 +48,13 @@ export function SplitClipDialog({ clip, onClose }: { clip: Clip; onClose: () => 
           slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: 'Martian Mono Variable, monospace', fontSize: 12.5 } } }}
         />
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 3, my: 2 }}>
-          <ToggleButtonGroup exclusive size="small" value={unit} onChange={(_, next: Unit | null) => next && setUnit(next)} aria-label="Unit of from and to">
+          <ToggleButtonGroup
+            exclusive
+            size="small"
+            value={unit}
+            onChange={(_, next: Unit | null) => next && setUnit(next)}
+            aria-label="Unit of from and to"
+          >
             <ToggleButton value="frames">Frames</ToggleButton>
             <ToggleButton value="seconds">Seconds</ToggleButton>
           </ToggleButtonGroup>
@@ -56,13 +62,20 @@ export function SplitClipDialog({ clip, onClose }: { clip: Clip; onClose: () => 
             From a CSV file
             <input type="file" accept=".csv,.txt,text/csv,text/plain" hidden onChange={(event) => void load(event.target.files?.[0])} />
           </Button>
-          <FormControlLabel control={<Checkbox size="small" checked={keep} onChange={(_, on) => setKeep(on)} />} label="Keep the long clip too" />
+          <FormControlLabel
+            control={<Checkbox size="small" checked={keep} onChange={(_, on) => setKeep(on)} />}
+            label="Keep the long clip too"
+          />
         </Box>
         <RangeLine clip={clip} ranges={ranges} />
       </DialogContent>
       <DialogActions sx={{ px: 6, pb: 4 }}>
         <Button onClick={onClose}>Cancel</Button>
-        <Button variant="contained" disabled={ranges.length === 0} onClick={() => run(callOf(splitClip, { clip: clip.id, ranges, keep })) && onClose()}>
+        <Button
+          variant="contained"
+          disabled={ranges.length === 0}
+          onClick={() => run(callOf(splitClip, { clip: clip.id, ranges, keep })) && onClose()}
+        >
           Split into {ranges.length}
         </Button>
       </DialogActions>
@@ -84,7 +97,13 @@ function RangeLine({ clip, ranges }: { clip: Clip; ranges: ClipRange[] }) {
   const share = (time: number) => `${(100 * time) / clip.lengthSeconds}%`;
   return (
     <Box
-      sx={{ position: 'relative', height: 18 * Math.max(1, Math.min(8, ranges.length)), bgcolor: 'kit.paper', borderRadius: 1, overflow: 'hidden' }}
+      sx={{
+        position: 'relative',
+        height: 18 * Math.max(1, Math.min(8, ranges.length)),
+        bgcolor: 'kit.paper',
+        borderRadius: 1,
+        overflow: 'hidden',
+      }}
       role="img"
       aria-label={`${ranges.length} pieces along the clip`}
     >

@@ -16,7 +16,8 @@ export function TrimClipDialog({ clip, onClose }: { clip: Clip; onClose: () => v
   const run = useRun();
   const frames = Math.round(clip.lengthSeconds * clip.rate);
   const [[from, to], setRange] = useState<[number, number]>([0, frames]);
-  const change = (next: [number, number]) => setRange([Math.max(0, Math.min(next[0], next[1] - 1)), Math.min(frames, Math.max(next[1], next[0] + 1))]);
+  const change = (next: [number, number]) =>
+    setRange([Math.max(0, Math.min(next[0], next[1] - 1)), Math.min(frames, Math.max(next[1], next[0] + 1))]);
   const seconds = (frame: number) => Math.min(clip.lengthSeconds, frame / clip.rate);
   return (
     <Dialog open onClose={onClose} maxWidth="xs" fullWidth>
@@ -33,13 +34,33 @@ export function TrimClipDialog({ clip, onClose }: { clip: Clip; onClose: () => v
           />
         </Box>
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 3, mt: 2 }}>
-          <NumberField label="First frame" value={from} min={0} max={to - 1} digits={0} onCommit={(value) => change([Math.round(value), to])} hint={`${seconds(from).toFixed(3)} s`} />
-          <NumberField label="Last frame" value={to} min={from + 1} max={frames} digits={0} onCommit={(value) => change([from, Math.round(value)])} hint={`${seconds(to).toFixed(3)} s`} />
+          <NumberField
+            label="First frame"
+            value={from}
+            min={0}
+            max={to - 1}
+            digits={0}
+            onCommit={(value) => change([Math.round(value), to])}
+            hint={`${seconds(from).toFixed(3)} s`}
+          />
+          <NumberField
+            label="Last frame"
+            value={to}
+            min={from + 1}
+            max={frames}
+            digits={0}
+            onCommit={(value) => change([from, Math.round(value)])}
+            hint={`${seconds(to).toFixed(3)} s`}
+          />
         </Box>
       </DialogContent>
       <DialogActions sx={{ px: 6, pb: 4 }}>
         <Button onClick={onClose}>Cancel</Button>
-        <Button variant="contained" disabled={from === 0 && to === frames} onClick={() => run(callOf(trimClip, { clip: clip.id, from: seconds(from), to: seconds(to) })) && onClose()}>
+        <Button
+          variant="contained"
+          disabled={from === 0 && to === frames}
+          onClick={() => run(callOf(trimClip, { clip: clip.id, from: seconds(from), to: seconds(to) })) && onClose()}
+        >
           Trim to {count(to - from, 'frame')}
         </Button>
       </DialogActions>

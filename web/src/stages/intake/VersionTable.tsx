@@ -9,7 +9,12 @@ import { count, type Id, type MatchReason, type VersionRow } from '@itchkit/core
 import { formatCount, formatLength } from '../../format';
 import { PartChoice } from './PartChoice';
 
-const REASONS: Record<MatchReason, string> = { path: 'by its path', name: 'by its name', shape: 'by its shape', children: 'by what hangs below it' };
+const REASONS: Record<MatchReason, string> = {
+  path: 'by its path',
+  name: 'by its name',
+  shape: 'by its shape',
+  children: 'by what hangs below it',
+};
 
 interface Props {
   rows: VersionRow[];
@@ -40,7 +45,13 @@ export function VersionTable({ rows, onPair }: Props) {
                 </Box>
               )}
             </TableCell>
-            <TableCell>{row.next === null ? row.name : <PartChoice of={row.nextName ?? ''} value={row.part} none="a new part" onChange={(chosen) => onPair(row.next!, chosen)} />}</TableCell>
+            <TableCell>
+              {row.next === null ? (
+                row.name
+              ) : (
+                <PartChoice of={row.nextName ?? ''} value={row.part} none="a new part" onChange={(chosen) => onPair(row.next!, chosen)} />
+              )}
+            </TableCell>
             <TableCell sx={{ color: row.state === 'gone' ? 'kit.warn' : undefined }}>{difference(row)}</TableCell>
             <TableCell align="right" className="figures">
               {change(row.triangles, formatCount)}
@@ -59,7 +70,9 @@ function difference(row: VersionRow): string {
   const said: string[] = [];
   if (row.state === 'gone')
     said.push(
-      row.tracks + row.bindings > 0 ? `gone; parked: ${[row.tracks > 0 && count(row.tracks, 'track'), row.bindings > 0 && count(row.bindings, 'binding')].filter(Boolean).join(', ')}` : 'gone',
+      row.tracks + row.bindings > 0
+        ? `gone; parked: ${[row.tracks > 0 && count(row.tracks, 'track'), row.bindings > 0 && count(row.bindings, 'binding')].filter(Boolean).join(', ')}`
+        : 'gone',
     );
   if (row.state === 'new') said.push('new');
   if (row.renamed) said.push('renamed');

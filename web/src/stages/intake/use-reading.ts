@@ -13,7 +13,11 @@ export interface Brought {
   base: Kit | null;
 }
 
-type State = { step: 'idle' } | { step: 'reading'; name: string; share: number } | { step: 'failed'; message: string } | { step: 'read'; brought: Brought };
+type State =
+  | { step: 'idle' }
+  | { step: 'reading'; name: string; share: number }
+  | { step: 'failed'; message: string }
+  | { step: 'read'; brought: Brought };
 
 /** Reads a file beside the open kit, with progress, cancellable; nothing of the kit is changed by it. */
 export function useReading(withBase: boolean) {
@@ -28,12 +32,20 @@ export function useReading(withBase: boolean) {
       setState({ step: 'reading', name: bundle.name, share: 0 });
       try {
         const file = await bundleFile(bundle);
-        const reading = await readFileBeside(session.id, file, (share) => setState({ step: 'reading', name: bundle.name, share }), abort.current.signal);
+        const reading = await readFileBeside(
+          session.id,
+          file,
+          (share) => setState({ step: 'reading', name: bundle.name, share }),
+          abort.current.signal,
+        );
         const source = withBase ? (await api.readSource(session.id)).kit : null;
         await session.bring(reading);
         if (source) await session.bring(source);
         const { kit, blobs } = session;
-        setState({ step: 'read', brought: { fileName: file.name, next: inSpaceOf(kit, reading, blobs), base: source && inSpaceOf(kit, source, blobs) } });
+        setState({
+          step: 'read',
+          brought: { fileName: file.name, next: inSpaceOf(kit, reading, blobs), base: source && inSpaceOf(kit, source, blobs) },
+        });
       } catch (error) {
         if (error instanceof DOMException && error.name === 'AbortError') setState({ step: 'idle' });
         else setState({ step: 'failed', message: error instanceof Error ? error.message : String(error) });

@@ -31,7 +31,8 @@ export function ClipList() {
   const groups = [...new Set(clips.map(({ group }) => group ?? ''))].sort((a, b) => (a === '' ? -1 : b === '' ? 1 : 0));
   const make = (name: string, loop: Clip['loop'] | null) => {
     const id = newId();
-    if (run(callOf(addClip, { id, name, lengthSeconds: 1, rate: rulebook?.motion?.rate ?? 30, loop: loop ?? 'loop' }))) setUi({ clip: id, time: 0, playing: false, keys: [] });
+    if (run(callOf(addClip, { id, name, lengthSeconds: 1, rate: rulebook?.motion?.rate ?? 30, loop: loop ?? 'loop' })))
+      setUi({ clip: id, time: 0, playing: false, keys: [] });
   };
   return (
     <Section
@@ -39,7 +40,12 @@ export function ClipList() {
       aside={
         chosen !== null &&
         chosen !== '' && (
-          <Button color="inherit" sx={{ fontSize: 12, py: 0, fontWeight: 500 }} onClick={() => setUi({ clip: '', time: 0, playing: false, keys: [], held: null })} title="The bench shows rest">
+          <Button
+            color="inherit"
+            sx={{ fontSize: 12, py: 0, fontWeight: 500 }}
+            onClick={() => setUi({ clip: '', time: 0, playing: false, keys: [], held: null })}
+            title="The bench shows rest"
+          >
             Show rest
           </Button>
         )
@@ -53,7 +59,12 @@ export function ClipList() {
             {clips
               .filter((clip) => (clip.group ?? '') === group)
               .map((clip) => (
-                <ListItemButton key={clip.id} selected={clip.id === chosen} onClick={() => setUi({ clip: clip.id, time: 0, playing: false, keys: [] })} sx={{ px: 3, py: 0.25, gap: 1 }}>
+                <ListItemButton
+                  key={clip.id}
+                  selected={clip.id === chosen}
+                  onClick={() => setUi({ clip: clip.id, time: 0, playing: false, keys: [] })}
+                  sx={{ px: 3, py: 0.25, gap: 1 }}
+                >
                   <ListItemText
                     primary={clip.name}
                     secondary={usedBy(kit, clip, targets).join('; ') || undefined}
@@ -68,7 +79,11 @@ export function ClipList() {
         </Box>
       ))}
       {missing.map((slot) => (
-        <Box key={slot.name} sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 12.5, color: 'text.secondary', py: 0.25 }} title={slot.about}>
+        <Box
+          key={slot.name}
+          sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 12.5, color: 'text.secondary', py: 0.25 }}
+          title={slot.about}
+        >
           <Box component="span" sx={{ flex: 1 }}>
             {slot.name}: {slot.needed ? 'asked for, and missing' : 'the platform’s own is played'}
           </Box>

@@ -55,11 +55,15 @@ export function ClipSection({ clip }: { clip: Clip }) {
   };
   const duplicate = () => {
     const id = newId();
-    if (run(callOf(duplicateClip, { clip: clip.id, id, name: freeName(clip.name, taken) }))) setUi({ clip: id, time: 0, playing: false, keys: [] });
+    if (run(callOf(duplicateClip, { clip: clip.id, id, name: freeName(clip.name, taken) })))
+      setUi({ clip: id, time: 0, playing: false, keys: [] });
   };
   const rest = () => {
     const id = newId();
-    if (run(callOf(addRestClip, { id, name: rulebook?.motion?.rest ?? freeName('rest', taken), rate: rulebook?.motion?.rate ?? clip.rate }))) setUi({ clip: id, time: 0, playing: false, keys: [] });
+    if (
+      run(callOf(addRestClip, { id, name: rulebook?.motion?.rest ?? freeName('rest', taken), rate: rulebook?.motion?.rate ?? clip.rate }))
+    )
+      setUi({ clip: id, time: 0, playing: false, keys: [] });
   };
   const join = (other: Clip) => callOf(joinClips, { clip: clip.id, others: [other.id] });
   const uses = usedBy(
@@ -109,9 +113,23 @@ export function ClipSection({ clip }: { clip: Clip }) {
               onCommit={(lengthSeconds) => run(callOf(setClip, { clip: clip.id, lengthSeconds }))}
               hint={`${Math.round(clip.lengthSeconds * clip.rate)} frames`}
             />
-            <NumberField label="Rate" unit="fps" step={1} min={1} max={240} value={clip.rate} onCommit={(rate) => run(callOf(setClip, { clip: clip.id, rate }))} hint="1 to 240" />
+            <NumberField
+              label="Rate"
+              unit="fps"
+              step={1}
+              min={1}
+              max={240}
+              value={clip.rate}
+              onCommit={(rate) => run(callOf(setClip, { clip: clip.id, rate }))}
+              hint="1 to 240"
+            />
           </Box>
-          <TextField select label="Loop mode" value={clip.loop} onChange={(event) => run(callOf(setClip, { clip: clip.id, loop: event.target.value as LoopMode }))}>
+          <TextField
+            select
+            label="Loop mode"
+            value={clip.loop}
+            onChange={(event) => run(callOf(setClip, { clip: clip.id, loop: event.target.value as LoopMode }))}
+          >
             {LOOP_MODES.map((loop) => (
               <MenuItem key={loop} value={loop}>
                 {LOOP_WORDS[loop]}
@@ -131,10 +149,20 @@ export function ClipSection({ clip }: { clip: Clip }) {
             <Button size="small" variant="outlined" disabled={others.length === 0} onClick={(event) => setAnchor(event.currentTarget)}>
               Join …
             </Button>
-            <Button size="small" variant="outlined" disabled={place <= 0} onClick={() => run(callOf(placeClip, { clip: clip.id, place: place - 1 }))}>
+            <Button
+              size="small"
+              variant="outlined"
+              disabled={place <= 0}
+              onClick={() => run(callOf(placeClip, { clip: clip.id, place: place - 1 }))}
+            >
               Up
             </Button>
-            <Button size="small" variant="outlined" disabled={place >= clips.length - 1} onClick={() => run(callOf(placeClip, { clip: clip.id, place: place + 1 }))}>
+            <Button
+              size="small"
+              variant="outlined"
+              disabled={place >= clips.length - 1}
+              onClick={() => run(callOf(placeClip, { clip: clip.id, place: place + 1 }))}
+            >
               Down
             </Button>
             {!still && (
@@ -220,7 +248,9 @@ function GroupAndOverlay({ clip }: { clip: Clip }) {
           <Choice label="It runs" value={overlay.place} options={PLACES} onChange={(place) => set({ ...overlay, place })} />
           <Choice label="What it does" value={overlay.mode} options={MODES} onChange={(mode) => set({ ...overlay, mode })} />
           <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>
-            {overlay.parts === null ? 'It moves whatever it has tracks for.' : `It moves ${overlay.parts.map((id) => kit.parts[id]?.name).join(', ') || 'nothing'} alone.`}
+            {overlay.parts === null
+              ? 'It moves whatever it has tracks for.'
+              : `It moves ${overlay.parts.map((id) => kit.parts[id]?.name).join(', ') || 'nothing'} alone.`}
           </Box>
           <Buttons>
             <Button variant="outlined" disabled={selection.length === 0} onClick={() => set({ ...overlay, parts: selection })}>

@@ -5,7 +5,19 @@ import IconButton from '@mui/material/IconButton';
 import TextField from '@mui/material/TextField';
 import Close from '@mui/icons-material/Close';
 import { useState } from 'react';
-import { callOf, FLAG_COLOURS, newId, removeCues, removeFlags, setCue, setFlag, type Clip, type Cue, type CueKind, type Flag } from '@itchkit/core';
+import {
+  callOf,
+  FLAG_COLOURS,
+  newId,
+  removeCues,
+  removeFlags,
+  setCue,
+  setFlag,
+  type Clip,
+  type Cue,
+  type CueKind,
+  type Flag,
+} from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { Buttons, Fold } from '../../frame/Fold';
@@ -47,15 +59,33 @@ export function CueSection({ clip }: { clip: Clip }) {
     <Fold title="Cues and flags" aside={cues.length + flags.length || undefined}>
       <Choice label="At this time" value={kind} options={KINDS} onChange={choose} />
       {kind === 'message' ? (
-        <TextField size="small" label="Message" value={name} onChange={(event) => setName(event.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
+        <TextField
+          size="small"
+          label="Message"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          slotProps={{ htmlInput: { maxLength: 200 } }}
+        />
       ) : (
-        <Choice label={kind === 'sound' ? 'Sound' : 'Effect'} value={name} options={names.map((one) => [one, one] as const)} onChange={setName} />
+        <Choice
+          label={kind === 'sound' ? 'Sound' : 'Effect'}
+          value={name}
+          options={names.map((one) => [one, one] as const)}
+          onChange={setName}
+        />
       )}
       <Buttons>
         <Button
           variant="contained"
           disabled={name.trim() === ''}
-          onClick={() => run(callOf(setCue, { clip: clip.id, cue: { id: newId(), time: time(), kind, name: name.trim(), part: selection.length === 1 ? selection[0] : null } }))}
+          onClick={() =>
+            run(
+              callOf(setCue, {
+                clip: clip.id,
+                cue: { id: newId(), time: time(), kind, name: name.trim(), part: selection.length === 1 ? selection[0] : null },
+              }),
+            )
+          }
         >
           Set the cue{selection.length === 1 ? ` at “${kit.parts[selection[0]].name}”` : ''}
         </Button>
@@ -73,7 +103,16 @@ export function CueSection({ clip }: { clip: Clip }) {
           <Box
             component="button"
             onClick={() => setUi({ time: cue.time, playing: false })}
-            sx={{ font: 'inherit', textAlign: 'left', border: 0, p: 0, bgcolor: 'transparent', color: 'text.primary', cursor: 'pointer', overflowWrap: 'anywhere' }}
+            sx={{
+              font: 'inherit',
+              textAlign: 'left',
+              border: 0,
+              p: 0,
+              bgcolor: 'transparent',
+              color: 'text.primary',
+              cursor: 'pointer',
+              overflowWrap: 'anywhere',
+            }}
           >
             {cue.kind} “{cue.name}”{cue.part !== null && ` at ${kit.parts[cue.part]?.name}`}
           </Box>
@@ -87,13 +126,23 @@ export function CueSection({ clip }: { clip: Clip }) {
             value={cue.time}
             onCommit={(next) => change(cue, { time: next })}
           />
-          <IconButton size="small" aria-label={`Take out ${cue.kind} ${cue.name}`} onClick={() => run(callOf(removeCues, { clip: clip.id, cues: [cue.id] }))}>
+          <IconButton
+            size="small"
+            aria-label={`Take out ${cue.kind} ${cue.name}`}
+            onClick={() => run(callOf(removeCues, { clip: clip.id, cues: [cue.id] }))}
+          >
             <Close sx={{ fontSize: 15 }} />
           </IconButton>
         </Box>
       ))}
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 96px', gap: 1, pt: 1 }}>
-        <TextField size="small" label="Flag" value={flag} onChange={(event) => setFlagName(event.target.value)} slotProps={{ htmlInput: { maxLength: 80, 'aria-label': 'Name of the flag' } }} />
+        <TextField
+          size="small"
+          label="Flag"
+          value={flag}
+          onChange={(event) => setFlagName(event.target.value)}
+          slotProps={{ htmlInput: { maxLength: 80, 'aria-label': 'Name of the flag' } }}
+        />
         <Choice label="Colour" value={colour} options={FLAG_COLOURS.map((one) => [one, COLOURS[one]] as const)} onChange={setColour} />
       </Box>
       <Buttons>
@@ -111,7 +160,11 @@ export function CueSection({ clip }: { clip: Clip }) {
         <Box key={one.id} sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 12.5 }}>
           <Box sx={{ flex: 1, borderLeft: 3, borderColor: `kit.${one.colour}`, pl: 1 }}>{one.name}</Box>
           <span className="figures">{one.time.toFixed(2)} s</span>
-          <IconButton size="small" aria-label={`Take out flag ${one.name}`} onClick={() => run(callOf(removeFlags, { clip: clip.id, flags: [one.id] }))}>
+          <IconButton
+            size="small"
+            aria-label={`Take out flag ${one.name}`}
+            onClick={() => run(callOf(removeFlags, { clip: clip.id, flags: [one.id] }))}
+          >
             <Close sx={{ fontSize: 15 }} />
           </IconButton>
         </Box>

@@ -5,7 +5,19 @@ import TextField from '@mui/material/TextField';
 import { line } from 'd3-shape';
 import { scaleLinear } from 'd3-scale';
 import { useState } from 'react';
-import { callOf, FORMULA_FUNCTIONS, FormulaError, readFormula, removeTracks, setConstants, setFormula, thinTracks, type Clip, type FormulaTrack, type Part } from '@itchkit/core';
+import {
+  callOf,
+  FORMULA_FUNCTIONS,
+  FormulaError,
+  readFormula,
+  removeTracks,
+  setConstants,
+  setFormula,
+  thinTracks,
+  type Clip,
+  type FormulaTrack,
+  type Part,
+} from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
@@ -15,7 +27,9 @@ import { extentOf } from '../../strip/curve-lines';
 import { PROPERTY } from '../../strip/track-words';
 import { FONT } from '../../theme/tokens';
 
-const WHAT = (['offset', 'turn', 'size'] as const).flatMap((property) => [0, 1, 2].map((axis) => [`${property} ${axis}`, `${property} ${'xyz'[axis]}`] as const));
+const WHAT = (['offset', 'turn', 'size'] as const).flatMap((property) =>
+  [0, 1, 2].map((axis) => [`${property} ${axis}`, `${property} ${'xyz'[axis]}`] as const),
+);
 const PLACES = 160;
 
 /** One axis of a part moved by an expression of time: its curve as it is typed, its errors at their character. */
@@ -28,8 +42,8 @@ export function FormulaSection({ clip, part }: { clip: Clip; part: Part }) {
       <Box component="details" sx={{ fontSize: 12, color: 'text.secondary' }}>
         <summary>What a formula can say</summary>
         <Box sx={{ mt: 1 }}>
-          <code>t</code> seconds, <code>u</code> the phase of the clip from 0 to 1, <code>pi</code>, <code>tau</code>, <code>e</code>, your own constants; + − * / ^ %, comparisons,{' '}
-          <code>a ? b : c</code>; {Object.keys(FORMULA_FUNCTIONS).join(', ')}.
+          <code>t</code> seconds, <code>u</code> the phase of the clip from 0 to 1, <code>pi</code>, <code>tau</code>, <code>e</code>, your
+          own constants; + − * / ^ %, comparisons, <code>a ? b : c</code>; {Object.keys(FORMULA_FUNCTIONS).join(', ')}.
         </Box>
       </Box>
     </Fold>
@@ -47,14 +61,18 @@ function Editor({ clip, part, own }: { clip: Clip; part: Part; own: FormulaTrack
   if (source !== '') {
     try {
       const formula = readFormula(source, clip.constants);
-      points = Array.from({ length: PLACES + 1 }, (_, i) => [i / PLACES, formula((i / PLACES) * clip.lengthSeconds, i / PLACES)] as [number, number]).filter(([, value]) => Number.isFinite(value));
+      points = Array.from(
+        { length: PLACES + 1 },
+        (_, i) => [i / PLACES, formula((i / PLACES) * clip.lengthSeconds, i / PLACES)] as [number, number],
+      ).filter(([, value]) => Number.isFinite(value));
     } catch (caught) {
       if (!(caught instanceof FormulaError)) throw caught;
       error = caught;
     }
   }
   const { unit } = PROPERTY[property];
-  const call = () => (source.trim() === '' || error ? null : callOf(setFormula, { clip: clip.id, part: part.id, property, axis: Number(axis), source }));
+  const call = () =>
+    source.trim() === '' || error ? null : callOf(setFormula, { clip: clip.id, part: part.id, property, axis: Number(axis), source });
   return (
     <>
       <Choice
@@ -73,7 +91,10 @@ function Editor({ clip, part, own }: { clip: Clip; part: Part; own: FormulaTrack
         onChange={(event) => setDraft(event.target.value)}
         error={error !== null}
         multiline
-        slotProps={{ htmlInput: { 'aria-label': 'Formula', spellCheck: false, style: { fontFamily: FONT.figures, fontSize: 12 } }, inputLabel: { shrink: true } }}
+        slotProps={{
+          htmlInput: { 'aria-label': 'Formula', spellCheck: false, style: { fontFamily: FONT.figures, fontSize: 12 } },
+          inputLabel: { shrink: true },
+        }}
       />
       {error && (
         <Box role="alert" sx={{ fontSize: 12, color: 'kit.stop' }}>
@@ -87,12 +108,19 @@ function Editor({ clip, part, own }: { clip: Clip; part: Part; own: FormulaTrack
       )}
       {points.length > 1 && <Sketch points={points} unit={unit} />}
       <Buttons>
-        <TryButton variant="contained" disabled={call() === null || (there !== undefined && draft === null)} calls={call} onDone={() => setDraft(null)}>
+        <TryButton
+          variant="contained"
+          disabled={call() === null || (there !== undefined && draft === null)}
+          calls={call}
+          onDone={() => setDraft(null)}
+        >
           {there ? 'Change the formula' : 'Move it by this'}
         </TryButton>
         {there && (
           <>
-            <TryButton calls={() => callOf(thinTracks, { clip: clip.id, tracks: [there.id], fit: 'curve', metres: 0.001, degrees: 0.25 })}>Turn into keys</TryButton>
+            <TryButton calls={() => callOf(thinTracks, { clip: clip.id, tracks: [there.id], fit: 'curve', metres: 0.001, degrees: 0.25 })}>
+              Turn into keys
+            </TryButton>
             <TryButton calls={() => callOf(removeTracks, { clip: clip.id, tracks: [there.id] })} onDone={() => setDraft(null)}>
               Take it off
             </TryButton>
@@ -123,7 +151,9 @@ function Sketch({ points, unit }: { points: [number, number][]; unit: string }) 
         viewBox="0 0 260 72"
         sx={{ width: '100%', border: 1, borderColor: 'divider', borderRadius: 1, bgcolor: 'kit.card' }}
       >
-        {low < 0 && high > 0 && <Box component="line" x1={4} x2={256} y1={y(0)} y2={y(0)} sx={{ stroke: (t) => t.vars!.palette.kit.line }} />}
+        {low < 0 && high > 0 && (
+          <Box component="line" x1={4} x2={256} y1={y(0)} y2={y(0)} sx={{ stroke: (t) => t.vars!.palette.kit.line }} />
+        )}
         <Box component="path" d={path ?? ''} fill="none" sx={{ stroke: (t) => t.vars!.palette.kit.sea }} strokeWidth={1.75} />
       </Box>
       <Box className="figures" sx={{ fontSize: 11, color: 'text.secondary' }}>
@@ -158,7 +188,13 @@ function Constants({ clip }: { clip: Clip }) {
         </Box>
       ))}
       <Box sx={{ display: 'flex', gap: 1 }}>
-        <TextField size="small" label="Name" value={name} onChange={(event) => setName(event.target.value)} slotProps={{ htmlInput: { maxLength: 40, 'aria-label': 'Name of a constant' } }} />
+        <TextField
+          size="small"
+          label="Name"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          slotProps={{ htmlInput: { maxLength: 40, 'aria-label': 'Name of a constant' } }}
+        />
         <Button
           variant="outlined"
           disabled={!/^[A-Za-z][A-Za-z0-9_]*$/.test(name) || name in constants}

@@ -3,7 +3,20 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import { callOf, count, EASING_FAMILIES, EASING_WAYS, moveKeys, removeKeys, setEasing, setKeys, type Clip, type Easing, type EasingFamily, type EasingWay } from '@itchkit/core';
+import {
+  callOf,
+  count,
+  EASING_FAMILIES,
+  EASING_WAYS,
+  moveKeys,
+  removeKeys,
+  setEasing,
+  setKeys,
+  type Clip,
+  type Easing,
+  type EasingFamily,
+  type EasingWay,
+} from '@itchkit/core';
 import { NumberField } from '../../card/NumberField';
 import { useTrying } from '../../card/TryButton';
 import { Section } from '../../frame/Section';
@@ -41,7 +54,13 @@ export function KeysSection({ clip }: { clip: Clip }) {
     if (next) run(easingCall(next));
   };
   const { unit, step } = PROPERTY[track.property];
-  const valueCall = (value: number) => callOf(setKeys, { clip: clip.id, time: key.time, easing: key.easing, values: [{ part: track.part, property: track.property, axis: track.axis, value }] });
+  const valueCall = (value: number) =>
+    callOf(setKeys, {
+      clip: clip.id,
+      time: key.time,
+      easing: key.easing,
+      values: [{ part: track.part, property: track.property, axis: track.axis, value }],
+    });
   return (
     <Section
       title={chosen.length === 1 ? 'Key' : count(chosen.length, 'key')}
@@ -67,7 +86,8 @@ export function KeysSection({ clip }: { clip: Clip }) {
             max={clip.lengthSeconds}
             value={key.time}
             onCommit={(time) => {
-              if (run(callOf(moveKeys, { clip: clip.id, keys, bySeconds: time - key.time }))) setUi({ keys: [{ track: track.id, time: Number(time.toFixed(9)) }] });
+              if (run(callOf(moveKeys, { clip: clip.id, keys, bySeconds: time - key.time })))
+                setUi({ keys: [{ track: track.id, time: Number(time.toFixed(9)) }] });
             }}
           />
           <NumberField
@@ -83,7 +103,14 @@ export function KeysSection({ clip }: { clip: Clip }) {
           />
         </Box>
       )}
-      <ToggleButtonGroup exclusive fullWidth size="small" value={easing} aria-label="How it moves on to the next key" onChange={(_, next: Easing | null) => ease(next)}>
+      <ToggleButtonGroup
+        exclusive
+        fullWidth
+        size="small"
+        value={easing}
+        aria-label="How it moves on to the next key"
+        onChange={(_, next: Easing | null) => ease(next)}
+      >
         {PLAIN.map(([one, title]) => (
           <ToggleButton key={one} value={one} sx={look} {...trying(() => easingCall(one))}>
             <EasingSign easing={one} />
@@ -92,7 +119,11 @@ export function KeysSection({ clip }: { clip: Clip }) {
         ))}
       </ToggleButtonGroup>
       <Box sx={{ fontSize: 12, color: 'text.secondary', mt: 1.5, mb: 0.5 }}>Eased</Box>
-      <Box role="group" aria-label="Eased by family" sx={{ display: 'grid', gridTemplateColumns: 'auto repeat(3, 1fr)', gap: 0.5, alignItems: 'center', fontSize: 12 }}>
+      <Box
+        role="group"
+        aria-label="Eased by family"
+        sx={{ display: 'grid', gridTemplateColumns: 'auto repeat(3, 1fr)', gap: 0.5, alignItems: 'center', fontSize: 12 }}
+      >
         <span />
         {EASING_WAYS.map((one) => (
           <Box key={one} component="span" sx={{ textAlign: 'center', color: 'text.secondary' }}>

@@ -9,7 +9,19 @@ const SIDE = 244;
 const AXIS = 22;
 
 /** How far apart the poses of every two times are, the nearest brightest; what would loop is ringed, and a click takes the nearest of them. */
-export function LoopMap({ found, from, to, chosen, onChoose }: { found: LoopsFound; from: number; to: number; chosen: number; onChoose: (index: number) => void }) {
+export function LoopMap({
+  found,
+  from,
+  to,
+  chosen,
+  onChoose,
+}: {
+  found: LoopsFound;
+  from: number;
+  to: number;
+  chosen: number;
+  onChoose: (index: number) => void;
+}) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const context = canvas.current!.getContext('2d')!;
@@ -33,11 +45,20 @@ export function LoopMap({ found, from, to, chosen, onChoose }: { found: LoopsFou
   const pick = (event: React.MouseEvent<HTMLElement>) => {
     const own = event.currentTarget.getBoundingClientRect();
     const [x, y] = [event.clientX - own.left, event.clientY - own.top];
-    const off = pairs.map((pair) => Math.min(Math.hypot(place(pair.toSeconds) - x, place(pair.fromSeconds) - y), Math.hypot(place(pair.fromSeconds) - x, place(pair.toSeconds) - y)));
+    const off = pairs.map((pair) =>
+      Math.min(
+        Math.hypot(place(pair.toSeconds) - x, place(pair.fromSeconds) - y),
+        Math.hypot(place(pair.fromSeconds) - x, place(pair.toSeconds) - y),
+      ),
+    );
     onChoose(off.indexOf(Math.min(...off)));
   };
   return (
-    <Box role="img" aria-label={`How near the poses of every two times are; ${found.pairs.length} places would loop`} sx={{ position: 'relative', width: SIDE, height: SIDE + AXIS }}>
+    <Box
+      role="img"
+      aria-label={`How near the poses of every two times are; ${found.pairs.length} places would loop`}
+      sx={{ position: 'relative', width: SIDE, height: SIDE + AXIS }}
+    >
       <Box
         component="canvas"
         ref={canvas}
@@ -46,7 +67,11 @@ export function LoopMap({ found, from, to, chosen, onChoose }: { found: LoopsFou
         onClick={pick}
         sx={{ width: SIDE, height: SIDE, imageRendering: 'pixelated', cursor: 'crosshair', display: 'block', borderRadius: 1 }}
       />
-      <Box component="svg" aria-hidden sx={{ position: 'absolute', inset: 0, width: SIDE, height: SIDE + AXIS, pointerEvents: 'none', overflow: 'visible' }}>
+      <Box
+        component="svg"
+        aria-hidden
+        sx={{ position: 'absolute', inset: 0, width: SIDE, height: SIDE + AXIS, pointerEvents: 'none', overflow: 'visible' }}
+      >
         {pairs.map((pair, i) => (
           <Box
             key={i}
@@ -60,7 +85,14 @@ export function LoopMap({ found, from, to, chosen, onChoose }: { found: LoopsFou
           />
         ))}
         {place.ticks(4).map((tick) => (
-          <Box key={tick} component="text" x={place(tick)} y={SIDE + 14} textAnchor="middle" sx={{ fontSize: 10, fill: (t) => t.vars!.palette.kit.inkSoft }}>
+          <Box
+            key={tick}
+            component="text"
+            x={place(tick)}
+            y={SIDE + 14}
+            textAnchor="middle"
+            sx={{ fontSize: 10, fill: (t) => t.vars!.palette.kit.inkSoft }}
+          >
             {tick}
           </Box>
         ))}

@@ -23,7 +23,9 @@ function movingParts(kit: Kit, clip: Clip): { parts: Id[]; root: Id | null } {
   });
   const joints = moving.filter(({ role }) => role === 'joint');
   const parts = (joints.length > 3 ? joints : moving).map(({ id }) => id).slice(0, 200);
-  const top = clip.tracks.find(({ part, property }) => property === 'offset' && (kit.parts[part].parent === null || !tracked.has(kit.parts[part].parent)));
+  const top = clip.tracks.find(
+    ({ part, property }) => property === 'offset' && (kit.parts[part].parent === null || !tracked.has(kit.parts[part].parent)),
+  );
   return { parts, root: top && joints.length > 3 ? top.part : null };
 }
 
@@ -53,12 +55,18 @@ export function LoopSection({ clip }: { clip: Clip }) {
     const own = (job.current = new MotionJob());
     setShare(0);
     try {
-      const loops = await own.loops(session.shown, session.blobs, { clip: clip.id, from, to, rate: Math.min(clip.rate, 2000 / (to - from)), parts, root }, setShare);
+      const loops = await own.loops(
+        session.shown,
+        session.blobs,
+        { clip: clip.id, from, to, rate: Math.min(clip.rate, 2000 / (to - from)), parts, root },
+        setShare,
+      );
       setFound({ clip, from, to, loops });
       setChosen(0);
     } catch (error) {
       if (error instanceof KitError) enqueueSnackbar(error.message, { variant: 'error' });
-      else if (!(error instanceof CancelledError)) enqueueSnackbar('The search broke off; the clip is as it was. Try it again.', { variant: 'error' });
+      else if (!(error instanceof CancelledError))
+        enqueueSnackbar('The search broke off; the clip is as it was. Try it again.', { variant: 'error' });
     } finally {
       setShare(null);
     }
@@ -82,7 +90,9 @@ export function LoopSection({ clip }: { clip: Clip }) {
       )}
       <Buttons>
         <TryButton calls={() => callOf(closeLoop, { clip: clip.id })}>Close the loop</TryButton>
-        <TryButton calls={() => callOf(mendSeam, { clip: clip.id, by: 'fade', seconds: Math.min(0.3, clip.lengthSeconds / 4) })}>Fade the seam</TryButton>
+        <TryButton calls={() => callOf(mendSeam, { clip: clip.id, by: 'fade', seconds: Math.min(0.3, clip.lengthSeconds / 4) })}>
+          Fade the seam
+        </TryButton>
       </Buttons>
       {share !== null ? (
         <JobProgress label="Comparing poses" share={share} onCancel={() => job.current?.cancel()} />
@@ -92,21 +102,37 @@ export function LoopSection({ clip }: { clip: Clip }) {
         </Button>
       )}
       {current && current.loops.pairs.length === 0 && (
-        <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>No two poses that lie half a second apart are nearest to one another. Search a longer stretch.</Box>
+        <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>
+          No two poses that lie half a second apart are nearest to one another. Search a longer stretch.
+        </Box>
       )}
       {current && current.loops.pairs.length > 0 && (
         <>
           <LoopMap found={current.loops} from={current.from} to={current.to} chosen={chosen} onChoose={show} />
           <Box role="list" aria-label="Loops found">
             {current.loops.pairs.slice(0, 8).map((one, i) => (
-              <Box key={i} role="listitem" sx={{ display: 'flex', borderLeft: 3, borderColor: i === chosen ? 'kit.signal' : 'transparent', pl: 1 }}>
+              <Box
+                key={i}
+                role="listitem"
+                sx={{ display: 'flex', borderLeft: 3, borderColor: i === chosen ? 'kit.signal' : 'transparent', pl: 1 }}
+              >
                 <Box
                   component="button"
                   onClick={() => show(i)}
-                  sx={{ flex: 1, font: 'inherit', fontSize: 12.5, textAlign: 'left', border: 0, bgcolor: 'transparent', color: 'text.primary', py: 0.5, cursor: 'pointer' }}
+                  sx={{
+                    flex: 1,
+                    font: 'inherit',
+                    fontSize: 12.5,
+                    textAlign: 'left',
+                    border: 0,
+                    bgcolor: 'transparent',
+                    color: 'text.primary',
+                    py: 0.5,
+                    cursor: 'pointer',
+                  }}
                 >
-                  {one.fromSeconds.toFixed(2)} to {one.toSeconds.toFixed(2)} s, {(one.toSeconds - one.fromSeconds).toFixed(2)} s long; seam {one.seam.millimetres.toFixed(1)} mm,{' '}
-                  {one.seam.speed.toFixed(0)} mm/s
+                  {one.fromSeconds.toFixed(2)} to {one.toSeconds.toFixed(2)} s, {(one.toSeconds - one.fromSeconds).toFixed(2)} s long; seam{' '}
+                  {one.seam.millimetres.toFixed(1)} mm, {one.seam.speed.toFixed(0)} mm/s
                 </Box>
               </Box>
             ))}

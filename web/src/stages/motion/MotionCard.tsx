@@ -30,7 +30,9 @@ export function MotionCard() {
       {clip && part && <RecordSection clip={clip} part={part} />}
       {clip && <CueSection clip={clip} />}
       {clip && <ClipSection key={clip.id} clip={clip} />}
-      {clip && selection.length === 0 && <Empty>Choose a part to key it: type a value here, or switch on Move, Turn or Size and drag it on the bench.</Empty>}
+      {clip && selection.length === 0 && (
+        <Empty>Choose a part to key it: type a value here, or switch on Move, Turn or Size and drag it on the bench.</Empty>
+      )}
     </>
   );
 }

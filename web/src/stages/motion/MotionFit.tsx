@@ -4,7 +4,18 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useMemo, type ReactNode } from 'react';
-import { BlobsOver, handContacts, KitError, legsOf, missingRoles, runCall, type Call, type FitChoices, type Id, type JointRoles } from '@itchkit/core';
+import {
+  BlobsOver,
+  handContacts,
+  KitError,
+  legsOf,
+  missingRoles,
+  runCall,
+  type Call,
+  type FitChoices,
+  type Id,
+  type JointRoles,
+} from '@itchkit/core';
 import { NumberField } from '../../card/NumberField';
 import { Fold } from '../../frame/Fold';
 import { useKit, useOpenKit } from '../../session/context';
@@ -71,19 +82,44 @@ export function MotionFit({ source, fit, calls, tried, roles, rate, onFit, onSou
   return (
     <>
       {source.kind === 'taken' && (
-        <Fold title="Matches" aside={<span className="figures">{`${Object.keys(source.pairs).length - without}/${Object.keys(source.pairs).length}`}</span>}>
+        <Fold
+          title="Matches"
+          aside={<span className="figures">{`${Object.keys(source.pairs).length - without}/${Object.keys(source.pairs).length}`}</span>}
+        >
           <ClipPairs source={source.source} pairs={source.pairs} onChange={(pairs) => onSource({ ...source, pairs })} />
         </Fold>
       )}
       {nothing && <Small>None of its moving parts has found one here by name or by what it is for. Choose them in the table.</Small>}
       {without > 0 && !nothing && (
-        <Small>{without === 1 ? '1 moving part has found none here; its motion is left out.' : `${without} moving parts have found none here; their motion is left out.`}</Small>
+        <Small>
+          {without === 1
+            ? '1 moving part has found none here; its motion is left out.'
+            : `${without} moving parts have found none here; their motion is left out.`}
+        </Small>
       )}
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
-        {hasArms && <NumberField label="Arms out" unit="°" step={2} min={-60} max={90} value={choices.armSpread} onCommit={(armSpread) => change({ armSpread })} />}
+        {hasArms && (
+          <NumberField
+            label="Arms out"
+            unit="°"
+            step={2}
+            min={-60}
+            max={90}
+            value={choices.armSpread}
+            onCommit={(armSpread) => change({ armSpread })}
+          />
+        )}
         {hasLegs && (
           <>
-            <NumberField label="Stride" unit="%" step={5} min={10} max={300} value={Math.round(100 * choices.stride)} onCommit={(value) => change({ stride: value / 100 })} />
+            <NumberField
+              label="Stride"
+              unit="%"
+              step={5}
+              min={10}
+              max={300}
+              value={Math.round(100 * choices.stride)}
+              onCommit={(value) => change({ stride: value / 100 })}
+            />
             <NumberField
               label="Hips"
               unit="%"
@@ -97,13 +133,24 @@ export function MotionFit({ source, fit, calls, tried, roles, rate, onFit, onSou
           </>
         )}
         {source.kind === 'taken' && (
-          <NumberField label="Size of the moves" unit="×" step={0.05} min={0.0001} max={1000} digits={4} value={source.scale} onCommit={(scale) => onSource({ ...source, scale })} />
+          <NumberField
+            label="Size of the moves"
+            unit="×"
+            step={0.05}
+            min={0.0001}
+            max={1000}
+            digits={4}
+            value={source.scale}
+            onCommit={(scale) => onSource({ ...source, scale })}
+          />
         )}
       </Box>
       <Box>
         <Check label="Left for right" on={choices.mirrored} onChange={(mirrored) => change({ mirrored })} />
         {travels && hasLegs && <Check label="Goes along" on={!choices.inPlace} onChange={(along) => change({ inPlace: !along })} />}
-        {source.kind === 'taken' && hasLegs && source.planted.length > 0 && <Check label="Feet pinned where they stand" on={fit.pinned} onChange={(pinned) => onFit({ ...fit, pinned })} />}
+        {source.kind === 'taken' && hasLegs && source.planted.length > 0 && (
+          <Check label="Feet pinned where they stand" on={fit.pinned} onChange={(pinned) => onFit({ ...fit, pinned })} />
+        )}
       </Box>
       {missing.length > 0 && <Small>Not on this skeleton, and left out: {missing.map(roleTitle).join(', ')}.</Small>}
       {contacts && (
@@ -125,5 +172,11 @@ export function MotionFit({ source, fit, calls, tried, roles, rate, onFit, onSou
 const Small = ({ children }: { children: ReactNode }) => <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{children}</Box>;
 
 function Check({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) {
-  return <FormControlLabel sx={{ display: 'flex' }} control={<Checkbox size="small" checked={on} onChange={(event) => onChange(event.target.checked)} />} label={label} />;
+  return (
+    <FormControlLabel
+      sx={{ display: 'flex' }}
+      control={<Checkbox size="small" checked={on} onChange={(event) => onChange(event.target.checked)} />}
+      label={label}
+    />
+  );
 }

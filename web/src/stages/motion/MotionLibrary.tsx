@@ -45,7 +45,8 @@ export function MotionLibrary({ onClose }: { onClose: () => void }) {
     };
   }, [calls, ui]);
   const choose = (source: MotionSource) => {
-    if (source.kind !== chosen?.kind) setFit(source.kind === 'library' ? IN_PLACE : { choices: AS_IT_IS, pinned: source.planted.length > 0 });
+    if (source.kind !== chosen?.kind)
+      setFit(source.kind === 'library' ? IN_PLACE : { choices: AS_IT_IS, pinned: source.planted.length > 0 });
     setChosen(source);
     setName(freeName(source.kind === 'library' ? source.motion.id : source.clip.name, taken));
   };
@@ -81,7 +82,12 @@ export function MotionLibrary({ onClose }: { onClose: () => void }) {
         <Box ref={intoView} sx={{ display: 'grid', gap: 2.5, borderTop: 1, borderColor: 'kit.line', pt: 3 }}>
           <Typography variant="h3">{titleOf(chosen)}</Typography>
           <MotionFit source={chosen} fit={fit} calls={calls} tried={TRIED} roles={roles} rate={rate} onFit={setFit} onSource={setChosen} />
-          <TextField label="Name of the clip" value={name} onChange={(event) => setName(event.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
+          <TextField
+            label="Name of the clip"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            slotProps={{ htmlInput: { maxLength: 200 } }}
+          />
           <Buttons>
             <Button variant="contained" disabled={!hasMatch(chosen)} onClick={put}>
               Put it on

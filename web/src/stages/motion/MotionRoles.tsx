@@ -9,7 +9,16 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import MyLocation from '@mui/icons-material/MyLocation';
 import { useState } from 'react';
-import { callOf, MOTION_SKELETONS, rolesByName, sayMotionRoles, type Id, type JointRoles, type MotionSkeleton, type SidedRole } from '@itchkit/core';
+import {
+  callOf,
+  MOTION_SKELETONS,
+  rolesByName,
+  sayMotionRoles,
+  type Id,
+  type JointRoles,
+  type MotionSkeleton,
+  type SidedRole,
+} from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { Buttons, Fold } from '../../frame/Fold';
 import { useKit, useRun, useUi } from '../../session/context';
@@ -68,7 +77,9 @@ export function MotionRoles({ roles }: { roles: JointRoles }) {
           ))}
         </TableBody>
       </Table>
-      <Box sx={{ fontSize: 12, color: 'text.secondary' }}>Known by their names, unless you say otherwise here. A part that is chosen on the bench can be put into a row.</Box>
+      <Box sx={{ fontSize: 12, color: 'text.secondary' }}>
+        Known by their names, unless you say otherwise here. A part that is chosen on the bench can be put into a row.
+      </Box>
       {kit.motionRoles && (
         <Buttons>
           <Button onClick={() => run(callOf(sayMotionRoles, { roles: {} }))}>By their names again</Button>

@@ -73,12 +73,22 @@ function Elsewhere({ chosen, onChoose }: Omit<Props, 'roles'>) {
   return (
     <Box sx={{ display: 'grid', gap: 2 }}>
       <Heading>From elsewhere</Heading>
-      <Choice label="Another kit" value={other} options={[['', 'none'], ...kits.map(({ id, name }) => [id, name] as const)]} onChange={setOther} />
+      <Choice
+        label="Another kit"
+        value={other}
+        options={[['', 'none'], ...kits.map(({ id, name }) => [id, name] as const)]}
+        onChange={setOther}
+      />
       {loaded.isError && <Box sx={{ fontSize: 13 }}>That kit could not be read. Choose another.</Box>}
       <input {...getInputProps({ 'aria-label': 'File with motions' })} />
       {state.step === 'reading' ? (
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
-          <LinearProgress variant={state.share < 1 ? 'determinate' : 'indeterminate'} value={100 * state.share} aria-label={`Reading ${state.name}`} sx={{ flex: 1 }} />
+          <LinearProgress
+            variant={state.share < 1 ? 'determinate' : 'indeterminate'}
+            value={100 * state.share}
+            aria-label={`Reading ${state.name}`}
+            sx={{ flex: 1 }}
+          />
           <Button size="small" onClick={cancel}>
             Cancel
           </Button>

@@ -32,12 +32,24 @@ export function MotionTools() {
     const taken = new Set(Object.values(kit.clips).map((one) => one.name));
     const wanted = rulebook?.motion?.clips?.find((slot) => slot.needed && !taken.has(slot.name));
     const name = wanted?.name ?? freeName('clip_1', taken, '_');
-    if (run(callOf(addClip, { id, name, lengthSeconds: 2, rate: rulebook?.motion?.rate ?? 30, loop: wanted?.loop ?? 'loop' }))) setUi({ clip: id, time: 0, playing: false, keys: [] });
+    if (run(callOf(addClip, { id, name, lengthSeconds: 2, rate: rulebook?.motion?.rate ?? 30, loop: wanted?.loop ?? 'loop' })))
+      setUi({ clip: id, time: 0, playing: false, keys: [] });
   };
   return (
     <>
-      <ToolButton label="Clip" name="Add clip" hint="A new clip, by the name that the target asks for next" icon={<Add sx={{ fontSize: 18 }} />} onClick={add} />
-      <ToolButton label="Motions" hint="Put a motion from the shipped library on this skeleton" icon={<DirectionsWalk sx={{ fontSize: 18 }} />} onClick={() => setLibrary(true)} />
+      <ToolButton
+        label="Clip"
+        name="Add clip"
+        hint="A new clip, by the name that the target asks for next"
+        icon={<Add sx={{ fontSize: 18 }} />}
+        onClick={add}
+      />
+      <ToolButton
+        label="Motions"
+        hint="Put a motion from the shipped library on this skeleton"
+        icon={<DirectionsWalk sx={{ fontSize: 18 }} />}
+        onClick={() => setLibrary(true)}
+      />
       <ToolButton
         label={playing ? 'Stop' : 'Play'}
         hint={`${playing ? 'Stop' : 'Play'} (Space)`}
@@ -45,7 +57,13 @@ export function MotionTools() {
         disabled={!clip}
         onClick={() => togglePlay('motion', session, ui, trial)}
       />
-      <ToolButton label="Key" hint="Key the chosen parts at this time (K)" icon={<Key sx={{ fontSize: 16 }} />} disabled={!clip || selected === 0} onClick={() => keyHere(session, ui, run)} />
+      <ToolButton
+        label="Key"
+        hint="Key the chosen parts at this time (K)"
+        icon={<Key sx={{ fontSize: 16 }} />}
+        disabled={!clip || selected === 0}
+        onClick={() => keyHere(session, ui, run)}
+      />
       <Toggle on={capture} onChange={() => setMotion({ capture: !capture })} label="Capture" icon={<Edit sx={{ fontSize: 16 }} />} />
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
       <GizmoTools />

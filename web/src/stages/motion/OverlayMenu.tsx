@@ -31,8 +31,21 @@ export function OverlayMenu() {
         {overlays.map(({ id, name, overlay }) => {
           const runs = !quiet.includes(id);
           return (
-            <MenuItem key={id} role="menuitemcheckbox" aria-checked={runs} dense onClick={() => setMotion({ quiet: runs ? [...quiet, id] : quiet.filter((one) => one !== id) })} sx={{ pl: 1 }}>
-              <Checkbox size="small" checked={runs} tabIndex={-1} disableRipple slotProps={{ input: { 'aria-hidden': true, tabIndex: -1 } }} />
+            <MenuItem
+              key={id}
+              role="menuitemcheckbox"
+              aria-checked={runs}
+              dense
+              onClick={() => setMotion({ quiet: runs ? [...quiet, id] : quiet.filter((one) => one !== id) })}
+              sx={{ pl: 1 }}
+            >
+              <Checkbox
+                size="small"
+                checked={runs}
+                tabIndex={-1}
+                disableRipple
+                slotProps={{ input: { 'aria-hidden': true, tabIndex: -1 } }}
+              />
               {name}, {overlay?.place} it
             </MenuItem>
           );

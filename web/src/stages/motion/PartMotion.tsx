@@ -24,11 +24,17 @@ export function PartMotion({ clip, part }: { clip: Clip; part: Part }) {
   const targets = part.mesh === null ? [] : (kit.meshes[part.mesh].targets ?? []);
   const keying = (property: 'offset' | 'turn' | 'size', value: Vec3, next: Vec3) => {
     const axes = ([0, 1, 2] as Axis[]).filter((axis) => next[axis] !== value[axis]);
-    return axes.length === 0 ? null : callOf(setKeys, { clip: clip.id, time: at, values: axes.map((axis) => ({ part: part.id, property, axis, value: next[axis] })) });
+    return axes.length === 0
+      ? null
+      : callOf(setKeys, { clip: clip.id, time: at, values: axes.map((axis) => ({ part: part.id, property, axis, value: next[axis] })) });
   };
   return (
     <Section title={part.name} aside={<span style={{ fontSize: 12 }}>{time === null ? 'playing' : `keys at ${at.toFixed(2)} s`}</span>}>
-      <Box role="group" aria-label="Locked axes" sx={{ display: 'flex', gap: 0.5, alignItems: 'center', fontSize: 12, color: 'text.secondary', mb: 2 }}>
+      <Box
+        role="group"
+        aria-label="Locked axes"
+        sx={{ display: 'flex', gap: 0.5, alignItems: 'center', fontSize: 12, color: 'text.secondary', mb: 2 }}
+      >
         <Box sx={{ flex: 1 }}>Locked on the bench</Box>
         {([0, 1, 2] as Axis[]).map((axis) => (
           <ToggleButton
@@ -77,7 +83,9 @@ export function PartMotion({ clip, part }: { clip: Clip; part: Part }) {
                 : target.weight
               ).toFixed(5),
             )}
-            onCommit={(value) => run(callOf(setKeys, { clip: clip.id, time: at, values: [{ part: part.id, property: 'weight', axis, value }] }))}
+            onCommit={(value) =>
+              run(callOf(setKeys, { clip: clip.id, time: at, values: [{ part: part.id, property: 'weight', axis, value }] }))
+            }
           />
         </Box>
       ))}

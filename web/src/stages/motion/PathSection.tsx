@@ -4,7 +4,17 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { callOf, followPath, invertMatrix, restWorlds, transformPoint, writeRecording, type Clip, type Part, type SpeedProfile } from '@itchkit/core';
+import {
+  callOf,
+  followPath,
+  invertMatrix,
+  restWorlds,
+  transformPoint,
+  writeRecording,
+  type Clip,
+  type Part,
+  type SpeedProfile,
+} from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
@@ -40,7 +50,19 @@ export function PathSection({ clip, part }: { clip: Clip; part: Part }) {
     if (!path || path.length < 2) return null;
     const parent = part.parent === null ? null : invertMatrix(restWorlds(kit).get(part.parent)!);
     const points = path.map((point) => (parent ? transformPoint(parent, point) : point));
-    return callOf(followPath, { clip: clip.id, part: part.id, points, closed, from: start, to: start + long, profile, facing, bankDegrees: bank, metres: 0.001, degrees: 0.25 });
+    return callOf(followPath, {
+      clip: clip.id,
+      part: part.id,
+      points,
+      closed,
+      from: start,
+      to: start + long,
+      profile,
+      facing,
+      bankDegrees: bank,
+      metres: 0.001,
+      degrees: 0.25,
+    });
   };
   return (
     <Fold title="Path" passing aside={path ? `${path.length} points` : undefined}>
@@ -62,12 +84,27 @@ export function PathSection({ clip, part }: { clip: Clip; part: Part }) {
       </Buttons>
       <Choice label="Speed" value={profile} options={PROFILES} onChange={setProfile} />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
-        <NumberField label="Takes" unit="s" step={0.5} min={0.05} max={3600} value={long} onCommit={setSeconds} hint={`from ${start.toFixed(2)} s`} />
+        <NumberField
+          label="Takes"
+          unit="s"
+          step={0.5}
+          min={0.05}
+          max={3600}
+          value={long}
+          onCommit={setSeconds}
+          hint={`from ${start.toFixed(2)} s`}
+        />
         <NumberField label="Leans" unit="°" step={5} min={0} max={90} value={bank} onCommit={setBank} hint="in the sharpest turn" />
       </Box>
       <Box>
-        <FormControlLabel control={<Checkbox size="small" checked={facing} onChange={(event) => setFacing(event.target.checked)} />} label="Looks along the path" />
-        <FormControlLabel control={<Checkbox size="small" checked={closed} onChange={(event) => setClosed(event.target.checked)} />} label="Back to the first point" />
+        <FormControlLabel
+          control={<Checkbox size="small" checked={facing} onChange={(event) => setFacing(event.target.checked)} />}
+          label="Looks along the path"
+        />
+        <FormControlLabel
+          control={<Checkbox size="small" checked={closed} onChange={(event) => setClosed(event.target.checked)} />}
+          label="Back to the first point"
+        />
       </Box>
       <TryButton variant="contained" disabled={!path || path.length < 2} calls={call} onDone={() => setMotion({ path: null })}>
         Send it along {path?.length ?? 0} points
@@ -101,10 +138,15 @@ export function RecordSection({ clip, part }: { clip: Clip; part: Part }) {
   return (
     <Fold title="Record" passing>
       <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>
-        Drag the part on the bench by its {gizmo === 'turn' ? 'rings' : 'arrows'} while time runs; let go, and smooth and thin what was recorded before it is written.
+        Drag the part on the bench by its {gizmo === 'turn' ? 'rings' : 'arrows'} while time runs; let go, and smooth and thin what was
+        recorded before it is written.
       </Box>
       <Buttons>
-        <Button variant="outlined" disabled={running !== 'off'} onClick={() => (gizmo === null || gizmo === 'size' ? setUi({ gizmo: 'move' }) : undefined, begin())}>
+        <Button
+          variant="outlined"
+          disabled={running !== 'off'}
+          onClick={() => (gizmo === null || gizmo === 'size' ? setUi({ gizmo: 'move' }) : undefined, begin())}
+        >
           {recorded ? 'Record again' : 'Record'}
         </Button>
         {(recorded ?? running !== 'off') && (
@@ -121,7 +163,15 @@ export function RecordSection({ clip, part }: { clip: Clip; part: Part }) {
           </Box>
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
             <NumberField label="Smooth over" unit="s" step={0.01} min={0} max={2} value={smooth} onCommit={setSmooth} />
-            <NumberField label="Thin within" unit={recorded.property === 'offset' ? 'mm' : '0.1°'} step={1} min={0.1} max={1000} value={within} onCommit={setWithin} />
+            <NumberField
+              label="Thin within"
+              unit={recorded.property === 'offset' ? 'mm' : '0.1°'}
+              step={1}
+              min={0.1}
+              max={1000}
+              value={within}
+              onCommit={setWithin}
+            />
           </Box>
           <TryButton variant="contained" calls={() => written} onDone={drop}>
             Write it into the clip

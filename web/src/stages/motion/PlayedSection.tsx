@@ -33,7 +33,10 @@ function Played({ clip }: { clip: Clip }) {
       </Fact>
       <Fact name="Turns">quaternions, a key every 85° at least</Fact>
       <Fact name="Rate">
-        {clip.rate} frames a second{rulebook?.motion?.rate !== undefined && rulebook.motion.rate !== clip.rate ? `; ${rulebook.title} plays ${rulebook.motion.rate}` : ''}
+        {clip.rate} frames a second
+        {rulebook?.motion?.rate !== undefined && rulebook.motion.rate !== clip.rate
+          ? `; ${rulebook.title} plays ${rulebook.motion.rate}`
+          : ''}
       </Fact>
       <Fact name="Frames">
         0 to {frames}; {before} to {before + frames} on one timeline of all clips

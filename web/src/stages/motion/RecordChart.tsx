@@ -27,8 +27,12 @@ export function RecordChart({ clip, part, recorded: { property, times, values },
   const made = useMemo(() => runCall(kit, call, new BlobsOver(session.blobs)).kit.clips[clip.id], [kit, call, session, clip.id]);
   const axes = ([0, 1, 2] as Axis[]).map((axis) => {
     const before = times.map((time, i): [number, number] => [time, values[3 * i + axis]]);
-    const track = made.tracks.find((one): one is KeyTrack => one.kind === 'keys' && one.part === part && one.property === property && one.axis === axis);
-    const after = track ? times.map((time): [number, number] => [time, sampleKeys(track, time)!]) : before.map(([time]): [number, number] => [time, 0]);
+    const track = made.tracks.find(
+      (one): one is KeyTrack => one.kind === 'keys' && one.part === part && one.property === property && one.axis === axis,
+    );
+    const after = track
+      ? times.map((time): [number, number] => [time, sampleKeys(track, time)!])
+      : before.map(([time]): [number, number] => [time, 0]);
     const keys = track?.keys.filter(({ time }) => time >= times[0] - 1e-6 && time <= times[times.length - 1] + 1e-6) ?? [];
     return { axis, before, after, keys };
   });
@@ -56,29 +60,74 @@ export function RecordChart({ clip, part, recorded: { property, times, values },
       >
         {y.ticks(4).map((tick) => (
           <g key={tick}>
-            <Box component="line" x1={LEFT} x2={WIDTH} y1={y(tick)} y2={y(tick)} sx={{ stroke: (t) => t.vars!.palette.kit.line }} strokeWidth={0.75} />
-            <Box component="text" x={LEFT - 4} y={y(tick) + 3} textAnchor="end" sx={{ fill: (t) => t.vars!.palette.kit.inkSoft, fontSize: 9, fontFamily: FONT.figures }}>
+            <Box
+              component="line"
+              x1={LEFT}
+              x2={WIDTH}
+              y1={y(tick)}
+              y2={y(tick)}
+              sx={{ stroke: (t) => t.vars!.palette.kit.line }}
+              strokeWidth={0.75}
+            />
+            <Box
+              component="text"
+              x={LEFT - 4}
+              y={y(tick) + 3}
+              textAnchor="end"
+              sx={{ fill: (t) => t.vars!.palette.kit.inkSoft, fontSize: 9, fontFamily: FONT.figures }}
+            >
               {tick}
             </Box>
           </g>
         ))}
         {x.ticks(4).map((tick) => (
-          <Box key={tick} component="text" x={x(tick)} y={HEIGHT - 4} textAnchor="middle" sx={{ fill: (t) => t.vars!.palette.kit.inkSoft, fontSize: 9, fontFamily: FONT.figures }}>
+          <Box
+            key={tick}
+            component="text"
+            x={x(tick)}
+            y={HEIGHT - 4}
+            textAnchor="middle"
+            sx={{ fill: (t) => t.vars!.palette.kit.inkSoft, fontSize: 9, fontFamily: FONT.figures }}
+          >
             {tick} s
           </Box>
         ))}
         {axes.map(({ axis, before, after, keys }) => (
           <g key={axis}>
-            <Box component="path" data-testid="recorded-line" d={path(before) ?? ''} fill="none" sx={{ stroke: AXIS_COLOURS[axis] }} strokeWidth={0.75} opacity={0.55} />
-            <Box component="path" data-testid="written-line" d={path(after) ?? ''} fill="none" sx={{ stroke: AXIS_COLOURS[axis] }} strokeWidth={1.75} />
+            <Box
+              component="path"
+              data-testid="recorded-line"
+              d={path(before) ?? ''}
+              fill="none"
+              sx={{ stroke: AXIS_COLOURS[axis] }}
+              strokeWidth={0.75}
+              opacity={0.55}
+            />
+            <Box
+              component="path"
+              data-testid="written-line"
+              d={path(after) ?? ''}
+              fill="none"
+              sx={{ stroke: AXIS_COLOURS[axis] }}
+              strokeWidth={1.75}
+            />
             {keys.map(({ time, value }) => (
-              <Box key={time} component="circle" cx={x(time)} cy={y(value)} r={2.5} sx={{ fill: (t) => t.vars!.palette.kit.card, stroke: AXIS_COLOURS[axis] }} strokeWidth={1.25} />
+              <Box
+                key={time}
+                component="circle"
+                cx={x(time)}
+                cy={y(value)}
+                r={2.5}
+                sx={{ fill: (t) => t.vars!.palette.kit.card, stroke: AXIS_COLOURS[axis] }}
+                strokeWidth={1.25}
+              />
             ))}
           </g>
         ))}
       </Box>
       <Box component="figcaption" sx={{ fontSize: 12, color: 'text.secondary' }}>
-        Thin: as recorded, {times.length} places. Thick: as written, {written} keys; at most {off < 10 ? off.toPrecision(2) : off.toFixed(0)} {unit} apart.
+        Thin: as recorded, {times.length} places. Thick: as written, {written} keys; at most{' '}
+        {off < 10 ? off.toPrecision(2) : off.toFixed(0)} {unit} apart.
       </Box>
     </Box>
   );

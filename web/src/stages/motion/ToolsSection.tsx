@@ -35,11 +35,21 @@ export function ToolsSection() {
         <Box key={group}>
           <Box sx={{ fontSize: 12, color: 'text.secondary', mb: 0.5 }}>{group}</Box>
           {MOTION_TOOLS.filter((tool) => tool.group === group).map((tool) => (
-            <Box key={tool.id} sx={{ borderLeft: 2, borderColor: open === tool.id ? 'kit.signal' : 'transparent', pl: open === tool.id ? 1.5 : 0, mb: 0.25 }}>
+            <Box
+              key={tool.id}
+              sx={{ borderLeft: 2, borderColor: open === tool.id ? 'kit.signal' : 'transparent', pl: open === tool.id ? 1.5 : 0, mb: 0.25 }}
+            >
               <ButtonBase
                 aria-expanded={open === tool.id}
                 onClick={() => setOpen(open === tool.id ? null : tool.id)}
-                sx={{ width: '100%', justifyContent: 'flex-start', fontSize: 13, py: 0.5, fontWeight: open === tool.id ? 600 : 400, '&:hover': { color: 'kit.sea' } }}
+                sx={{
+                  width: '100%',
+                  justifyContent: 'flex-start',
+                  fontSize: 13,
+                  py: 0.5,
+                  fontWeight: open === tool.id ? 600 : 400,
+                  '&:hover': { color: 'kit.sea' },
+                }}
               >
                 {tool.title}
               </ButtonBase>
@@ -82,7 +92,12 @@ function ToolForm({ tool, context }: { tool: MotionTool; context: ToolContext })
               />
             ) : (
               <Box key={field.id} sx={{ gridColumn: '1 / -1' }}>
-                <Choice label={field.label} value={String(values[field.id])} options={field.options} onChange={(value) => set(field.id, value)} />
+                <Choice
+                  label={field.label}
+                  value={String(values[field.id])}
+                  options={field.options}
+                  onChange={(value) => set(field.id, value)}
+                />
               </Box>
             ),
           )}

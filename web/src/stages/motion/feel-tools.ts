@@ -1,4 +1,18 @@
-import { brakeKeys, callOf, closeLoop, EASING_FAMILIES, flipKeys, mendSeam, scaleValues, settle, strokeBias, sway, thinTracks, trimTail, type EasingFamily } from '@itchkit/core';
+import {
+  brakeKeys,
+  callOf,
+  closeLoop,
+  EASING_FAMILIES,
+  flipKeys,
+  mendSeam,
+  scaleValues,
+  settle,
+  strokeBias,
+  sway,
+  thinTracks,
+  trimTail,
+  type EasingFamily,
+} from '@itchkit/core';
 import { chosen, needsKeys, needsPart, num, spanOf, type MotionTool } from './motion-tool';
 
 /** Tools on values, loops and the feel of a motion. */
@@ -58,7 +72,16 @@ export const FEEL_TOOLS: MotionTool[] = [
           ['fade', 'fading the end into the start'],
         ],
       },
-      { kind: 'number', id: 'seconds', label: 'Over', unit: 's', step: 0.05, min: 0.01, max: 3600, begin: ({ clip }) => Number(Math.min(0.5, clip.lengthSeconds / 4).toFixed(3)) },
+      {
+        kind: 'number',
+        id: 'seconds',
+        label: 'Over',
+        unit: 's',
+        step: 0.05,
+        min: 0.01,
+        max: 3600,
+        begin: ({ clip }) => Number(Math.min(0.5, clip.lengthSeconds / 4).toFixed(3)),
+      },
     ],
     calls: ({ clip }, values) => callOf(mendSeam, { clip: clip.id, by: values.by as 'spread' | 'fade', seconds: num(values, 'seconds') }),
   },
@@ -70,7 +93,15 @@ export const FEEL_TOOLS: MotionTool[] = [
     verb: 'Bias',
     fields: [
       { kind: 'number', id: 'bias', label: 'First half', unit: '%', step: 5, min: 1, max: 99, begin: () => 35 },
-      { kind: 'number', id: 'middle', label: 'Turns at', unit: 's', step: 0.1, min: 0, begin: (context) => Number(((spanOf(context)[0] + spanOf(context)[1]) / 2).toFixed(4)) },
+      {
+        kind: 'number',
+        id: 'middle',
+        label: 'Turns at',
+        unit: 's',
+        step: 0.1,
+        min: 0,
+        begin: (context) => Number(((spanOf(context)[0] + spanOf(context)[1]) / 2).toFixed(4)),
+      },
     ],
     blocked: needsKeys,
     calls: (context, values) => callOf(strokeBias, { ...chosen(context), middle: num(values, 'middle'), bias: num(values, 'bias') / 100 }),
@@ -123,7 +154,13 @@ export const FEEL_TOOLS: MotionTool[] = [
     ],
     blocked: needsKeys,
     calls: (context, values) =>
-      callOf(settle, { ...chosen(context), share: num(values, 'share') / 100, swings: Math.round(num(values, 'swings')), decay: num(values, 'decay'), seconds: num(values, 'seconds') }),
+      callOf(settle, {
+        ...chosen(context),
+        share: num(values, 'share') / 100,
+        swings: Math.round(num(values, 'swings')),
+        decay: num(values, 'decay'),
+        seconds: num(values, 'seconds'),
+      }),
   },
   {
     id: 'sway',
@@ -137,10 +174,21 @@ export const FEEL_TOOLS: MotionTool[] = [
         id: 'what',
         label: 'What',
         begin: 'turn 2',
-        options: (['turn', 'offset'] as const).flatMap((property) => [0, 1, 2].map((axis) => [`${property} ${axis}`, `${property} ${'xyz'[axis]}`] as const)),
+        options: (['turn', 'offset'] as const).flatMap((property) =>
+          [0, 1, 2].map((axis) => [`${property} ${axis}`, `${property} ${'xyz'[axis]}`] as const),
+        ),
       },
       { kind: 'number', id: 'amount', label: 'At most', step: 0.5, min: -1000, max: 1000, begin: () => 3 },
-      { kind: 'number', id: 'low', label: 'From', unit: 'Hz', step: 0.1, min: 0.01, max: 60, begin: ({ clip }) => Number((1 / clip.lengthSeconds).toFixed(3)) },
+      {
+        kind: 'number',
+        id: 'low',
+        label: 'From',
+        unit: 'Hz',
+        step: 0.1,
+        min: 0.01,
+        max: 60,
+        begin: ({ clip }) => Number((1 / clip.lengthSeconds).toFixed(3)),
+      },
       { kind: 'number', id: 'high', label: 'To', unit: 'Hz', step: 0.1, min: 0.01, max: 60, begin: () => 1.5 },
       { kind: 'number', id: 'seed', label: 'Number', step: 1, min: 0, max: 4294967295, digits: 0, begin: () => 7 },
     ],
@@ -183,7 +231,13 @@ export const FEEL_TOOLS: MotionTool[] = [
     blocked: ({ clip }) => (clip.tracks.length === 0 ? 'There is nothing to thin yet' : null),
     calls: ({ clip, parts }, values) => {
       const own = clip.tracks.filter((track) => parts.length === 0 || parts.includes(track.part));
-      return callOf(thinTracks, { clip: clip.id, tracks: own.map(({ id }) => id), fit: values.fit as 'curve', metres: num(values, 'mm') / 1000, degrees: num(values, 'degrees') });
+      return callOf(thinTracks, {
+        clip: clip.id,
+        tracks: own.map(({ id }) => id),
+        fit: values.fit as 'curve',
+        metres: num(values, 'mm') / 1000,
+        degrees: num(values, 'degrees'),
+      });
     },
   },
 ];

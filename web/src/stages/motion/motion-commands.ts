@@ -65,7 +65,14 @@ export function motionCommands({ stage, session, ui, context, run }: Around): Co
       },
     },
     { id: 'motion.paste', title: 'Paste keys here', group: 'Keys', keys: ['Ctrl V'], blocked: pasting, run: () => paste(null) },
-    { id: 'motion.paste-onto', title: 'Paste keys onto the chosen part', group: 'Keys', keys: ['Ctrl Shift V'], blocked: pasting ?? (one === null ? 'Choose one part' : null), run: () => paste(one) },
+    {
+      id: 'motion.paste-onto',
+      title: 'Paste keys onto the chosen part',
+      group: 'Keys',
+      keys: ['Ctrl Shift V'],
+      blocked: pasting ?? (one === null ? 'Choose one part' : null),
+      run: () => paste(one),
+    },
     {
       id: 'motion.paste-twin',
       title: 'Paste keys onto the twin of the chosen part, as they are',
@@ -93,7 +100,14 @@ export function motionCommands({ stage, session, ui, context, run }: Around): Co
       blocked: noClip,
       run: () => ui.setState({ keys: keysWithin(keyTracks(now!.clip), -Infinity, Infinity) }),
     },
-    { id: 'motion.key-everything', title: 'Key everything that moves, here', group: 'Keys', keys: ['Shift K'], blocked: noClip, run: () => keyEverything(session, ui, run) },
+    {
+      id: 'motion.key-everything',
+      title: 'Key everything that moves, here',
+      group: 'Keys',
+      keys: ['Shift K'],
+      blocked: noClip,
+      run: () => keyEverything(session, ui, run),
+    },
     {
       id: 'motion.fold',
       title: folded.length > 0 ? 'Unfold all rows of the strip' : 'Fold all rows of the strip',
@@ -108,7 +122,15 @@ export function motionCommands({ stage, session, ui, context, run }: Around): Co
         const at = context()!;
         return tool.calls(at, beginValues(tool, at));
       };
-      return { id: `motion.${tool.id}`, title: `${tool.title}: ${tool.about}`, group: 'Motion tools', keys: [], blocked, calls, run: () => run(calls(), tool.title) };
+      return {
+        id: `motion.${tool.id}`,
+        title: `${tool.title}: ${tool.about}`,
+        group: 'Motion tools',
+        keys: [],
+        blocked,
+        calls,
+        run: () => run(calls(), tool.title),
+      };
     }),
   ];
 }

@@ -43,7 +43,8 @@ export interface Fit {
 
 /** Whether the joints that a motion of the library needs are known. */
 export const fitsOn = ({ skeleton }: LibraryMotion, roles: JointRoles): boolean =>
-  (skeleton === 'fins' ? roles.fin_root_l : skeleton === 'body' ? (roles.hips ?? roles.chest) && roles.thigh_l : roles.hind_upper_l) !== undefined;
+  (skeleton === 'fins' ? roles.fin_root_l : skeleton === 'body' ? (roles.hips ?? roles.chest) && roles.thigh_l : roles.hind_upper_l) !==
+  undefined;
 
 export const libraryOf = (skeleton: LibraryMotion['skeleton']) => LIBRARY.filter((motion) => motion.skeleton === skeleton);
 

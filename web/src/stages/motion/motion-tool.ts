@@ -16,7 +16,17 @@ export interface ToolContext {
 
 export type ToolValue = number | string;
 export type ToolField =
-  | { kind: 'number'; id: string; label: string; unit?: string; step?: number; min?: number; max?: number; digits?: number; begin: (context: ToolContext) => number }
+  | {
+      kind: 'number';
+      id: string;
+      label: string;
+      unit?: string;
+      step?: number;
+      min?: number;
+      max?: number;
+      digits?: number;
+      begin: (context: ToolContext) => number;
+    }
   | { kind: 'choice'; id: string; label: string; options: readonly (readonly [string, string])[]; begin: string };
 
 export interface MotionTool {

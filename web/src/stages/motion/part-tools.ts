@@ -33,7 +33,8 @@ function chainBelow(kit: Kit, part: Id): Id[] {
 }
 
 const chainOf = ({ kit, parts }: ToolContext) => (parts.length > 1 ? parts.slice(1) : parts.length === 1 ? chainBelow(kit, parts[0]) : []);
-const shownAs = (rulebook: Rulebook | undefined) => (rulebook?.motion?.tracks && !rulebook.motion.tracks.includes('shown') ? 'size' : 'shown') as 'size' | 'shown';
+const shownAs = (rulebook: Rulebook | undefined) =>
+  (rulebook?.motion?.tracks && !rulebook.motion.tracks.includes('shown') ? 'size' : 'shown') as 'size' | 'shown';
 
 /** Tools from part to part, and on rest. */
 export const PART_TOOLS: MotionTool[] = [
@@ -47,8 +48,16 @@ export const PART_TOOLS: MotionTool[] = [
       { kind: 'number', id: 'delay', label: 'Later by', unit: 's', step: 0.05, min: -60, max: 60, begin: () => 0.15 },
       { kind: 'number', id: 'gain', label: 'Each', unit: '×', step: 0.1, min: -10, max: 10, begin: () => 0.8 },
     ],
-    blocked: (context) => needsPart(context) ?? (chainOf(context).length === 0 ? 'Nothing hangs below it: choose the parts it is to go on to as well' : null),
-    calls: (context, values) => callOf(echo, { clip: context.clip.id, from: context.parts[0], chain: chainOf(context), delaySeconds: num(values, 'delay'), gain: num(values, 'gain') }),
+    blocked: (context) =>
+      needsPart(context) ?? (chainOf(context).length === 0 ? 'Nothing hangs below it: choose the parts it is to go on to as well' : null),
+    calls: (context, values) =>
+      callOf(echo, {
+        clip: context.clip.id,
+        from: context.parts[0],
+        chain: chainOf(context),
+        delaySeconds: num(values, 'delay'),
+        gain: num(values, 'gain'),
+      }),
   },
   {
     id: 'twin',
@@ -69,7 +78,13 @@ export const PART_TOOLS: MotionTool[] = [
       },
     ],
     blocked: needsKeys,
-    calls: (context, { later }) => callOf(keysToTwin, { ...chosen(context), pairs: twinPairs(context.kit, context.blobs), axis: 0, bySeconds: later === 'half' ? context.clip.lengthSeconds / 2 : 0 }),
+    calls: (context, { later }) =>
+      callOf(keysToTwin, {
+        ...chosen(context),
+        pairs: twinPairs(context.kit, context.blobs),
+        axis: 0,
+        bySeconds: later === 'half' ? context.clip.lengthSeconds / 2 : 0,
+      }),
   },
   {
     id: 'feet',
@@ -79,7 +94,11 @@ export const PART_TOOLS: MotionTool[] = [
     verb: 'Pin them',
     fields: [],
     blocked: ({ kit, clip }) =>
-      legsOf(kit).length === 0 ? 'No leg of three joints is known in this kit: say so under Put a motion on …, Joints' : clip.tracks.length === 0 ? 'There is no motion yet' : null,
+      legsOf(kit).length === 0
+        ? 'No leg of three joints is known in this kit: say so under Put a motion on …, Joints'
+        : clip.tracks.length === 0
+          ? 'There is no motion yet'
+          : null,
     calls: ({ clip }) => callOf(adjustMotion, { clip: clip.id, choices: AS_IT_IS, pinned: true, planted: null }),
   },
   {
@@ -114,11 +133,21 @@ export const PART_TOOLS: MotionTool[] = [
       },
     ],
     blocked: ({ kit, clip }) =>
-      legsOf(kit).length === 0 ? 'No leg of three joints is known in this kit: say so under Put a motion on …, Joints' : clip.tracks.length === 0 ? 'There is no motion yet' : null,
+      legsOf(kit).length === 0
+        ? 'No leg of three joints is known in this kit: say so under Put a motion on …, Joints'
+        : clip.tracks.length === 0
+          ? 'There is no motion yet'
+          : null,
     calls: ({ clip }, values) =>
       callOf(adjustMotion, {
         clip: clip.id,
-        choices: { armSpread: num(values, 'arms'), stride: num(values, 'stride') / 100, hipHeight: num(values, 'hips') / 100, mirrored: values.sides === 'other', inPlace: values.travel === 'stays' },
+        choices: {
+          armSpread: num(values, 'arms'),
+          stride: num(values, 'stride') / 100,
+          hipHeight: num(values, 'hips') / 100,
+          mirrored: values.sides === 'other',
+          inPlace: values.travel === 'stays',
+        },
         pinned: false,
         planted: null,
       }),
@@ -142,7 +171,8 @@ export const PART_TOOLS: MotionTool[] = [
       },
     ],
     blocked: needsPart,
-    calls: ({ clip, parts, time, rulebook }, { shown }) => callOf(showParts, { clip: clip.id, parts, time, shown: shown === 'appear', as: shownAs(rulebook) }),
+    calls: ({ clip, parts, time, rulebook }, { shown }) =>
+      callOf(showParts, { clip: clip.id, parts, time, shown: shown === 'appear', as: shownAs(rulebook) }),
   },
   {
     id: 'bake-pose',

@@ -11,7 +11,10 @@ export function roleTitle(role: SidedRole): string {
 
 /** What motions of a kind of skeleton move. */
 export function rolesFor(skeleton: MotionSkeleton): SidedRole[] {
-  const wanted = new Set<SidedRole>([skeleton === 'fins' ? 'trunk' : 'hips', ...LIBRARY.filter((motion) => motion.skeleton === skeleton).flatMap((motion) => missingRoles(motion, {}))]);
+  const wanted = new Set<SidedRole>([
+    skeleton === 'fins' ? 'trunk' : 'hips',
+    ...LIBRARY.filter((motion) => motion.skeleton === skeleton).flatMap((motion) => missingRoles(motion, {})),
+  ]);
   // A motion that moves one side alone may be wanted for the other one.
   return SIDED_ROLES.filter((role) => wanted.has(role) || wanted.has(otherSide(role)));
 }

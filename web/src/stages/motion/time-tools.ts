@@ -64,7 +64,8 @@ export const TIME_TOOLS: MotionTool[] = [
       { kind: 'number', id: 'gap', label: 'Between', unit: 's', step: 0.1, min: 0, max: 3600, begin: () => 0 },
     ],
     blocked: needsKeys,
-    calls: (context, values) => callOf(repeatKeys, { ...chosen(context), times: Math.round(num(values, 'times')), gapSeconds: num(values, 'gap') }),
+    calls: (context, values) =>
+      callOf(repeatKeys, { ...chosen(context), times: Math.round(num(values, 'times')), gapSeconds: num(values, 'gap') }),
   },
   {
     id: 'shift',
@@ -72,9 +73,26 @@ export const TIME_TOOLS: MotionTool[] = [
     group: 'In time',
     about: 'The tracks play later, or earlier where it is negative. In a loop what leaves at the end comes in at the beginning.',
     verb: 'Offset',
-    fields: [{ kind: 'number', id: 'by', label: 'By', unit: 's', step: 0.1, min: -3600, max: 3600, begin: ({ clip }) => Number((clip.lengthSeconds / 4).toFixed(3)) }],
+    fields: [
+      {
+        kind: 'number',
+        id: 'by',
+        label: 'By',
+        unit: 's',
+        step: 0.1,
+        min: -3600,
+        max: 3600,
+        begin: ({ clip }) => Number((clip.lengthSeconds / 4).toFixed(3)),
+      },
+    ],
     blocked: needsKeys,
-    calls: ({ clip, keys }, values) => callOf(shiftTracks, { clip: clip.id, tracks: [...new Set(keys.map(({ track }) => track))], bySeconds: num(values, 'by'), wrap: clip.loop === 'loop' }),
+    calls: ({ clip, keys }, values) =>
+      callOf(shiftTracks, {
+        clip: clip.id,
+        tracks: [...new Set(keys.map(({ track }) => track))],
+        bySeconds: num(values, 'by'),
+        wrap: clip.loop === 'loop',
+      }),
   },
   {
     id: 'stretch',
@@ -84,10 +102,19 @@ export const TIME_TOOLS: MotionTool[] = [
     verb: 'Stretch',
     fields: [
       { kind: 'number', id: 'share', label: 'To', unit: '%', step: 10, min: 1, max: 100000, begin: () => 150 },
-      { kind: 'number', id: 'about', label: 'About', unit: 's', step: 0.1, min: 0, begin: (context) => Number(spanOf(context)[0].toFixed(4)) },
+      {
+        kind: 'number',
+        id: 'about',
+        label: 'About',
+        unit: 's',
+        step: 0.1,
+        min: 0,
+        begin: (context) => Number(spanOf(context)[0].toFixed(4)),
+      },
     ],
     blocked: needsKeys,
-    calls: (context, values) => callOf(stretchKeys, { ...chosen(context), about: num(values, 'about'), factor: num(values, 'share') / 100 }),
+    calls: (context, values) =>
+      callOf(stretchKeys, { ...chosen(context), about: num(values, 'about'), factor: num(values, 'share') / 100 }),
   },
   {
     id: 'stretch-clip',
@@ -95,7 +122,18 @@ export const TIME_TOOLS: MotionTool[] = [
     group: 'In time',
     about: 'The whole clip to a length, with its keys, cues and flags.',
     verb: 'Stretch the clip',
-    fields: [{ kind: 'number', id: 'seconds', label: 'To', unit: 's', step: 0.1, min: 0.01, max: 3600, begin: ({ clip }) => Number(clip.lengthSeconds.toFixed(4)) }],
+    fields: [
+      {
+        kind: 'number',
+        id: 'seconds',
+        label: 'To',
+        unit: 's',
+        step: 0.1,
+        min: 0.01,
+        max: 3600,
+        begin: ({ clip }) => Number(clip.lengthSeconds.toFixed(4)),
+      },
+    ],
     calls: ({ clip }, values) => callOf(stretchClip, { clip: clip.id, lengthSeconds: num(values, 'seconds') }),
   },
 ];

@@ -3,7 +3,8 @@ import { twinPairs } from './twin-pairs';
 
 test('joints have their twins by name, whatever way their axes lie; what is in the middle is its own', () => {
   const kit = emptyKit('ray');
-  const add = (id: string, x: number, y = 0) => (kit.parts[id] = newPart({ id, name: id, role: 'joint', translation: [x, 0, 0], rotation: quatFromTurn([0, y, 0], 'xyz') }));
+  const add = (id: string, x: number, y = 0) =>
+    (kit.parts[id] = newPart({ id, name: id, role: 'joint', translation: [x, 0, 0], rotation: quatFromTurn([0, y, 0], 'xyz') }));
   add('trunk', 0);
   add('fin_l', 1, 30);
   add('fin_r', -1, -30);

@@ -12,7 +12,10 @@ export interface Recorded {
 }
 
 /** Takes down where a part is held, from the moment it is first dragged until it is let go: time runs with the clock, at the speed of playback. */
-export function useRecorder(clip: Clip, part: Part): { recorded: Recorded | null; begin: () => void; drop: () => void; running: 'off' | 'ready' | 'running' } {
+export function useRecorder(
+  clip: Clip,
+  part: Part,
+): { recorded: Recorded | null; begin: () => void; drop: () => void; running: 'off' | 'ready' | 'running' } {
   const { session, ui } = useOpenKit();
   const setMotion = useSetMotion();
   const running = useUi((state) => state.motion.recording);
@@ -47,7 +50,13 @@ export function useRecorder(clip: Clip, part: Part): { recorded: Recorded | null
     const stop = ui.subscribe((state, before) => {
       if (state.held === before.held || state.held?.part !== id || own.current) return;
       // The first move starts the clock.
-      own.current = { property: state.gizmo === 'turn' ? 'turn' : 'offset', start: whereInClip(session, ui)?.time ?? 0, began: performance.now(), times: [], values: [] };
+      own.current = {
+        property: state.gizmo === 'turn' ? 'turn' : 'offset',
+        start: whereInClip(session, ui)?.time ?? 0,
+        began: performance.now(),
+        times: [],
+        values: [],
+      };
       ui.setState({ motion: { ...ui.getState().motion, recording: 'running' } });
       frame = requestAnimationFrame(tick);
     });

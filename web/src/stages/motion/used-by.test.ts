@@ -2,7 +2,16 @@ import { emptyKit, newPart, type Clip, type Kit, type Rulebook } from '@itchkit/
 import { rulebookOf } from '../../rulebooks';
 import { usedBy } from './used-by';
 
-const clip = (id: string, fields: Partial<Clip> = {}): Clip => ({ id, name: id, order: 0, lengthSeconds: 1, rate: 30, loop: 'loop', tracks: [], ...fields });
+const clip = (id: string, fields: Partial<Clip> = {}): Clip => ({
+  id,
+  name: id,
+  order: 0,
+  lengthSeconds: 1,
+  rate: 30,
+  loop: 'loop',
+  tracks: [],
+  ...fields,
+});
 const emberfold: Rulebook = rulebookOf({ rulebook: 'emberfold', version: '1.0.0' })!;
 
 function kitWith(...clips: Clip[]): Kit {

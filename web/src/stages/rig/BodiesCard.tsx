@@ -28,9 +28,18 @@ export function BodiesCard() {
         <Section title="Couplings" aside={<span className="figures">{couplings.length}</span>}>
           <Box sx={{ mt: 1 }}>
             {couplings.map((coupling) => (
-              <CouplingRow key={coupling.id} coupling={coupling} open={edited === coupling.id} onOpen={() => setEdited(edited === coupling.id ? null : coupling.id)} />
+              <CouplingRow
+                key={coupling.id}
+                coupling={coupling}
+                open={edited === coupling.id}
+                onOpen={() => setEdited(edited === coupling.id ? null : coupling.id)}
+              />
             ))}
-            {couplings.length > 0 && <Box sx={{ fontSize: 12.5, color: 'text.secondary', mt: 1 }}>Pull a body on the bench: the assembly moves as its couplings let it. R brings it back.</Box>}
+            {couplings.length > 0 && (
+              <Box sx={{ fontSize: 12.5, color: 'text.secondary', mt: 1 }}>
+                Pull a body on the bench: the assembly moves as its couplings let it. R brings it back.
+              </Box>
+            )}
             <Box sx={{ mt: 1.5 }}>
               <Button variant="outlined" onClick={() => setEdited(edited === 'new' ? null : 'new')}>
                 {edited === 'new' ? 'Leave it' : 'Couple two bodies …'}
@@ -55,7 +64,9 @@ function Bodies() {
   const which = selection.length > 1 ? `${selection.length} chosen parts` : 'all parts';
   return (
     <Section title="Bodies" aside={<span className="figures">{bodies.length}</span>}>
-      {bodies.length === 0 && <Empty>No part is held to another yet. What is one piece becomes one body; bodies are coupled by hinges, slides and balls.</Empty>}
+      {bodies.length === 0 && (
+        <Empty>No part is held to another yet. What is one piece becomes one body; bodies are coupled by hinges, slides and balls.</Empty>
+      )}
       <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, mt: bodies.length > 0 ? 1 : 0 }}>
         {bodies.map((body) => (
           <Box component="li" key={body.id} sx={{ display: 'flex', alignItems: 'center' }}>
@@ -66,7 +77,10 @@ function Bodies() {
               slotProps={{ input: { 'aria-label': `Anchor ${body.name}` } }}
               title="Stands still"
             />
-            <ButtonBase onClick={() => setUi({ selection: body.parts })} sx={{ flex: 1, justifyContent: 'space-between', fontSize: 13, px: 0.5, py: 0.5, gap: 1, textAlign: 'left' }}>
+            <ButtonBase
+              onClick={() => setUi({ selection: body.parts })}
+              sx={{ flex: 1, justifyContent: 'space-between', fontSize: 13, px: 0.5, py: 0.5, gap: 1, textAlign: 'left' }}
+            >
               <span>{body.name}</span>
               <Box component="span" sx={{ color: 'text.secondary', fontSize: 12 }}>
                 {body.anchored ? 'anchored, ' : ''}
@@ -81,13 +95,25 @@ function Bodies() {
       </Box>
       <Box sx={{ mt: 1.5 }}>
         <Buttons>
-          <Button variant="outlined" disabled={selection.length === 0} onClick={() => run(callOf(makeBody, { id: newId(), parts: selection }))}>
+          <Button
+            variant="outlined"
+            disabled={selection.length === 0}
+            onClick={() => run(callOf(makeBody, { id: newId(), parts: selection }))}
+          >
             {selection.length > 0 ? `Hold ${count(selection.length, 'chosen part')} together` : 'Hold chosen parts together'}
           </Button>
-          <TryButton disabled={chosen.length === 0} title={`Of ${which}`} calls={() => callOf(gatherBodies, { parts: chosen, by: 'touch' })}>
+          <TryButton
+            disabled={chosen.length === 0}
+            title={`Of ${which}`}
+            calls={() => callOf(gatherBodies, { parts: chosen, by: 'touch' })}
+          >
             What touches
           </TryButton>
-          <TryButton disabled={chosen.length === 0} title={`Of ${which}`} calls={() => callOf(gatherBodies, { parts: chosen, by: 'material' })}>
+          <TryButton
+            disabled={chosen.length === 0}
+            title={`Of ${which}`}
+            calls={() => callOf(gatherBodies, { parts: chosen, by: 'material' })}
+          >
             What is of one material
           </TryButton>
         </Buttons>
@@ -109,7 +135,11 @@ function CouplingRow({ coupling, open, onOpen }: { coupling: Coupling; open: boo
             {coupling.kind}: {name(coupling.from)} holds {name(coupling.to)}
           </Box>
         </ButtonBase>
-        <IconButton size="small" aria-label={`Take out ${coupling.name}`} onClick={() => run(callOf(uncouple, { couplings: [coupling.id] }))}>
+        <IconButton
+          size="small"
+          aria-label={`Take out ${coupling.name}`}
+          onClick={() => run(callOf(uncouple, { couplings: [coupling.id] }))}
+        >
           <Close sx={{ fontSize: 16 }} />
         </IconButton>
       </Box>

@@ -23,12 +23,37 @@ export function BrushSection({ joint }: { joint: Id | null }) {
         label={joint ? `Brush “${kit.parts[joint].name}” on the bench` : 'Choose a joint first'}
         disabled={joint === null}
       />
-      <Choice label="The brush shall" value={brush.mode} options={BRUSH_MODES.map((mode) => [mode, WORDS[mode]] as const)} onChange={(mode) => set({ mode })} />
+      <Choice
+        label="The brush shall"
+        value={brush.mode}
+        options={BRUSH_MODES.map((mode) => [mode, WORDS[mode]] as const)}
+        onChange={(mode) => set({ mode })}
+      />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
-        <NumberField label="Radius" unit="m" value={brush.radius} min={0.001} max={10} step={0.01} digits={3} onCommit={(radius) => set({ radius })} />
-        <NumberField label="Strength" value={brush.strength} min={0.01} max={1} step={0.05} digits={2} onCommit={(strength) => set({ strength })} />
+        <NumberField
+          label="Radius"
+          unit="m"
+          value={brush.radius}
+          min={0.001}
+          max={10}
+          step={0.01}
+          digits={3}
+          onCommit={(radius) => set({ radius })}
+        />
+        <NumberField
+          label="Strength"
+          value={brush.strength}
+          min={0.01}
+          max={1}
+          step={0.05}
+          digits={2}
+          onCommit={(strength) => set({ strength })}
+        />
       </Box>
-      <FormControlLabel control={<Checkbox size="small" checked={brush.through} onChange={(event) => set({ through: event.target.checked })} />} label="Through to the other side" />
+      <FormControlLabel
+        control={<Checkbox size="small" checked={brush.through} onChange={(event) => set({ through: event.target.checked })} />}
+        label="Through to the other side"
+      />
     </Fold>
   );
 }

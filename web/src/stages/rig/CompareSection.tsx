@@ -47,7 +47,10 @@ const WORDS: Record<JointState, string> = {
 export function CompareSection() {
   const rulebook = useRulebook();
   return (
-    <Fold title={rulebook?.skeleton ? `Beside ${rulebook.title}’s skeleton` : 'Beside another skeleton'} aside={rulebook?.skeleton && <Matched rulebook={rulebook} />}>
+    <Fold
+      title={rulebook?.skeleton ? `Beside ${rulebook.title}’s skeleton` : 'Beside another skeleton'}
+      aside={rulebook?.skeleton && <Matched rulebook={rulebook} />}
+    >
       <Beside rulebook={rulebook?.skeleton ? rulebook : null} />
     </Fold>
   );
@@ -73,10 +76,17 @@ function Beside({ rulebook }: { rulebook: Rulebook | null }) {
   const reference = other !== '' ? (loaded.data ? referenceOf(loaded.data.document) : null) : rulebook ? referenceFrom(rulebook) : null;
   return (
     <>
-      <Choice label="Beside" value={other} options={[['', rulebook ? rulebook.title : 'choose a kit'], ...kits.map(({ id, name }) => [id, name] as const)]} onChange={setOther} />
+      <Choice
+        label="Beside"
+        value={other}
+        options={[['', rulebook ? rulebook.title : 'choose a kit'], ...kits.map(({ id, name }) => [id, name] as const)]}
+        onChange={setOther}
+      />
       {loaded.isError && <Box sx={{ fontSize: 13 }}>That kit could not be read. Choose another.</Box>}
       {reference?.length === 0 && <Box sx={{ fontSize: 13, color: 'text.secondary' }}>That kit has no joints.</Box>}
-      {reference && reference.length > 0 && <Table title={other === '' ? rulebook!.title : (kits.find(({ id }) => id === other)?.name ?? '')} reference={reference} />}
+      {reference && reference.length > 0 && (
+        <Table title={other === '' ? rulebook!.title : (kits.find(({ id }) => id === other)?.name ?? '')} reference={reference} />
+      )}
       {other !== '' && loaded.data && <TakeOver other={loaded.data.document} />}
     </>
   );
@@ -112,7 +122,12 @@ function Table({ title, reference }: { title: string; reference: ReferenceJoint[
     <>
       <Box
         component="table"
-        sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 12.5, '& td, & th': { py: 0.5, textAlign: 'left', borderBottom: 1, borderColor: 'divider', verticalAlign: 'top' } }}
+        sx={{
+          width: '100%',
+          borderCollapse: 'collapse',
+          fontSize: 12.5,
+          '& td, & th': { py: 0.5, textAlign: 'left', borderBottom: 1, borderColor: 'divider', verticalAlign: 'top' },
+        }}
       >
         <thead>
           <tr>
@@ -130,13 +145,20 @@ function Table({ title, reference }: { title: string; reference: ReferenceJoint[
                 <td style={{ paddingLeft: 7 * row.depth }}>{row.wanted ?? '–'}</td>
                 <td>
                   {row.joint ? (
-                    <ButtonBase onClick={() => setUi({ selection: [row.joint!] })} sx={{ fontSize: 12.5, textDecoration: 'underline dotted', textAlign: 'left' }}>
+                    <ButtonBase
+                      onClick={() => setUi({ selection: [row.joint!] })}
+                      sx={{ fontSize: 12.5, textDecoration: 'underline dotted', textAlign: 'left' }}
+                    >
                       {kit.parts[row.joint].name}
                     </ButtonBase>
                   ) : (
                     '–'
                   )}
-                  {!sound && <Box sx={{ color: row.states[0] === 'extra' || !row.needed ? 'text.secondary' : 'kit.stop' }}>{row.states.map((state) => WORDS[state]).join(', ')}</Box>}
+                  {!sound && (
+                    <Box sx={{ color: row.states[0] === 'extra' || !row.needed ? 'text.secondary' : 'kit.stop' }}>
+                      {row.states.map((state) => WORDS[state]).join(', ')}
+                    </Box>
+                  )}
                 </td>
                 <td style={{ textAlign: 'right' }}>
                   {mend && (
@@ -171,7 +193,8 @@ function mendOf(kit: Kit, row: JointRow, reference: readonly ReferenceJoint[], r
   }
   const calls: Call[] = [];
   if (row.states.includes('misnamed')) calls.push(callOf(renameParts, { names: { [row.joint]: wanted.name } }));
-  if (row.states.includes('wrong-parent') && parent !== null) calls.push(callOf(reparentParts, { parts: [row.joint], parent, keep: 'world' }));
+  if (row.states.includes('wrong-parent') && parent !== null)
+    calls.push(callOf(reparentParts, { parts: [row.joint], parent, keep: 'world' }));
   return calls.length > 0 ? calls : null;
 }
 

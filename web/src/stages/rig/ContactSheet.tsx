@@ -60,7 +60,9 @@ export function ContactSheet({ poses, figures, onClose }: Props) {
       <DialogTitle>Contact sheet</DialogTitle>
       <DialogContent>
         <Box role="status" sx={{ fontSize: 13, mb: 2, color: 'text.secondary' }}>
-          {drawn < poses.length ? `Drawing ${drawn} of ${poses.length}` : `${poses.length} poses; the figures are the change of volume and how many pairs of triangles cross.`}
+          {drawn < poses.length
+            ? `Drawing ${drawn} of ${poses.length}`
+            : `${poses.length} poses; the figures are the change of volume and how many pairs of triangles cross.`}
         </Box>
         <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(150px, 1fr))', gap: 1.5 }}>
           {poses.map((pose) => (
@@ -71,10 +73,25 @@ export function ContactSheet({ poses, figures, onClose }: Props) {
                 setRig({ pose });
                 onClose();
               }}
-              sx={{ border: 1, borderColor: 'divider', borderRadius: 1, p: 1, bgcolor: 'kit.card', color: 'text.primary', font: 'inherit', fontSize: 12, textAlign: 'left', cursor: 'pointer' }}
+              sx={{
+                border: 1,
+                borderColor: 'divider',
+                borderRadius: 1,
+                p: 1,
+                bgcolor: 'kit.card',
+                color: 'text.primary',
+                font: 'inherit',
+                fontSize: 12,
+                textAlign: 'left',
+                cursor: 'pointer',
+              }}
             >
               <Box sx={{ height: 132, display: 'grid', placeItems: 'center' }}>
-                {pictures[pose.id] ? <Box component="img" src={pictures[pose.id]} alt={pose.title} sx={{ maxWidth: '100%', maxHeight: 132 }} /> : '…'}
+                {pictures[pose.id] ? (
+                  <Box component="img" src={pictures[pose.id]} alt={pose.title} sx={{ maxWidth: '100%', maxHeight: 132 }} />
+                ) : (
+                  '…'
+                )}
               </Box>
               {pose.title} <PoseFigure figures={figures.get(pose.id)} />
             </Box>

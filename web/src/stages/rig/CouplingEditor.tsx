@@ -30,7 +30,11 @@ import { Section } from '../../frame/Section';
 import { useKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
 import { lineOf } from '../shape/PointsSection';
 
-const KINDS: Record<CouplingKind, string> = { hinge: 'hinge: turns about a line', slider: 'slide: goes along a line', ball: 'ball: turns about a point' };
+const KINDS: Record<CouplingKind, string> = {
+  hinge: 'hinge: turns about a line',
+  slider: 'slide: goes along a line',
+  ball: 'ball: turns about a point',
+};
 const AXES: [string, string, Vec3][] = [
   ['x', 'x', [1, 0, 0]],
   ['y', 'y', [0, 1, 0]],
@@ -68,7 +72,8 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
   const outOf = (frame: CouplingFrame) => (typed === 'world' ? frame : frameFromBody(kit, draft[typed], frame));
   const local = into(draft.frame);
   const tidy = (values: Vec3) => values.map((value) => Number(value.toFixed(6)) + 0) as Vec3;
-  const snapped = (values: Vec3) => (onStep ? (values.map((value) => Number((Math.round(value / step) * step).toFixed(9)) + 0) as Vec3) : values);
+  const snapped = (values: Vec3) =>
+    onStep ? (values.map((value) => Number((Math.round(value / step) * step).toFixed(9)) + 0) as Vec3) : values;
   const axis = AXES.find(([, , way]) => way.every((value, i) => Math.abs(value - local.axis[i]) < 1e-6))?.[0] ?? 'other';
   const unit = draft.kind === 'slider' ? 'm' : '°';
   const keep = () => {
@@ -106,10 +111,17 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
           label="Kind"
           value={draft.kind}
           options={COUPLING_KINDS.map((kind) => [kind, KINDS[kind]] as const)}
-          onChange={(kind) => set({ kind, ...(kind === 'slider' ? { min: 0, max: 0.2 } : kind === 'hinge' ? { min: 0, max: 90 } : { min: null, max: 45 }) })}
+          onChange={(kind) =>
+            set({ kind, ...(kind === 'slider' ? { min: 0, max: 0.2 } : kind === 'hinge' ? { min: 0, max: 90 } : { min: null, max: 45 }) })
+          }
         />
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
-          <Choice label="This body" value={draft.from} options={bodies.filter(([id]) => id !== draft.to)} onChange={(from) => set({ from })} />
+          <Choice
+            label="This body"
+            value={draft.from}
+            options={bodies.filter(([id]) => id !== draft.to)}
+            onChange={(from) => set({ from })}
+          />
           <Choice label="holds" value={draft.to} options={bodies.filter(([id]) => id !== draft.from)} onChange={(to) => set({ to })} />
         </Box>
         <Choice
@@ -122,8 +134,18 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
           ]}
           onChange={setTyped}
         />
-        <VectorField title="Place" unit="m" step={step} digits={6} value={tidy(local.at)} onCommit={(at) => set({ frame: outOf({ at: snapped(at), axis: local.axis }) })} />
-        <FormControlLabel control={<Checkbox size="small" checked={onStep} onChange={(event) => setOnStep(event.target.checked)} />} label={`On whole steps of ${step} m`} />
+        <VectorField
+          title="Place"
+          unit="m"
+          step={step}
+          digits={6}
+          value={tidy(local.at)}
+          onCommit={(at) => set({ frame: outOf({ at: snapped(at), axis: local.axis }) })}
+        />
+        <FormControlLabel
+          control={<Checkbox size="small" checked={onStep} onChange={(event) => setOnStep(event.target.checked)} />}
+          label={`On whole steps of ${step} m`}
+        />
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr auto', gap: 1.5, alignItems: 'start' }}>
           <Choice
             label="Axis"
@@ -146,7 +168,9 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
               if (way) set({ frame: outOf({ at: local.at, axis: way }) });
             }}
           />
-          <Button onClick={() => set({ frame: { at: draft.frame.at, axis: draft.frame.axis.map((value) => -value + 0) as Vec3 } })}>Turn round</Button>
+          <Button onClick={() => set({ frame: { at: draft.frame.at, axis: draft.frame.axis.map((value) => -value + 0) as Vec3 } })}>
+            Turn round
+          </Button>
         </Box>
         <Buttons>
           <Button variant="outlined" aria-pressed={picking} onClick={() => setUi({ pickMode: picking ? 'parts' : 'points', picked: [] })}>
@@ -159,8 +183,24 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
           )}
         </Buttons>
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
-          {draft.kind !== 'ball' && <NumberField label="From" unit={unit} value={draft.min ?? 0} step={draft.kind === 'slider' ? 0.01 : 5} digits={4} onCommit={(min) => set({ min })} />}
-          <NumberField label={draft.kind === 'ball' ? 'Swings by' : 'To'} unit={unit} value={draft.max ?? 0} step={draft.kind === 'slider' ? 0.01 : 5} digits={4} onCommit={(max) => set({ max })} />
+          {draft.kind !== 'ball' && (
+            <NumberField
+              label="From"
+              unit={unit}
+              value={draft.min ?? 0}
+              step={draft.kind === 'slider' ? 0.01 : 5}
+              digits={4}
+              onCommit={(min) => set({ min })}
+            />
+          )}
+          <NumberField
+            label={draft.kind === 'ball' ? 'Swings by' : 'To'}
+            unit={unit}
+            value={draft.max ?? 0}
+            step={draft.kind === 'slider' ? 0.01 : 5}
+            digits={4}
+            onCommit={(max) => set({ max })}
+          />
         </Box>
         <Buttons>
           <Button variant="contained" onClick={keep}>
@@ -181,10 +221,27 @@ function frameOf([a, b]: [Vec3, Vec3]): CouplingFrame {
 
 /** As it is; or a hinge at the pivot of the first loose body. */
 function begin(kit: Kit, coupling: Coupling | null): Draft {
-  if (coupling) return { name: coupling.name, kind: coupling.kind, from: coupling.from, to: coupling.to, frame: couplingInWorld(kit, coupling), min: coupling.min, max: coupling.max };
+  if (coupling)
+    return {
+      name: coupling.name,
+      kind: coupling.kind,
+      from: coupling.from,
+      to: coupling.to,
+      frame: couplingInWorld(kit, coupling),
+      min: coupling.min,
+      max: coupling.max,
+    };
   const bodies = kit.bodies!;
   const from = bodies.find((body) => body.anchored) ?? bodies[0];
   const held = new Set((kit.couplings ?? []).flatMap((one) => [one.from, one.to]));
   const to = bodies.find((body) => body.id !== from.id && !held.has(body.id)) ?? bodies.find((body) => body.id !== from.id)!;
-  return { name: '', kind: 'hinge', from: from.id, to: to.id, frame: { at: headOf(restWorlds(kit), to.parts[0]), axis: [1, 0, 0] }, min: 0, max: 90 };
+  return {
+    name: '',
+    kind: 'hinge',
+    from: from.id,
+    to: to.id,
+    frame: { at: headOf(restWorlds(kit), to.parts[0]), axis: [1, 0, 0] },
+    min: 0,
+    max: 90,
+  };
 }

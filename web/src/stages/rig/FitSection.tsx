@@ -2,7 +2,20 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { addJoints, callOf, jointsFromPins, jointsOf, newId, partsInOrder, pinsMoved, sidedJointName, SKELETON_TEMPLATES, surfaceOf, type Id, type Vec3 } from '@itchkit/core';
+import {
+  addJoints,
+  callOf,
+  jointsFromPins,
+  jointsOf,
+  newId,
+  partsInOrder,
+  pinsMoved,
+  sidedJointName,
+  SKELETON_TEMPLATES,
+  surfaceOf,
+  type Id,
+  type Vec3,
+} from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { Buttons, Fold } from '../../frame/Fold';
@@ -63,7 +76,9 @@ export function FitSection() {
         onChange={setTemplate}
         help={SKELETON_TEMPLATES.find(({ id }) => id === template)?.about}
       />
-      {chain && <NumberField label="Joints" value={links} min={2} max={60} step={1} digits={0} onCommit={(value) => setLinks(Math.round(value))} />}
+      {chain && (
+        <NumberField label="Joints" value={links} min={2} max={60} step={1} digits={0} onCommit={(value) => setLinks(Math.round(value))} />
+      )}
       {share !== null ? (
         <JobProgress label="Looking for tips and middle lines" share={share} onCancel={cancel} />
       ) : (

@@ -57,7 +57,8 @@ export function JointSection({ joints }: { joints: Id[] }) {
     const from = tail ?? head;
     const way = tail ? tail.map((value, axis) => value - head[axis]) : [0, 0.1, 0];
     const end = from.map((value, axis) => value + 0.6 * way[axis]) as Vec3;
-    if (run(callOf(addJoints, { joints: [{ id, name: freeName(`${part.name}_end`, taken), parent: first, at: from, tail: end }] }))) setUi({ selection: [id] });
+    if (run(callOf(addJoints, { joints: [{ id, name: freeName(`${part.name}_end`, taken), parent: first, at: from, tail: end }] })))
+      setUi({ selection: [id] });
   };
   const insert = () => {
     const id = newId();
@@ -113,7 +114,14 @@ export function JointSection({ joints }: { joints: Id[] }) {
           </Buttons>
         </Box>
       </Section>
-      <Section title="Bend" aside={<span style={{ fontSize: 12 }}>{joints.every((id) => kit.parts[id].bendDegrees === undefined) ? 'by the name' : 'as you said'}</span>}>
+      <Section
+        title="Bend"
+        aside={
+          <span style={{ fontSize: 12 }}>
+            {joints.every((id) => kit.parts[id].bendDegrees === undefined) ? 'by the name' : 'as you said'}
+          </span>
+        }
+      >
         <Box sx={{ mt: 1 }}>
           <NumberField
             label="Either way"
@@ -139,9 +147,28 @@ function Ends({ kit, joint, head, tail }: { kit: Kit; joint: Id; head: Vec3; tai
   const along = twin !== null && twin !== joint ? { twin } : {};
   const tidy = (values: Vec3) => values.map((value) => Number(value.toFixed(6)) + 0) as Vec3;
   return (
-    <Section title="Head and tail" aside={<span style={{ fontSize: 12 }}>{twin !== null && twin !== joint ? `with ${kit.parts[twin].name}` : 'the mesh stays'}</span>}>
-      <VectorField title="Head" unit="m" step={0.01} digits={5} value={tidy(head)} onCommit={(at) => run(callOf(moveJoint, { joint, at, ...along }))} />
-      {tail && <VectorField title="Tail" unit="m" step={0.01} digits={5} value={tidy(tail)} onCommit={(at) => run(callOf(moveTail, { joint, at, ...along }))} />}
+    <Section
+      title="Head and tail"
+      aside={<span style={{ fontSize: 12 }}>{twin !== null && twin !== joint ? `with ${kit.parts[twin].name}` : 'the mesh stays'}</span>}
+    >
+      <VectorField
+        title="Head"
+        unit="m"
+        step={0.01}
+        digits={5}
+        value={tidy(head)}
+        onCommit={(at) => run(callOf(moveJoint, { joint, at, ...along }))}
+      />
+      {tail && (
+        <VectorField
+          title="Tail"
+          unit="m"
+          step={0.01}
+          digits={5}
+          value={tidy(tail)}
+          onCommit={(at) => run(callOf(moveTail, { joint, at, ...along }))}
+        />
+      )}
     </Section>
   );
 }
@@ -172,7 +199,11 @@ function Roll({ joints }: { joints: Id[] }) {
         <Choice label="Rolled by" value={other} options={axes.filter(([axis]) => axis !== along)} onChange={setToward} />
       </Box>
       <Choice label="Towards" value={direction} options={DIRECTIONS.map(([id, title]) => [id, title] as const)} onChange={setDirection} />
-      <TryButton calls={() => callOf(rollJoints, { joints, along, toward: other, direction: DIRECTIONS.find(([id]) => id === direction)![2] })}>Lay the axes so</TryButton>
+      <TryButton
+        calls={() => callOf(rollJoints, { joints, along, toward: other, direction: DIRECTIONS.find(([id]) => id === direction)![2] })}
+      >
+        Lay the axes so
+      </TryButton>
     </Fold>
   );
 }

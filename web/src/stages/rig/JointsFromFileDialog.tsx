@@ -51,7 +51,8 @@ function Chosen({ brought: { fileName, next }, onClose }: { brought: Brought; on
         ) : (
           <>
             <Box sx={{ fontSize: 13.5, mb: 3 }}>
-              {joints.length} joints, from “{next.parts[joints[0]].name}” on. They are sized so that the topmost stands where this kit’s would.
+              {joints.length} joints, from “{next.parts[joints[0]].name}” on. They are sized so that the topmost stands where this kit’s
+              would.
             </Box>
             <NumberField label="At" unit="×" value={scale} min={0.0001} max={10_000} step={0.05} digits={4} onCommit={setScale} />
           </>

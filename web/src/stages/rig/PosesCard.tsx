@@ -65,7 +65,14 @@ export function PosesCard() {
           list.length > 0 && (
             <Section key={title} title={title}>
               {list.map((pose) => (
-                <PoseRow key={pose.id} pose={pose} figures={figures.get(pose.id)} on={shown?.id === pose.id} names={kit.parts} onClick={() => setRig({ pose: shown?.id === pose.id ? null : pose })} />
+                <PoseRow
+                  key={pose.id}
+                  pose={pose}
+                  figures={figures.get(pose.id)}
+                  on={shown?.id === pose.id}
+                  names={kit.parts}
+                  onClick={() => setRig({ pose: shown?.id === pose.id ? null : pose })}
+                />
               ))}
             </Section>
           ),
@@ -83,18 +90,36 @@ function held(kit: Kit) {
 
 /** Those that lose most volume first, once they are measured. */
 function sortWorst(poses: TestPose[], figures: ReadonlyMap<string, PoseFigures>): TestPose[] {
-  return poses.every(({ id }) => figures.has(id)) ? [...poses].sort((a, b) => badness(figures.get(b.id)!) - badness(figures.get(a.id)!)) : poses;
+  return poses.every(({ id }) => figures.has(id))
+    ? [...poses].sort((a, b) => badness(figures.get(b.id)!) - badness(figures.get(a.id)!))
+    : poses;
 }
 
 const badness = ({ volume, crossings }: PoseFigures) => Math.abs(1 - volume) + crossings / 1000;
 
-function PoseRow({ pose, figures, on, names, onClick }: { pose: TestPose; figures: PoseFigures | undefined; on: boolean; names: Kit['parts']; onClick: () => void }) {
+function PoseRow({
+  pose,
+  figures,
+  on,
+  names,
+  onClick,
+}: {
+  pose: TestPose;
+  figures: PoseFigures | undefined;
+  on: boolean;
+  names: Kit['parts'];
+  onClick: () => void;
+}) {
   const where = figures?.at[0] === undefined ? '' : `: by ${names[figures.at[0]]?.name}`;
   return (
     <ButtonBase
       onClick={onClick}
       aria-pressed={on}
-      title={figures ? `Volume ${(100 * figures.volume).toFixed(1)} % of rest, ${figures.crossings} pairs of triangles run through one another${where}` : undefined}
+      title={
+        figures
+          ? `Volume ${(100 * figures.volume).toFixed(1)} % of rest, ${figures.crossings} pairs of triangles run through one another${where}`
+          : undefined
+      }
       sx={{
         width: '100%',
         display: 'flex',

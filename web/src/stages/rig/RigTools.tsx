@@ -40,9 +40,28 @@ export function RigTools() {
         />
       ))}
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
-      <Toggle on={rig.symmetric} onChange={() => setRig({ symmetric: !rig.symmetric })} label="Both sides" icon={<Flip sx={{ fontSize: 17 }} />} />
-      {rig.mode === 'weights' && <Toggle on={rig.brush.on} onChange={() => setRig({ brush: { ...rig.brush, on: !rig.brush.on } })} label="Brush" keys="B" icon={<Brush sx={{ fontSize: 17 }} />} />}
-      <ToolButton label="Rest" hint="Back to rest (R). Rest itself is never touched" disabled={!moved} icon={<RestartAlt sx={{ fontSize: 17 }} />} onClick={() => setRig({ pose: null, values: {} })} />
+      <Toggle
+        on={rig.symmetric}
+        onChange={() => setRig({ symmetric: !rig.symmetric })}
+        label="Both sides"
+        icon={<Flip sx={{ fontSize: 17 }} />}
+      />
+      {rig.mode === 'weights' && (
+        <Toggle
+          on={rig.brush.on}
+          onChange={() => setRig({ brush: { ...rig.brush, on: !rig.brush.on } })}
+          label="Brush"
+          keys="B"
+          icon={<Brush sx={{ fontSize: 17 }} />}
+        />
+      )}
+      <ToolButton
+        label="Rest"
+        hint="Back to rest (R). Rest itself is never touched"
+        disabled={!moved}
+        icon={<RestartAlt sx={{ fontSize: 17 }} />}
+        onClick={() => setRig({ pose: null, values: {} })}
+      />
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
       <ViewTools />
     </>

@@ -23,7 +23,11 @@ export function SolveSection() {
   const { enqueueSnackbar } = useSnackbar();
   const { share, start, cancel } = useRigJob();
   const joints = jointsInOrder(kit);
-  const [options, setOptions] = useState({ resolution: SOLVE_DEFAULTS.resolution, falloff: SOLVE_DEFAULTS.falloff, smoothing: SOLVE_DEFAULTS.smoothing });
+  const [options, setOptions] = useState({
+    resolution: SOLVE_DEFAULTS.resolution,
+    falloff: SOLVE_DEFAULTS.falloff,
+    smoothing: SOLVE_DEFAULTS.smoothing,
+  });
   const [switched, setSwitched] = useState<Record<Id, boolean>>({});
   const placing = placingJoints(kit, joints);
   const isOn = (id: Id) => switched[id] ?? !placing.has(id);
@@ -47,9 +51,36 @@ export function SolveSection() {
   return (
     <Fold title="Solve">
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1.5 }}>
-        <NumberField label="Resolution" value={options.resolution} min={8} max={192} step={8} digits={0} hint="voxels" onCommit={(resolution) => set({ resolution: Math.round(resolution) })} />
-        <NumberField label="Falloff" value={options.falloff} min={1} max={8} step={0.5} digits={2} hint="2 soft, 4 sharp" onCommit={(falloff) => set({ falloff })} />
-        <NumberField label="Smoothing" value={options.smoothing} min={0} max={50} step={1} digits={0} hint="rounds" onCommit={(smoothing) => set({ smoothing: Math.round(smoothing) })} />
+        <NumberField
+          label="Resolution"
+          value={options.resolution}
+          min={8}
+          max={192}
+          step={8}
+          digits={0}
+          hint="voxels"
+          onCommit={(resolution) => set({ resolution: Math.round(resolution) })}
+        />
+        <NumberField
+          label="Falloff"
+          value={options.falloff}
+          min={1}
+          max={8}
+          step={0.5}
+          digits={2}
+          hint="2 soft, 4 sharp"
+          onCommit={(falloff) => set({ falloff })}
+        />
+        <NumberField
+          label="Smoothing"
+          value={options.smoothing}
+          min={0}
+          max={50}
+          step={1}
+          digits={0}
+          hint="rounds"
+          onCommit={(smoothing) => set({ smoothing: Math.round(smoothing) })}
+        />
       </Box>
       <Box component="details" sx={{ fontSize: 13 }}>
         <summary>
@@ -60,7 +91,9 @@ export function SolveSection() {
             <FormControlLabel
               key={id}
               sx={{ display: 'flex', '& span': { py: 0.25, fontSize: 13 } }}
-              control={<Checkbox size="small" checked={isOn(id)} onChange={(event) => setSwitched({ ...switched, [id]: event.target.checked })} />}
+              control={
+                <Checkbox size="small" checked={isOn(id)} onChange={(event) => setSwitched({ ...switched, [id]: event.target.checked })} />
+              }
               label={kit.parts[id].name}
             />
           ))}

@@ -27,7 +27,9 @@ export function VertexTable({ field }: { field: SkinField }) {
   };
   return (
     <Fold title="Vertices as numbers" aside={part ? count(vertices!.chosen.length, 'vertex', 'vertices') : undefined}>
-      {!part && <Box sx={{ fontSize: 13, color: 'text.secondary' }}>Pick faces under “Hold by one joint”, then take their corners here.</Box>}
+      {!part && (
+        <Box sx={{ fontSize: 13, color: 'text.secondary' }}>Pick faces under “Hold by one joint”, then take their corners here.</Box>
+      )}
       <Buttons>
         <Button variant="outlined" disabled={!faces || faces.chosen.size === 0} onClick={take}>
           Take the corners of {faces ? faces.chosen.size : 0} faces
@@ -39,14 +41,33 @@ export function VertexTable({ field }: { field: SkinField }) {
           field={field}
           part={part}
           vertices={vertices!.chosen}
-          onSet={(joint, weight) => run(callOf(setVertexWeights, { part, vertices: vertices!.chosen, weights: { [joint]: weight }, locked: locked.filter((id) => id !== joint) }))}
+          onSet={(joint, weight) =>
+            run(
+              callOf(setVertexWeights, {
+                part,
+                vertices: vertices!.chosen,
+                weights: { [joint]: weight },
+                locked: locked.filter((id) => id !== joint),
+              }),
+            )
+          }
         />
       )}
     </Fold>
   );
 }
 
-function Rows({ field, part, vertices, onSet }: { field: SkinField; part: Id; vertices: number[]; onSet: (joint: Id, weight: number) => void }) {
+function Rows({
+  field,
+  part,
+  vertices,
+  onSet,
+}: {
+  field: SkinField;
+  part: Id;
+  vertices: number[];
+  onSet: (joint: Id, weight: number) => void;
+}) {
   const kit = useKit();
   const span = field.spans.find((one) => one.part === part);
   if (!span) return <Box sx={{ fontSize: 13 }}>No joint holds “{kit.parts[part].name}”.</Box>;
@@ -55,7 +76,12 @@ function Rows({ field, part, vertices, onSet }: { field: SkinField; part: Id; ve
   const rows = field.joints
     .map((joint, j) => {
       const values = places.map((place) => field.rows[place * width + j]);
-      return { joint, least: Math.min(...values), most: Math.max(...values), mean: values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length) };
+      return {
+        joint,
+        least: Math.min(...values),
+        most: Math.max(...values),
+        mean: values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length),
+      };
     })
     .filter(({ most }) => most > 1e-4)
     .sort((a, b) => b.mean - a.mean);

@@ -2,7 +2,20 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { callOf, copyWeights, fillWeights, holdRigid, letGoOfSkin, limitInfluences, mirrorWeights, normaliseWeights, pruneWeights, runsOf, smoothWeights, type Id } from '@itchkit/core';
+import {
+  callOf,
+  copyWeights,
+  fillWeights,
+  holdRigid,
+  letGoOfSkin,
+  limitInfluences,
+  mirrorWeights,
+  normaliseWeights,
+  pruneWeights,
+  runsOf,
+  smoothWeights,
+  type Id,
+} from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
@@ -32,9 +45,17 @@ export function WeightToolsSection({ joint, skinned }: { joint: Id | null; skinn
   return (
     <>
       <Fold title="Hold by one joint">
-        <Choice label="Part" value={rigid[0] ?? ''} options={[['', 'choose a part'], ...meshes.map(({ id, name }) => [id, name] as const)]} onChange={setTarget} />
+        <Choice
+          label="Part"
+          value={rigid[0] ?? ''}
+          options={[['', 'choose a part'], ...meshes.map(({ id, name }) => [id, name] as const)]}
+          onChange={setTarget}
+        />
         <Buttons>
-          <TryButton disabled={joint === null || rigid.length === 0} calls={() => (joint ? callOf(holdRigid, { parts: rigid, joint }) : null)}>
+          <TryButton
+            disabled={joint === null || rigid.length === 0}
+            calls={() => (joint ? callOf(holdRigid, { parts: rigid, joint }) : null)}
+          >
             All of it by {held || 'a joint'}
           </TryButton>
           <Button
@@ -62,7 +83,15 @@ export function WeightToolsSection({ joint, skinned }: { joint: Id | null; skinn
       {skinned.length > 0 && (
         <Fold title="Tools for weights">
           <Box sx={{ display: 'grid', gridTemplateColumns: '92px 1fr', gap: 1.5, alignItems: 'start' }}>
-            <NumberField label="Rounds" value={rounds} min={1} max={100} step={1} digits={0} onCommit={(value) => setRounds(Math.round(value))} />
+            <NumberField
+              label="Rounds"
+              value={rounds}
+              min={1}
+              max={100}
+              step={1}
+              digits={0}
+              onCommit={(value) => setRounds(Math.round(value))}
+            />
             <TryButton calls={() => callOf(smoothWeights, { parts, rounds, locked })}>Smooth</TryButton>
             <NumberField label="Below" value={below} min={0} max={1} step={0.01} digits={3} onCommit={setBelow} />
             <TryButton calls={() => callOf(pruneWeights, { parts, below })}>Prune weak holds</TryButton>
@@ -78,7 +107,12 @@ export function WeightToolsSection({ joint, skinned }: { joint: Id | null; skinn
           </Buttons>
           {meshes.length > 1 && (
             <Box sx={{ display: 'grid', gridTemplateColumns: '1fr auto', gap: 1.5, alignItems: 'start' }}>
-              <Choice label="Copy from" value={from} options={[['', 'a skinned part'], ...skinned.map((id) => [id, kit.parts[id].name] as const)]} onChange={setFrom} />
+              <Choice
+                label="Copy from"
+                value={from}
+                options={[['', 'a skinned part'], ...skinned.map((id) => [id, kit.parts[id].name] as const)]}
+                onChange={setFrom}
+              />
               <TryButton
                 disabled={from === '' || picked.filter((id) => id !== from).length === 0}
                 title="To the chosen parts, by the nearest surface"

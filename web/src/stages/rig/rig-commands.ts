@@ -78,7 +78,9 @@ export function rigCommands({ stage, kit, ui, run }: Around): Command[] {
     section('fit', 'Fit a skeleton …', 'joints', 'Fit a skeleton'),
     section('solve-with', 'Solve weights with …', 'weights', 'Solve'),
     section('tools', 'Tools for weights …', 'weights', 'Tools for weights'),
-    command('solve', 'Solve the weights of the chosen parts, or all', needsMesh, () => callOf(solveSkin, { parts: meshes().length > 0 ? meshes() : all() })),
+    command('solve', 'Solve the weights of the chosen parts, or all', needsMesh, () =>
+      callOf(solveSkin, { parts: meshes().length > 0 ? meshes() : all() }),
+    ),
     command('smooth', 'Smooth the weights', needsSkin, () => callOf(smoothWeights, { parts: skinned(), rounds: 2 })),
     command('prune', 'Prune weak holds', needsSkin, () => callOf(pruneWeights, { parts: skinned(), below: 0.05 })),
     command('four', 'Keep the four strongest joints a vertex', needsSkin, () => callOf(limitInfluences, { parts: skinned(), most: 4 })),
@@ -87,12 +89,17 @@ export function rigCommands({ stage, kit, ui, run }: Around): Command[] {
     command('left', 'Mirror the weights from left to right', needsSkin, () => callOf(mirrorWeights, { parts: skinned(), from: 'left' })),
     command('right', 'Mirror the weights from right to left', needsSkin, () => callOf(mirrorWeights, { parts: skinned(), from: 'right' })),
     command('off', 'Take the chosen parts off the joints', needsPart, () => callOf(letGoOfSkin, { parts: meshes() })),
-    command('rigid', 'Let the chosen joint alone hold the chosen parts', joints().length !== 1 ? 'Choose one joint and some parts' : needsPart, () =>
-      callOf(holdRigid, { parts: meshes(), joint: joints()[0] }),
+    command(
+      'rigid',
+      'Let the chosen joint alone hold the chosen parts',
+      joints().length !== 1 ? 'Choose one joint and some parts' : needsPart,
+      () => callOf(holdRigid, { parts: meshes(), joint: joints()[0] }),
     ),
     command('dissolve', 'Dissolve the chosen joints', needsJoint, () => callOf(dissolveJoints, { joints: joints() })),
     command('inside', 'Pull the chosen joints into the body', needsJoint, () => callOf(pullInside, { joints: joints() })),
-    command('body', 'Hold the chosen parts together as one body', chosen().length === 0 ? 'Choose a part first' : null, () => callOf(makeBody, { id: newId(), parts: chosen() })),
+    command('body', 'Hold the chosen parts together as one body', chosen().length === 0 ? 'Choose a part first' : null, () =>
+      callOf(makeBody, { id: newId(), parts: chosen() }),
+    ),
     command('touch', 'Make bodies of what touches', needsMesh, () => callOf(gatherBodies, { parts: all(), by: 'touch' })),
   ];
 }

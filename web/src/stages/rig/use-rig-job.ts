@@ -19,7 +19,8 @@ export function useRigJob() {
       await work(own, (done) => job.current === own && setShare(done));
     } catch (error) {
       if (error instanceof KitError) enqueueSnackbar(error.message, { variant: 'error' });
-      else if (!(error instanceof CancelledError)) enqueueSnackbar('The job broke off; the kit is as it was. Try it again.', { variant: 'error' });
+      else if (!(error instanceof CancelledError))
+        enqueueSnackbar('The job broke off; the kit is as it was. Try it again.', { variant: 'error' });
     } finally {
       if (job.current === own) {
         job.current = null;

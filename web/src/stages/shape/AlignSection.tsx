@@ -3,7 +3,17 @@ import Box from '@mui/material/Box';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useState } from 'react';
-import { alignParts, callOf, isEmptyBounds, partsInOrder, restBounds, type AlignSide, type Axis, type Call, type Part } from '@itchkit/core';
+import {
+  alignParts,
+  callOf,
+  isEmptyBounds,
+  partsInOrder,
+  restBounds,
+  type AlignSide,
+  type Axis,
+  type Call,
+  type Part,
+} from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';
@@ -25,7 +35,8 @@ export function AlignSection({ parts }: { parts: Part[] }) {
   const [other, setOther] = useState('');
   const [side, setSide] = useState<AlignSide>('middle');
   const ids = parts.map((part) => part.id);
-  const align = (axis: Axis, which: AlignSide, at: number): Call => callOf(alignParts, { parts: ids, axis, side: which, at, together: together && ids.length > 1 });
+  const align = (axis: Axis, which: AlignSide, at: number): Call =>
+    callOf(alignParts, { parts: ids, axis, side: which, at, together: together && ids.length > 1 });
   const tile = rulebook?.tileMetres ?? 1;
   const toTile = () => {
     const bounds = restBounds(kit, session.blobs, ids);
@@ -39,7 +50,12 @@ export function AlignSection({ parts }: { parts: Part[] }) {
   };
   return (
     <Fold title="Align">
-      {ids.length > 1 && <FormControlLabel control={<Checkbox size="small" checked={together} onChange={(event) => setTogether(event.target.checked)} />} label="Together, as one" />}
+      {ids.length > 1 && (
+        <FormControlLabel
+          control={<Checkbox size="small" checked={together} onChange={(event) => setTogether(event.target.checked)} />}
+          label="Together, as one"
+        />
+      )}
       <Buttons>
         <TryButton calls={() => align(1, 'low', 0)}>Onto the ground</TryButton>
         <TryButton calls={() => [align(0, 'middle', 0), align(2, 'middle', 0)]} step="Align to the centre">

@@ -2,7 +2,19 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { callOf, count, floodTriangles, freeName, graphOf, growTriangles, newId, runsOf, shrinkTriangles, splitFaces, wholeMesh } from '@itchkit/core';
+import {
+  callOf,
+  count,
+  floodTriangles,
+  freeName,
+  graphOf,
+  growTriangles,
+  newId,
+  runsOf,
+  shrinkTriangles,
+  splitFaces,
+  wholeMesh,
+} from '@itchkit/core';
 import { TryButton } from '../../card/TryButton';
 import { NumberField } from '../../card/NumberField';
 import { Buttons } from '../../frame/Fold';
@@ -23,12 +35,17 @@ export function FacesSection() {
   const mesh = part?.mesh ? kit.meshes[part.mesh] : null;
   const free = part ? freeName(`${part.name}_piece`, new Set(Object.values(kit.parts).map((one) => one.name))) : '';
 
-  const change = (edit: (chosen: ReadonlySet<number>) => Set<number>) => faces && setUi({ faces: { part: faces.part, chosen: edit(faces.chosen) } });
+  const change = (edit: (chosen: ReadonlySet<number>) => Set<number>) =>
+    faces && setUi({ faces: { part: faces.part, chosen: edit(faces.chosen) } });
   const graph = () => graphOf(mesh!, session.blobs);
   const total = mesh ? wholeMesh(mesh, session.blobs).starts.at(-1)! : 0;
   const byMaterial = (chosen: ReadonlySet<number>) => {
     const { starts } = wholeMesh(mesh!, session.blobs);
-    const wanted = new Set(mesh!.primitives.flatMap((primitive, p) => ([...chosen].some((face) => face >= starts[p] && face < starts[p + 1]) ? [primitive.material] : [])));
+    const wanted = new Set(
+      mesh!.primitives.flatMap((primitive, p) =>
+        [...chosen].some((face) => face >= starts[p] && face < starts[p + 1]) ? [primitive.material] : [],
+      ),
+    );
     const all = new Set(chosen);
     mesh!.primitives.forEach((primitive, p) => {
       if (wanted.has(primitive.material)) for (let face = starts[p]; face < starts[p + 1]; face++) all.add(face);
@@ -36,7 +53,8 @@ export function FacesSection() {
     return all;
   };
   const [id, setId] = useState(newId);
-  const split = () => (faces ? callOf(splitFaces, { part: faces.part, faces: runsOf(faces.chosen), id, name: name?.trim() || free, ...choice }) : null);
+  const split = () =>
+    faces ? callOf(splitFaces, { part: faces.part, faces: runsOf(faces.chosen), id, name: name?.trim() || free, ...choice }) : null;
   const done = () => {
     setName(null);
     setId(newId());
@@ -44,7 +62,14 @@ export function FacesSection() {
   };
 
   return (
-    <Section title="Chosen faces" aside={<span style={{ fontSize: 12 }}>{part && mesh ? `${faces!.chosen.size.toLocaleString('en')} of ${total.toLocaleString('en')} of ${part.name}` : 'none'}</span>}>
+    <Section
+      title="Chosen faces"
+      aside={
+        <span style={{ fontSize: 12 }}>
+          {part && mesh ? `${faces!.chosen.size.toLocaleString('en')} of ${total.toLocaleString('en')} of ${part.name}` : 'none'}
+        </span>
+      }
+    >
       <Box sx={{ display: 'grid', gap: 2, mt: 1 }}>
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr auto', gap: 1.5, alignItems: 'start' }}>
           <NumberField
@@ -74,7 +99,12 @@ export function FacesSection() {
               <Button variant="outlined" onClick={() => change(byMaterial)}>
                 Same material
               </Button>
-              <Button variant="outlined" onClick={() => change((chosen) => new Set(Array.from({ length: total }, (_, face) => face).filter((face) => !chosen.has(face))))}>
+              <Button
+                variant="outlined"
+                onClick={() =>
+                  change((chosen) => new Set(Array.from({ length: total }, (_, face) => face).filter((face) => !chosen.has(face))))
+                }
+              >
                 The others
               </Button>
               <Button onClick={() => setUi({ faces: null })}>Let go</Button>

@@ -6,7 +6,21 @@ import MenuItem from '@mui/material/MenuItem';
 import AccountTreeOutlined from '@mui/icons-material/AccountTreeOutlined';
 import DriveFileRenameOutline from '@mui/icons-material/DriveFileRenameOutline';
 import { useState } from 'react';
-import { callOf, dissolveParents, fittingName, insertParent, newId, restBounds, restWorlds, isEmptyBounds, roleOf, setRole, type Id, type Role, type Vec3 } from '@itchkit/core';
+import {
+  callOf,
+  dissolveParents,
+  fittingName,
+  insertParent,
+  newId,
+  restBounds,
+  restWorlds,
+  isEmptyBounds,
+  roleOf,
+  setRole,
+  type Id,
+  type Role,
+  type Vec3,
+} from '@itchkit/core';
 import { useKit, useOpenKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
 import { useTrying } from '../../card/TryButton';
 import { ToolButton } from '../BenchTools';
@@ -70,7 +84,12 @@ export function HierarchyTools() {
 
   return (
     <>
-      <ToolButton label="Names" hint="Rename many parts at once" icon={<DriveFileRenameOutline sx={{ fontSize: 18 }} />} onClick={() => setRenaming(true)} />
+      <ToolButton
+        label="Names"
+        hint="Rename many parts at once"
+        icon={<DriveFileRenameOutline sx={{ fontSize: 18 }} />}
+        onClick={() => setRenaming(true)}
+      />
       <ToolButton
         label="Parents"
         hint="A parent above the chosen parts, or the chosen parents out; roles by name"
@@ -80,7 +99,12 @@ export function HierarchyTools() {
       <Menu anchorEl={anchor} open={anchor !== null} onClose={close}>
         <ListSubheader sx={{ lineHeight: 2.4 }}>Insert one above the chosen parts</ListSubheader>
         {PLACES.map((place) => (
-          <MenuItem key={place} disabled={selection.length === 0} {...trying(() => inserting(place, 'inserted'))} onClick={() => insert(place)}>
+          <MenuItem
+            key={place}
+            disabled={selection.length === 0}
+            {...trying(() => inserting(place, 'inserted'))}
+            onClick={() => insert(place)}
+          >
             {place}
           </MenuItem>
         ))}

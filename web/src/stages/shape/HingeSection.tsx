@@ -51,7 +51,9 @@ function Swing({ part }: { part: Part }) {
         onBlur={() => swing(0)}
       />
       <span className="figures">{degrees.toFixed(0)}°</span>
-      <Box sx={{ gridColumn: '1 / -1', fontSize: 12.5, color: 'text.secondary' }}>Or drag “{part.name}” on the bench. Let go, and it stands at rest again.</Box>
+      <Box sx={{ gridColumn: '1 / -1', fontSize: 12.5, color: 'text.secondary' }}>
+        Or drag “{part.name}” on the bench. Let go, and it stands at rest again.
+      </Box>
     </Box>
   );
 }

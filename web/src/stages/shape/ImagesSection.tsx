@@ -1,7 +1,17 @@
 'use client';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { callOf, convertImage, dropUnusedMaterials, duplicatesOf, mergeDuplicates, resizeImage, slotsOf, type Image, type Kit } from '@itchkit/core';
+import {
+  callOf,
+  convertImage,
+  dropUnusedMaterials,
+  duplicatesOf,
+  mergeDuplicates,
+  resizeImage,
+  slotsOf,
+  type Image,
+  type Kit,
+} from '@itchkit/core';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';
 import { formatBytes } from '../../format';
@@ -9,7 +19,8 @@ import { useKit } from '../../session/context';
 import { powerOfTwo } from './power-of-two';
 import { useImageUpload } from './use-image-upload';
 
-const users = (kit: Kit, image: Image) => Object.values(kit.materials).filter((material) => slotsOf(material).some((slot) => slot.image === image.id));
+const users = (kit: Kit, image: Image) =>
+  Object.values(kit.materials).filter((material) => slotsOf(material).some((slot) => slot.image === image.id));
 
 /** The kit's pictures: what shows them, how large they are, and what can be done about it. */
 export function ImagesSection() {
@@ -31,7 +42,9 @@ export function ImagesSection() {
             <Box className="figures" sx={{ color: 'text.secondary', mb: 0.5 }}>
               {image.width} × {image.height}, {image.mediaType.replace('image/', '').toUpperCase()}, {formatBytes(image.bytes)}
             </Box>
-            <Box sx={{ fontSize: 12.5, color: 'text.secondary', mb: 1 }}>{by.length === 0 ? 'nothing shows it' : `shown by ${by.map(({ name }) => name).join(', ')}`}</Box>
+            <Box sx={{ fontSize: 12.5, color: 'text.secondary', mb: 1 }}>
+              {by.length === 0 ? 'nothing shows it' : `shown by ${by.map(({ name }) => name).join(', ')}`}
+            </Box>
             <Buttons>
               <Button size="small" variant="outlined" onClick={() => void upload(image.id)}>
                 Replace …

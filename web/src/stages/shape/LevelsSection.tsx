@@ -41,7 +41,9 @@ function Levels() {
         <Box key={name} sx={{ fontSize: 13 }}>
           <b>{name}</b>, {Math.round(100 * share)} %: {about}
           <Box className="figures" sx={{ color: 'text.secondary' }}>
-            {has(name).length === 0 ? 'not made yet' : `${formatCount(kitCounts(atLevel(kit, name)).triangles)} triangles, off by ${worst(name).toFixed(1)} mm`}
+            {has(name).length === 0
+              ? 'not made yet'
+              : `${formatCount(kitCounts(atLevel(kit, name)).triangles)} triangles, off by ${worst(name).toFixed(1)} mm`}
           </Box>
         </Box>
       ))}
@@ -52,10 +54,16 @@ function Levels() {
         onChange={(name) => setUi({ level: name || null })}
       />
       <Buttons>
-        <TryButton disabled={parts.length === 0} calls={() => callOf(makeLevels, { parts, levels: levels.map(({ name, share }) => ({ name, share })) })}>
+        <TryButton
+          disabled={parts.length === 0}
+          calls={() => callOf(makeLevels, { parts, levels: levels.map(({ name, share }) => ({ name, share })) })}
+        >
           Make them of {count(parts.length, 'part')}
         </TryButton>
-        <Button disabled={!levels.some(({ name }) => has(name).length > 0)} onClick={() => run(callOf(dropLevels, { parts: Object.keys(kit.parts) }))}>
+        <Button
+          disabled={!levels.some(({ name }) => has(name).length > 0)}
+          onClick={() => run(callOf(dropLevels, { parts: Object.keys(kit.parts) }))}
+        >
           Take them out
         </Button>
       </Buttons>

@@ -27,7 +27,9 @@ const ALPHA: [Material['alphaMode'], string][] = [
 ];
 const FROM_FILE = 'file';
 
-type Fields = Partial<Pick<Material, 'name' | 'baseColor' | 'emissive' | 'roughness' | 'metallic' | 'normalScale' | 'alphaMode' | 'alphaCutoff' | 'doubleSided'>>;
+type Fields = Partial<
+  Pick<Material, 'name' | 'baseColor' | 'emissive' | 'roughness' | 'metallic' | 'normalScale' | 'alphaMode' | 'alphaCutoff' | 'doubleSided'>
+>;
 
 /** A material's name, colour, glow, surface and pictures. */
 export function MaterialEditor({ material }: { material: Material }) {
@@ -43,7 +45,10 @@ export function MaterialEditor({ material }: { material: Material }) {
   };
   const tryIt = (fields: Fields | null) => (fields === null ? by.stop() : by.begin(() => setting(fields)));
   /** A field of one number. */
-  const field = (make: (value: number) => Fields) => ({ onCommit: (value: number) => set(make(value)), onDraft: (value: number | null) => tryIt(value === null ? null : make(value)) });
+  const field = (make: (value: number) => Fields) => ({
+    onCommit: (value: number) => set(make(value)),
+    onDraft: (value: number | null) => tryIt(value === null ? null : make(value)),
+  });
   const tinted = material.baseColorTexture !== null && material.baseColor.slice(0, 3).some((value) => value !== 1);
   const show = async (slot: TextureSlotName, image: string) => {
     by.stop();
@@ -52,7 +57,12 @@ export function MaterialEditor({ material }: { material: Material }) {
   };
   return (
     <Box sx={{ display: 'grid', gap: 2, p: 1.5, pt: 2 }}>
-      <NameField key={material.name} material={material} names={rulebook?.materials?.slots?.map(({ name }) => name) ?? []} onCommit={(name) => set({ name })} />
+      <NameField
+        key={material.name}
+        material={material}
+        names={rulebook?.materials?.slots?.map(({ name }) => name) ?? []}
+        onCommit={(name) => set({ name })}
+      />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
         <ColourField
           label="Colour"
@@ -60,12 +70,30 @@ export function MaterialEditor({ material }: { material: Material }) {
           onDraft={(rgb) => tryIt({ baseColor: [...rgb, material.baseColor[3]] })}
           onCommit={(rgb) => set({ baseColor: [...rgb, material.baseColor[3]] })}
         />
-        <ColourField label="Glow" value={material.emissive} onDraft={(rgb) => tryIt({ emissive: rgb })} onCommit={(rgb) => set({ emissive: rgb })} />
+        <ColourField
+          label="Glow"
+          value={material.emissive}
+          onDraft={(rgb) => tryIt({ emissive: rgb })}
+          onCommit={(rgb) => set({ emissive: rgb })}
+        />
         <NumberField label="Roughness" value={material.roughness} min={0} max={1} step={0.05} {...field((roughness) => ({ roughness }))} />
         <NumberField label="Metal" value={material.metallic} min={0} max={1} step={0.05} {...field((metallic) => ({ metallic }))} />
-        <Choice label="See-through" value={material.alphaMode} options={ALPHA} onChange={(alphaMode) => set({ alphaMode })} tries={{ by, calls: (alphaMode) => setting({ alphaMode }) }} />
+        <Choice
+          label="See-through"
+          value={material.alphaMode}
+          options={ALPHA}
+          onChange={(alphaMode) => set({ alphaMode })}
+          tries={{ by, calls: (alphaMode) => setting({ alphaMode }) }}
+        />
         {material.alphaMode === 'MASK' ? (
-          <NumberField label="Cut below" value={material.alphaCutoff} min={0} max={1} step={0.05} {...field((alphaCutoff) => ({ alphaCutoff }))} />
+          <NumberField
+            label="Cut below"
+            value={material.alphaCutoff}
+            min={0}
+            max={1}
+            step={0.05}
+            {...field((alphaCutoff) => ({ alphaCutoff }))}
+          />
         ) : (
           <NumberField
             label="Opacity"
@@ -77,7 +105,16 @@ export function MaterialEditor({ material }: { material: Material }) {
             {...field((alpha) => ({ baseColor: [material.baseColor[0], material.baseColor[1], material.baseColor[2], alpha] }))}
           />
         )}
-        {material.normalTexture && <NumberField label="Normal strength" value={material.normalScale} min={-10} max={10} step={0.1} {...field((normalScale) => ({ normalScale }))} />}
+        {material.normalTexture && (
+          <NumberField
+            label="Normal strength"
+            value={material.normalScale}
+            min={-10}
+            max={10}
+            step={0.1}
+            {...field((normalScale) => ({ normalScale }))}
+          />
+        )}
       </Box>
       <FormControlLabel
         {...by.trying(() => setting({ doubleSided: !material.doubleSided }))}
@@ -92,7 +129,11 @@ export function MaterialEditor({ material }: { material: Material }) {
           value={material[slot]?.image ?? ''}
           options={[['', 'none'], ...Object.values(kit.images).map(({ id, name }) => [id, name] as const), [FROM_FILE, 'from a file …']]}
           onChange={(image) => void show(slot, image)}
-          tries={{ by, calls: (image) => (image === FROM_FILE ? null : callOf(setTexture, { material: material.id, slot, image: image === '' ? null : image })) }}
+          tries={{
+            by,
+            calls: (image) =>
+              image === FROM_FILE ? null : callOf(setTexture, { material: material.id, slot, image: image === '' ? null : image }),
+          }}
         />
       ))}
     </Box>
@@ -153,7 +194,10 @@ function ColourField({
         if (draft !== null && draft !== hexColour(value)) onCommit(linearOf(draft));
         setDraft(null);
       }}
-      slotProps={{ inputLabel: { shrink: true }, htmlInput: { 'aria-label': label, style: { height: 18, padding: '7px 10px', cursor: 'pointer' } } }}
+      slotProps={{
+        inputLabel: { shrink: true },
+        htmlInput: { 'aria-label': label, style: { height: 18, padding: '7px 10px', cursor: 'pointer' } },
+      }}
     />
   );
 }

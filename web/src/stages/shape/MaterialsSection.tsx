@@ -13,7 +13,9 @@ import { cssColour } from './colour';
 
 /** Materials that some parts show, in order of first use. */
 function materialsOf(kit: Kit, parts: readonly Part[]): Material[] {
-  const ids = new Set(parts.flatMap((part) => (part.mesh === null ? [] : kit.meshes[part.mesh].primitives.flatMap(({ material }) => material ?? []))));
+  const ids = new Set(
+    parts.flatMap((part) => (part.mesh === null ? [] : kit.meshes[part.mesh].primitives.flatMap(({ material }) => material ?? []))),
+  );
   return [...ids].map((id) => kit.materials[id]);
 }
 
@@ -40,7 +42,12 @@ function Materials({ parts }: { parts: Part[] }) {
   const taken = new Set(Object.values(kit.materials).map(({ name }) => name));
   const slot = rulebook?.materials?.slots?.find(({ name }) => !taken.has(name));
   const by = useTrying();
-  const assigning = (id: string, material: Id) => callOf(assignMaterial, { parts: parts.map((part) => part.id), material, ...(id === NEW ? { name: slot?.name ?? freeName('material', taken) } : {}) });
+  const assigning = (id: string, material: Id) =>
+    callOf(assignMaterial, {
+      parts: parts.map((part) => part.id),
+      material,
+      ...(id === NEW ? { name: slot?.name ?? freeName('material', taken) } : {}),
+    });
   const assign = (id: string) => {
     by.stop();
     const material = id === NEW ? newId() : id;
@@ -53,9 +60,28 @@ function Materials({ parts }: { parts: Part[] }) {
           <ButtonBase
             onClick={() => setOpen(open === material.id ? null : material.id)}
             aria-expanded={open === material.id}
-            sx={{ width: '100%', gap: 2, py: 0.75, px: 1, fontSize: 13, justifyContent: 'flex-start', borderRadius: 1, '&:hover': { bgcolor: 'kit.card' } }}
+            sx={{
+              width: '100%',
+              gap: 2,
+              py: 0.75,
+              px: 1,
+              fontSize: 13,
+              justifyContent: 'flex-start',
+              borderRadius: 1,
+              '&:hover': { bgcolor: 'kit.card' },
+            }}
           >
-            <Box sx={{ width: 18, height: 18, borderRadius: 0.5, border: 1, borderColor: 'divider', bgcolor: cssColour(material.baseColor), flex: 'none' }} />
+            <Box
+              sx={{
+                width: 18,
+                height: 18,
+                borderRadius: 0.5,
+                border: 1,
+                borderColor: 'divider',
+                bgcolor: cssColour(material.baseColor),
+                flex: 'none',
+              }}
+            />
             <Box component="span" sx={{ flex: 1, textAlign: 'left', overflow: 'hidden', textOverflow: 'ellipsis' }}>
               {material.name}
             </Box>
@@ -70,7 +96,11 @@ function Materials({ parts }: { parts: Part[] }) {
         <Choice
           label="Give all their faces"
           value=""
-          options={[['', 'choose a material'], [NEW, slot ? `a new one: ${slot.name}` : 'a new one'], ...Object.values(kit.materials).map(({ id, name }) => [id, name] as const)]}
+          options={[
+            ['', 'choose a material'],
+            [NEW, slot ? `a new one: ${slot.name}` : 'a new one'],
+            ...Object.values(kit.materials).map(({ id, name }) => [id, name] as const),
+          ]}
           onChange={(id) => id !== '' && assign(id)}
           tries={{ by, calls: (id) => (id === '' ? null : assigning(id, id === NEW ? 'tried' : id)) }}
         />

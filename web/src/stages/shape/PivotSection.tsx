@@ -54,7 +54,16 @@ export function PivotSection({ parts }: { parts: Part[] }) {
         {LEVELS.map((level) => (
           <Box key={level.name} sx={{ flex: 1 }}>
             <Box sx={{ fontSize: 11, color: 'text.secondary', mb: 0.5 }}>{level.name}</Box>
-            <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', border: 1, borderColor: 'divider', borderRadius: 1, overflow: 'hidden' }}>
+            <Box
+              sx={{
+                display: 'grid',
+                gridTemplateColumns: 'repeat(3, 1fr)',
+                border: 1,
+                borderColor: 'divider',
+                borderRadius: 1,
+                overflow: 'hidden',
+              }}
+            >
               {ROWS.flatMap((row) =>
                 COLUMNS.map((column) => (
                   <Box
@@ -106,7 +115,10 @@ function PivotNumbers({ part }: { part: Part }) {
   };
   const twin = toTwin();
   const move = (to: Vec3) => callOf(movePivot, { part: part.id, to });
-  const names: [string, string][] = [['world', 'the world'], ...(part.parent === null ? [] : [['parent', 'the parent'] as [string, string]])];
+  const names: [string, string][] = [
+    ['world', 'the world'],
+    ...(part.parent === null ? [] : [['parent', 'the parent'] as [string, string]]),
+  ];
   return (
     <Box sx={{ display: 'grid', gap: 2 }}>
       <Choice
@@ -132,7 +144,11 @@ function PivotNumbers({ part }: { part: Part }) {
         <TryButton disabled={part.mesh === null} calls={() => move(massCentre(kit, part.id, session.blobs))}>
           Middle of its mass
         </TryButton>
-        <TryButton disabled={twin === null} title={twin ? 'To the part that is its mirror image' : `No part is the mirror image of “${part.name}”`} calls={() => twin}>
+        <TryButton
+          disabled={twin === null}
+          title={twin ? 'To the part that is its mirror image' : `No part is the mirror image of “${part.name}”`}
+          calls={() => twin}
+        >
           Copy to its twin
         </TryButton>
       </Buttons>

@@ -3,7 +3,22 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
-import { addCallout, CALLOUT_POINTS, callOf, measure, movePivot, newId, restWorlds, ringOfEdge, setHingeAxis, type Axis, type Callout, type Kit, type Part, type Vec3 } from '@itchkit/core';
+import {
+  addCallout,
+  CALLOUT_POINTS,
+  callOf,
+  measure,
+  movePivot,
+  newId,
+  restWorlds,
+  ringOfEdge,
+  setHingeAxis,
+  type Axis,
+  type Callout,
+  type Kit,
+  type Part,
+  type Vec3,
+} from '@itchkit/core';
 import { measureText } from '../../bench/point-marks';
 import { inOwnAxes, inWorld } from '../../bench/snap-point';
 import { Choice } from '../../card/Choice';
@@ -13,7 +28,12 @@ import { Section } from '../../frame/Section';
 import { useKit, useOpenKit, useRun, useSetUi, useUi } from '../../session/context';
 import type { PickedPoint } from '../../session/ui-store';
 
-const KINDS: Record<PickedPoint['kind'], string> = { vertex: 'corner', edge: 'middle of an edge', face: 'middle of a face', ring: 'middle of a ring' };
+const KINDS: Record<PickedPoint['kind'], string> = {
+  vertex: 'corner',
+  edge: 'middle of an edge',
+  face: 'middle of a face',
+  ring: 'middle of a ring',
+};
 
 /** The line that a hinge would lie along: between two points, or along the one that has a direction. */
 export function lineOf(kit: Kit, picked: readonly PickedPoint[]): [Vec3, Vec3] | null {
@@ -44,7 +64,8 @@ export function PointsSection({ part }: { part: Part | null }) {
   const toRing = () => {
     const mesh = last && kit.parts[last.part].mesh;
     const ring = mesh ? ringOfEdge(kit.meshes[mesh], last.face, last.edge, session.blobs) : null;
-    if (!last || !ring) return void enqueueSnackbar('That edge is no rim that closes. Pick an edge of a hole, or of a shaft’s end.', { variant: 'warning' });
+    if (!last || !ring)
+      return void enqueueSnackbar('That edge is no rim that closes. Pick an edge of a hole, or of a shaft’s end.', { variant: 'warning' });
     setUi({ picked: [...picked.slice(0, -1), { ...last, kind: 'ring', at: ring.centre, along: ring.normal, radius: ring.radius }] });
   };
 
@@ -68,7 +89,10 @@ export function PointsSection({ part }: { part: Part | null }) {
           </Button>
         )}
         {part && part.skin === null && last && (
-          <TryButton calls={() => callOf(movePivot, { part: part.id, to: inOwnAxes(worlds.get(part.id)!, points.at(-1)!)! })} onDone={() => setUi({ picked: [] })}>
+          <TryButton
+            calls={() => callOf(movePivot, { part: part.id, to: inOwnAxes(worlds.get(part.id)!, points.at(-1)!)! })}
+            onDone={() => setUi({ picked: [] })}
+          >
             Pivot of “{part.name}” to point {picked.length}
           </TryButton>
         )}
@@ -84,7 +108,10 @@ export function PointsSection({ part }: { part: Part | null }) {
               ]}
               onChange={setAxis}
             />
-            <TryButton calls={() => callOf(setHingeAxis, { part: part.id, axis, from: line[0], to: line[1] })} onDone={() => setUi({ picked: [] })}>
+            <TryButton
+              calls={() => callOf(setHingeAxis, { part: part.id, axis, from: line[0], to: line[1] })}
+              onDone={() => setUi({ picked: [] })}
+            >
               Hinge along {picked.length >= 2 ? '1 to 2' : 'its line'}
             </TryButton>
           </Box>
@@ -99,7 +126,15 @@ export function PointsSection({ part }: { part: Part | null }) {
                     key={kind}
                     variant="outlined"
                     title="Keep this measure on the bench"
-                    onClick={() => run(callOf(addCallout, { id: newId(), kind, points: picked.slice(0, CALLOUT_POINTS[kind]).map(({ part: on, at }) => ({ part: on, at })) }))}
+                    onClick={() =>
+                      run(
+                        callOf(addCallout, {
+                          id: newId(),
+                          kind,
+                          points: picked.slice(0, CALLOUT_POINTS[kind]).map(({ part: on, at }) => ({ part: on, at })),
+                        }),
+                      )
+                    }
                   >
                     Keep {kind} {measureText(kind, value)}
                   </Button>

@@ -10,11 +10,27 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useMemo, useState } from 'react';
-import { boundsByPart, callOf, findTwins, LETTERS, NO_RENAME, partsInOrder, renameParts, renamePlan, type Letters, type RenameRecipe } from '@itchkit/core';
+import {
+  boundsByPart,
+  callOf,
+  findTwins,
+  LETTERS,
+  NO_RENAME,
+  partsInOrder,
+  renameParts,
+  renamePlan,
+  type Letters,
+  type RenameRecipe,
+} from '@itchkit/core';
 import { useKit, useOpenKit, useRulebook, useRun, useUi } from '../../session/context';
 import { RenameTable } from './RenameTable';
 
-const LETTER_WORDS: Record<Letters, string> = { keep: 'as they are', lower: 'all small', upper: 'all capitals', capitals: 'A Capital Each' };
+const LETTER_WORDS: Record<Letters, string> = {
+  keep: 'as they are',
+  lower: 'all small',
+  upper: 'all capitals',
+  capitals: 'A Capital Each',
+};
 const JOINS: { value: string; title: string; join: RenameRecipe['join'] }[] = [
   { value: 'keep', title: 'as they are', join: null },
   { value: '_', title: 'by _', join: '_' },
@@ -31,10 +47,16 @@ export function RenameMany({ onClose }: { onClose: () => void }) {
   const selection = useUi((state) => state.selection).filter((id) => kit.parts[id]);
   const [recipe, setRecipe] = useState(NO_RENAME);
   const [bySides, setBySides] = useState(false);
-  const ids = useMemo(() => (selection.length > 0 ? partsInOrder(kit).filter((part) => selection.includes(part.id)) : partsInOrder(kit)).map((part) => part.id), [kit, selection]);
+  const ids = useMemo(
+    () =>
+      (selection.length > 0 ? partsInOrder(kit).filter((part) => selection.includes(part.id)) : partsInOrder(kit)).map((part) => part.id),
+    [kit, selection],
+  );
   const sideOf = useMemo(() => {
     if (!bySides) return undefined;
-    return new Map(findTwins(kit, boundsByPart(kit, session.blobs)).flatMap(({ left, right }) => [[left, 'left'] as const, [right, 'right'] as const]));
+    return new Map(
+      findTwins(kit, boundsByPart(kit, session.blobs)).flatMap(({ left, right }) => [[left, 'left'] as const, [right, 'right'] as const]),
+    );
   }, [bySides, kit, session]);
   const plan = renamePlan(kit, ids, recipe, rulebook, sideOf);
   const changed = plan.filter((one) => one.after !== one.before);
@@ -64,7 +86,13 @@ export function RenameMany({ onClose }: { onClose: () => void }) {
           </Box>
           {field('pattern', 'Whole name anew', '{name} {role} {parent} {n} {nn} {nnn}')}
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
-            <TextField select size="small" label="Letters" value={recipe.letters} onChange={(event) => setRecipe({ ...recipe, letters: event.target.value as Letters })}>
+            <TextField
+              select
+              size="small"
+              label="Letters"
+              value={recipe.letters}
+              onChange={(event) => setRecipe({ ...recipe, letters: event.target.value as Letters })}
+            >
               {LETTERS.map((one) => (
                 <MenuItem key={one} value={one}>
                   {LETTER_WORDS[one]}

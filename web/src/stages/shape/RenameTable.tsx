@@ -9,14 +9,29 @@ export function RenameTable({ plan }: { plan: PlannedName[] }) {
   // What changes is on top.
   const rows = [...plan.filter((one) => one.before !== one.after), ...plan.filter((one) => one.before === one.after)];
   return (
-    <Box sx={{ maxHeight: 360, overflowY: 'auto', border: 1, borderColor: 'divider', borderRadius: 1 }} tabIndex={0} role="region" aria-label="Names before and after">
+    <Box
+      sx={{ maxHeight: 360, overflowY: 'auto', border: 1, borderColor: 'divider', borderRadius: 1 }}
+      tabIndex={0}
+      role="region"
+      aria-label="Names before and after"
+    >
       <Box
         component="table"
         sx={{
           width: '100%',
           borderCollapse: 'collapse',
           fontSize: 13,
-          '& th': { textAlign: 'left', fontWeight: 600, fontSize: 12, color: 'text.secondary', position: 'sticky', top: 0, bgcolor: 'kit.sheet', px: 2, py: 1 },
+          '& th': {
+            textAlign: 'left',
+            fontWeight: 600,
+            fontSize: 12,
+            color: 'text.secondary',
+            position: 'sticky',
+            top: 0,
+            bgcolor: 'kit.sheet',
+            px: 2,
+            py: 1,
+          },
           '& td': { px: 2, py: 0.5, borderTop: 1, borderColor: 'divider', overflowWrap: 'anywhere' },
         }}
       >
@@ -34,7 +49,10 @@ export function RenameTable({ plan }: { plan: PlannedName[] }) {
                 <Box component="td" sx={{ color: changes ? 'text.primary' : 'text.secondary' }}>
                   {before}
                 </Box>
-                <Box component="td" sx={{ color: changes && clash ? 'kit.stop' : changes ? 'kit.sea' : 'text.secondary', fontWeight: changes ? 600 : 400 }}>
+                <Box
+                  component="td"
+                  sx={{ color: changes && clash ? 'kit.stop' : changes ? 'kit.sea' : 'text.secondary', fontWeight: changes ? 600 : 400 }}
+                >
                   {after || '(empty)'}
                   {changes && clash && after !== '' && ' (taken)'}
                 </Box>
@@ -43,7 +61,9 @@ export function RenameTable({ plan }: { plan: PlannedName[] }) {
           })}
         </tbody>
       </Box>
-      {plan.length > MOST_ROWS && <Box sx={{ px: 2, py: 1, fontSize: 12, color: 'text.secondary' }}>and {plan.length - MOST_ROWS} more</Box>}
+      {plan.length > MOST_ROWS && (
+        <Box sx={{ px: 2, py: 1, fontSize: 12, color: 'text.secondary' }}>and {plan.length - MOST_ROWS} more</Box>
+      )}
     </Box>
   );
 }

@@ -4,7 +4,19 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useState } from 'react';
-import { callOf, repeatAlongLine, repeatOnRing, restBounds, restWorlds, sizeOf, type Axis, type Call, type Kit, type Part, type Vec3 } from '@itchkit/core';
+import {
+  callOf,
+  repeatAlongLine,
+  repeatOnRing,
+  restBounds,
+  restWorlds,
+  sizeOf,
+  type Axis,
+  type Call,
+  type Kit,
+  type Part,
+  type Vec3,
+} from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { VectorField } from '../../card/VectorField';
@@ -68,7 +80,15 @@ function Repeat({ parts }: { parts: Part[] }) {
           ]}
           onChange={(way) => set({ way })}
         />
-        <NumberField label="Copies" value={plan.copies} step={1} min={1} max={500} digits={0} onCommit={(copies) => set({ copies: Math.round(copies) })} />
+        <NumberField
+          label="Copies"
+          value={plan.copies}
+          step={1}
+          min={1}
+          max={500}
+          digits={0}
+          onCommit={(copies) => set({ copies: Math.round(copies) })}
+        />
       </Box>
       {plan.way === 'line' ? (
         <VectorField title="Step" value={plan.step} unit="m" step={0.1} onCommit={(step) => set({ step })} />
@@ -91,7 +111,10 @@ function Repeat({ parts }: { parts: Part[] }) {
           </Box>
         </>
       )}
-      <FormControlLabel control={<Checkbox size="small" checked={plan.ownMeshes} onChange={(event) => set({ ownMeshes: event.target.checked })} />} label="Each with a shape of its own" />
+      <FormControlLabel
+        control={<Checkbox size="small" checked={plan.ownMeshes} onChange={(event) => set({ ownMeshes: event.target.checked })} />}
+        label="Each with a shape of its own"
+      />
       <Button variant="contained" onClick={() => run(call) && close()}>
         Make {plan.copies} {plan.copies === 1 ? 'copy' : 'copies'}
       </Button>

@@ -4,7 +4,17 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { BlobsOver, callOf, KitError, meshCounts, simplification, simplifyParts, type Id, type Kit, type SimplifyGoal } from '@itchkit/core';
+import {
+  BlobsOver,
+  callOf,
+  KitError,
+  meshCounts,
+  simplification,
+  simplifyParts,
+  type Id,
+  type Kit,
+  type SimplifyGoal,
+} from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { Fold } from '../../frame/Fold';
@@ -40,7 +50,12 @@ function Simplify({ ids, total }: { ids: Id[]; total: number }) {
   const [keepBorders, setKeepBorders] = useState(true);
   const [compare, setCompare] = useState(true);
   const [spare, setSpare] = useState<Id[]>([]);
-  const goal: SimplifyGoal = way === 'triangles' ? { triangles: numbers.triangles } : way === 'share' ? { share: numbers.share / 100 } : { toleranceMm: numbers.toleranceMm };
+  const goal: SimplifyGoal =
+    way === 'triangles'
+      ? { triangles: numbers.triangles }
+      : way === 'share'
+        ? { share: numbers.share / 100 }
+        : { toleranceMm: numbers.toleranceMm };
   const args = { parts: ids, goal, keepBorders, spare };
   const now = JSON.stringify(args);
   const [asked, setAsked] = useState<string | null>(null);
@@ -50,7 +65,10 @@ function Simplify({ ids, total }: { ids: Id[]; total: number }) {
     if (text === null) return null;
     try {
       const { meshes, parts, errorMm } = simplification(kit, JSON.parse(text) as typeof args, new BlobsOver(session.blobs));
-      const left = parts.reduce((sum, id) => sum + meshes.get(kit.parts[id].mesh!)!.primitives.reduce((all, { indices }) => all + Math.floor(indices.count / 3), 0), 0);
+      const left = parts.reduce(
+        (sum, id) => sum + meshes.get(kit.parts[id].mesh!)!.primitives.reduce((all, { indices }) => all + Math.floor(indices.count / 3), 0),
+        0,
+      );
       return { left: left + trianglesOf(kit, (JSON.parse(text) as typeof args).spare), errorMm };
     } catch (error) {
       if (error instanceof KitError) return error.message;
@@ -74,21 +92,44 @@ function Simplify({ ids, total }: { ids: Id[]; total: number }) {
           ]}
           onChange={setWay}
         />
-        {way === 'share' && <NumberField label="Share" unit="%" value={numbers.share} min={1} max={100} step={5} digits={1} onCommit={set} />}
-        {way === 'triangles' && <NumberField label="Triangles" value={numbers.triangles} min={1} max={total} step={100} digits={0} onCommit={(value) => set(Math.round(value))} />}
-        {way === 'toleranceMm' && <NumberField label="Error" unit="mm" value={numbers.toleranceMm} min={0} step={0.5} digits={3} onCommit={set} />}
+        {way === 'share' && (
+          <NumberField label="Share" unit="%" value={numbers.share} min={1} max={100} step={5} digits={1} onCommit={set} />
+        )}
+        {way === 'triangles' && (
+          <NumberField
+            label="Triangles"
+            value={numbers.triangles}
+            min={1}
+            max={total}
+            step={100}
+            digits={0}
+            onCommit={(value) => set(Math.round(value))}
+          />
+        )}
+        {way === 'toleranceMm' && (
+          <NumberField label="Error" unit="mm" value={numbers.toleranceMm} min={0} step={0.5} digits={3} onCommit={set} />
+        )}
       </Box>
       {ids.length > 1 && (
         <Choice
           label="Leave as it is"
           value={spare[0] ?? ''}
-          options={[['', 'none of them'], ...ids.filter((id) => kit.parts[id].mesh !== null).map((id) => [id, kit.parts[id].name] as const)]}
+          options={[
+            ['', 'none of them'],
+            ...ids.filter((id) => kit.parts[id].mesh !== null).map((id) => [id, kit.parts[id].name] as const),
+          ]}
           onChange={(id) => setSpare(id === '' ? [] : [id])}
         />
       )}
       <Box sx={{ display: 'flex', flexWrap: 'wrap' }}>
-        <FormControlLabel control={<Checkbox size="small" checked={keepBorders} onChange={(event) => setKeepBorders(event.target.checked)} />} label="Keep borders" />
-        <FormControlLabel control={<Checkbox size="small" checked={compare} onChange={(event) => setCompare(event.target.checked)} />} label="Side by side" />
+        <FormControlLabel
+          control={<Checkbox size="small" checked={keepBorders} onChange={(event) => setKeepBorders(event.target.checked)} />}
+          label="Keep borders"
+        />
+        <FormControlLabel
+          control={<Checkbox size="small" checked={compare} onChange={(event) => setCompare(event.target.checked)} />}
+          label="Side by side"
+        />
       </Box>
       <Box role="status" sx={{ fontSize: 13 }}>
         {!live && !current ? (
@@ -106,7 +147,11 @@ function Simplify({ ids, total }: { ids: Id[]; total: number }) {
           </>
         )}
       </Box>
-      <Button variant="contained" disabled={tried === null || typeof tried === 'string' || (current && tried.left === total)} onClick={() => run(call)}>
+      <Button
+        variant="contained"
+        disabled={tried === null || typeof tried === 'string' || (current && tried.left === total)}
+        onClick={() => run(call)}
+      >
         Simplify
       </Button>
     </>

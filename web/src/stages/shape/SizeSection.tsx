@@ -30,9 +30,14 @@ export function SizeSection() {
         <Fact name="Tiles">
           {x[1] - x[0]} × {z[1] - z[0]} of {tile} m
         </Fact>
-        {classes.length > 0 && <Fact name="Fits">{holds.length === 0 ? 'none of the size classes' : holds.map(({ name }) => name).join(', ')}</Fact>}
+        {classes.length > 0 && (
+          <Fact name="Fits">{holds.length === 0 ? 'none of the size classes' : holds.map(({ name }) => name).join(', ')}</Fact>
+        )}
       </Box>
-      <FormControlLabel control={<Checkbox size="small" checked={footprint} onChange={(event) => setUi({ footprint: event.target.checked })} />} label="Show the tiles underneath" />
+      <FormControlLabel
+        control={<Checkbox size="small" checked={footprint} onChange={(event) => setUi({ footprint: event.target.checked })} />}
+        label="Show the tiles underneath"
+      />
       {classes.length > 0 && (
         <Choice
           label="Size class as a box"

@@ -18,11 +18,27 @@ const PIVOTS: [NewPivot, string][] = [
 export const useSplitChoice = () => useState<SplitChoice>({ place: 'below', pivot: 'middle' });
 
 /** Where a new part hangs and turns, and what it is called. */
-export function SplitChoiceFields({ choice, onChange, name, onName }: { choice: SplitChoice; onChange: (choice: SplitChoice) => void; name?: string; onName?: (name: string) => void }) {
+export function SplitChoiceFields({
+  choice,
+  onChange,
+  name,
+  onName,
+}: {
+  choice: SplitChoice;
+  onChange: (choice: SplitChoice) => void;
+  name?: string;
+  onName?: (name: string) => void;
+}) {
   return (
     <Box sx={{ display: 'grid', gap: 2 }}>
       {onName && (
-        <TextField size="small" label="Name of the new part" value={name} onChange={(event) => onName(event.target.value)} slotProps={{ htmlInput: { maxLength: 200, className: 'figures' } }} />
+        <TextField
+          size="small"
+          label="Name of the new part"
+          value={name}
+          onChange={(event) => onName(event.target.value)}
+          slotProps={{ htmlInput: { maxLength: 200, className: 'figures' } }}
+        />
       )}
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
         <Choice label="Hangs" value={choice.place} options={PLACES} onChange={(place) => onChange({ ...choice, place })} />

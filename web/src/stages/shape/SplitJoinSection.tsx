@@ -2,7 +2,21 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useMemo, useState } from 'react';
-import { callOf, freeName, joinParts, loosePieces, meshPlaces, newId, ownBounds, splitByMaterial, splitByPlane, splitLoose, type Axis, type Part, type Vec3 } from '@itchkit/core';
+import {
+  callOf,
+  freeName,
+  joinParts,
+  loosePieces,
+  meshPlaces,
+  newId,
+  ownBounds,
+  splitByMaterial,
+  splitByPlane,
+  splitLoose,
+  type Axis,
+  type Part,
+  type Vec3,
+} from '@itchkit/core';
 import { Choice } from '../../card/Choice';
 import { TryButton } from '../../card/TryButton';
 import { NumberField } from '../../card/NumberField';
@@ -23,7 +37,10 @@ function Join({ parts }: { parts: Part[] }) {
   return (
     <>
       <Choice label="Name and pivot of" value={kept.id} options={parts.map((part) => [part.id, part.name] as const)} onChange={setInto} />
-      <TryButton calls={() => callOf(joinParts, { into: kept.id, parts: parts.map((part) => part.id) })} onDone={() => setUi({ selection: [kept.id] })}>
+      <TryButton
+        calls={() => callOf(joinParts, { into: kept.id, parts: parts.map((part) => part.id) })}
+        onDone={() => setUi({ selection: [kept.id] })}
+      >
         Join {parts.length} parts into “{kept.name}”
       </TryButton>
     </>
@@ -90,7 +107,14 @@ function PlaneCut({ part }: { part: Part }) {
             setAt(middle(next));
           }}
         />
-        <NumberField label="At" unit="m" value={at} step={0.01} hint={`${bounds.min[axis].toFixed(3)} to ${bounds.max[axis].toFixed(3)}`} onCommit={setAt} />
+        <NumberField
+          label="At"
+          unit="m"
+          value={at}
+          step={0.01}
+          hint={`${bounds.min[axis].toFixed(3)} to ${bounds.max[axis].toFixed(3)}`}
+          onCommit={setAt}
+        />
       </Box>
       <Box sx={{ display: 'flex', gap: 1 }}>
         <Button

@@ -42,7 +42,8 @@ export function TransformSection({ part }: { part: Part }) {
   const step = { metres: rulebook?.stepMetres ?? 0.001, degrees: rulebook?.stepDegrees ?? 1 };
   const by = useTrying();
   type Fields = { translation: Vec3 } | { turn: Vec3 } | { scale: Vec3 };
-  const placing = (fields: Fields) => callOf(setTransform, { part: part.id, ...('scale' in fields ? fields : toParent(kit, part, frame, fields)) });
+  const placing = (fields: Fields) =>
+    callOf(setTransform, { part: part.id, ...('scale' in fields ? fields : toParent(kit, part, frame, fields)) });
   /** A field of three numbers: what is typed is seen on the bench before it is taken. */
   const field = (make: (value: Vec3) => Fields) => ({
     onCommit: (value: Vec3) => {
@@ -67,7 +68,14 @@ export function TransformSection({ part }: { part: Part }) {
           onChange={setFrame}
         />
       </Box>
-      <VectorField title="Position" unit="m" step={step.metres} digits={7} value={position} {...field((translation) => ({ translation }))} />
+      <VectorField
+        title="Position"
+        unit="m"
+        step={step.metres}
+        digits={7}
+        value={position}
+        {...field((translation) => ({ translation }))}
+      />
       <VectorField title="Turn" unit="°" step={step.degrees} digits={5} value={turn} {...field((degrees) => ({ turn: degrees }))} />
       <VectorField title="Scale" unit="×" step={0.01} digits={7} value={part.scale} {...field((scale) => ({ scale }))} />
       {skewed.length > 0 && (
@@ -76,7 +84,10 @@ export function TransformSection({ part }: { part: Part }) {
         </Box>
       )}
       <Buttons>
-        <TryButton title={`Whole steps of ${step.metres} m and ${step.degrees}°`} calls={() => callOf(snapParts, { parts: [part.id], stepMetres: step.metres, stepDegrees: step.degrees })}>
+        <TryButton
+          title={`Whole steps of ${step.metres} m and ${step.degrees}°`}
+          calls={() => callOf(snapParts, { parts: [part.id], stepMetres: step.metres, stepDegrees: step.degrees })}
+        >
           Onto the step
         </TryButton>
         <TryButton disabled={!scaled} calls={() => callOf(applyScale, { parts: [part.id] })}>
@@ -97,7 +108,12 @@ function placementIn(kit: Kit, part: Part, frame: Frame): { position: Vec3; turn
 }
 
 /** What was typed in a frame, in the parent's axes. */
-function toParent(kit: Kit, part: Part, frame: Frame, fields: { translation: Vec3 } | { turn: Vec3 }): Partial<Pick<Part, 'translation' | 'rotation'>> {
+function toParent(
+  kit: Kit,
+  part: Part,
+  frame: Frame,
+  fields: { translation: Vec3 } | { turn: Vec3 },
+): Partial<Pick<Part, 'translation' | 'rotation'>> {
   const rotation = 'turn' in fields ? quatFromTurn(fields.turn, part.turnOrder) : null;
   const parent = frame === 'world' && part.parent !== null ? restWorlds(kit).get(part.parent)! : null;
   if ('translation' in fields) {
@@ -112,5 +128,7 @@ const uneven = ({ scale }: Part) => scale.some((value) => Math.abs(value - scale
 /** Names of the parts that a part's uneven scale skews, since they are turned below it. */
 function skewedBelow(kit: Kit, part: Part): string[] {
   if (!uneven(part)) return [];
-  return [...subtreeOf(kit, part.id)].filter((id) => id !== part.id && Math.abs(kit.parts[id].rotation[3]) < 1 - 1e-9).map((id) => kit.parts[id].name);
+  return [...subtreeOf(kit, part.id)]
+    .filter((id) => id !== part.id && Math.abs(kit.parts[id].rotation[3]) < 1 - 1e-9)
+    .map((id) => kit.parts[id].name);
 }

@@ -17,7 +17,8 @@ export function TriangleChart() {
   const { triangles } = kitCounts(kit);
   const parts = heaviestOf(kit);
   if (parts.length === 0) return null;
-  const limits = rulebook?.rules.filter((rule) => rule.check === 'budgets.triangles' && rule.limit !== undefined).map((rule) => rule.limit!) ?? [];
+  const limits =
+    rulebook?.rules.filter((rule) => rule.check === 'budgets.triangles' && rule.limit !== undefined).map((rule) => rule.limit!) ?? [];
   const budget = limits.length > 0 ? Math.min(...limits) : null;
   const width = scaleLinear().domain([0, parts[0].triangles]).range([0, 100]);
   const rest = triangles - parts.reduce((sum, part) => sum + part.triangles, 0);
@@ -44,7 +45,11 @@ export function TriangleChart() {
               <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
                 {part.name}
               </Box>
-              <Box component="span" aria-hidden sx={{ height: 9, width: `${width(part.triangles)}%`, minWidth: 2, bgcolor: 'kit.sea', borderRadius: 0.5 }} />
+              <Box
+                component="span"
+                aria-hidden
+                sx={{ height: 9, width: `${width(part.triangles)}%`, minWidth: 2, bgcolor: 'kit.sea', borderRadius: 0.5 }}
+              />
               <Box component="span" className="figures" sx={{ textAlign: 'right' }}>
                 {formatCount(part.triangles)}
               </Box>

@@ -28,7 +28,9 @@ export function UvDialog({ part, onClose }: { part: Part; onClose: () => void })
   const mesh = kit.meshes[part.mesh!];
   const sets = Array.from({ length: 8 }, (_, n) => n).filter((n) => mesh.primitives.some(({ attributes }) => attributes[`TEXCOORD_${n}`]));
   const map = useMemo(() => uvMap(mesh, session.blobs, set), [mesh, session, set]);
-  const picture = mesh.primitives.flatMap(({ material }) => (material === null ? [] : (kit.materials[material].baseColorTexture?.image ?? [])))[0] as Id | undefined;
+  const picture = mesh.primitives.flatMap(({ material }) =>
+    material === null ? [] : (kit.materials[material].baseColorTexture?.image ?? []),
+  )[0] as Id | undefined;
   const bitmap = useBitmap(withPicture ? picture : undefined);
   const dark = theme.palette.mode === 'dark';
 
@@ -42,14 +44,26 @@ export function UvDialog({ part, onClose }: { part: Part; onClose: () => void })
       <DialogTitle>UVs of {part.name}</DialogTitle>
       <DialogContent sx={{ display: 'grid', gridTemplateColumns: `${SIDE}px 230px`, gap: 5 }}>
         {map ? (
-          <canvas ref={canvas} width={2 * SIDE} height={2 * SIDE} role="img" aria-label={`UV islands of ${part.name}`} style={{ width: SIDE, height: SIDE }} />
+          <canvas
+            ref={canvas}
+            width={2 * SIDE}
+            height={2 * SIDE}
+            role="img"
+            aria-label={`UV islands of ${part.name}`}
+            style={{ width: SIDE, height: SIDE }}
+          />
         ) : (
-          <Box sx={{ p: 4, color: 'text.secondary' }}>“{part.name}” has no UVs. They are made where the model is; take in a new version of the file when it has some.</Box>
+          <Box sx={{ p: 4, color: 'text.secondary' }}>
+            “{part.name}” has no UVs. They are made where the model is; take in a new version of the file when it has some.
+          </Box>
         )}
         <Box sx={{ display: 'grid', gap: 2, alignContent: 'start' }}>
           {sets.length > 1 && <Choice label="UV set" value={set} options={sets.map((n) => [n, `set ${n}`] as const)} onChange={setSet} />}
           {picture !== undefined && (
-            <FormControlLabel control={<Checkbox size="small" checked={withPicture} onChange={(event) => setWithPicture(event.target.checked)} />} label={`Over “${kit.images[picture].name}”`} />
+            <FormControlLabel
+              control={<Checkbox size="small" checked={withPicture} onChange={(event) => setWithPicture(event.target.checked)} />}
+              label={`Over “${kit.images[picture].name}”`}
+            />
           )}
           {map && (
             <Box>
@@ -68,7 +82,8 @@ export function UvDialog({ part, onClose }: { part: Part; onClose: () => void })
                 <span className="figures">{uvLayout(mesh, session.blobs, set) ?? 'none'}</span>
               </Fact>
               <Box sx={{ mt: 2, fontSize: 12, color: 'text.secondary', lineHeight: 1.5 }}>
-                Red lies on top of something else, brown lies outside of the square. The fingerprint is what a rulebook’s fixed layout is held against.
+                Red lies on top of something else, brown lies outside of the square. The fingerprint is what a rulebook’s fixed layout is
+                held against.
               </Box>
             </Box>
           )}

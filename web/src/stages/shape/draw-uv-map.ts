@@ -52,5 +52,6 @@ function drawOverlaps(context: CanvasRenderingContext2D, { cells }: UvMap, at: (
   const size = (at(1) - at(0)) / side;
   context.fillStyle = colour;
   context.globalAlpha = 0.65;
-  for (let i = 0; i < cells.length; i++) if (cells[i] > 1) context.fillRect(at((i % side) / side), at(Math.floor(i / side) / side), size + 0.5, size + 0.5);
+  for (let i = 0; i < cells.length; i++)
+    if (cells[i] > 1) context.fillRect(at((i % side) / side), at(Math.floor(i / side) / side), size + 0.5, size + 0.5);
 }

@@ -1,4 +1,16 @@
-import { assignMaterial, callOf, convertImage, resizeImage, setMaterial, setTexture, TEXTURE_SLOTS, type Call, type Id, type Kit, type Stage } from '@itchkit/core';
+import {
+  assignMaterial,
+  callOf,
+  convertImage,
+  resizeImage,
+  setMaterial,
+  setTexture,
+  TEXTURE_SLOTS,
+  type Call,
+  type Id,
+  type Kit,
+  type Stage,
+} from '@itchkit/core';
 import type { Command } from '../../frame/command';
 import { powerOfTwo } from './power-of-two';
 
@@ -29,11 +41,25 @@ export function paintCommands({ stage, kit, parts, run }: Around): Command[] {
       const { id, name, baseColor } = material;
       const white = baseColor.slice(0, 3).every((value) => value === 1);
       return [
-        command(`give-${id}`, `Give the chosen parts the material “${name}”`, () => callOf(assignMaterial, { parts: shown, material: id }), shown.length === 0 ? 'Choose a part first' : null),
-        command(`tint-${id}`, `Tint “${name}” to white`, () => callOf(setMaterial, { material: id, baseColor: [1, 1, 1, baseColor[3]] }), white ? 'It is white' : null),
-        command(`sides-${id}`, `Show “${name}” from ${material.doubleSided ? 'one side' : 'both sides'}`, () => callOf(setMaterial, { material: id, doubleSided: !material.doubleSided })),
+        command(
+          `give-${id}`,
+          `Give the chosen parts the material “${name}”`,
+          () => callOf(assignMaterial, { parts: shown, material: id }),
+          shown.length === 0 ? 'Choose a part first' : null,
+        ),
+        command(
+          `tint-${id}`,
+          `Tint “${name}” to white`,
+          () => callOf(setMaterial, { material: id, baseColor: [1, 1, 1, baseColor[3]] }),
+          white ? 'It is white' : null,
+        ),
+        command(`sides-${id}`, `Show “${name}” from ${material.doubleSided ? 'one side' : 'both sides'}`, () =>
+          callOf(setMaterial, { material: id, doubleSided: !material.doubleSided }),
+        ),
         ...TEXTURE_SLOTS.filter((slot) => material[slot] !== null).map((slot) =>
-          command(`bare-${id}-${slot}`, `Take the picture “${kit.images[material[slot]!.image]?.name}” off “${name}”`, () => callOf(setTexture, { material: id, slot, image: null })),
+          command(`bare-${id}-${slot}`, `Take the picture “${kit.images[material[slot]!.image]?.name}” off “${name}”`, () =>
+            callOf(setTexture, { material: id, slot, image: null }),
+          ),
         ),
       ];
     }),

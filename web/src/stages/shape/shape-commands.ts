@@ -63,7 +63,16 @@ export function shapeCommands({ stage, kit, blobs, ui, rulebook, run }: Around):
   const split = { place: 'below', pivot: 'middle' } as const;
   const command = (id: string, title: string, least: number, calls: (ids: Id[]) => Call | Call[], most = Infinity): Command => {
     const count = chosen().length;
-    const blocked = stage !== 'shape' ? 'In Shape' : count < least ? (least === 1 ? 'Choose a part first' : `Choose ${least} parts or more`) : count > most ? 'Choose one part alone' : null;
+    const blocked =
+      stage !== 'shape'
+        ? 'In Shape'
+        : count < least
+          ? least === 1
+            ? 'Choose a part first'
+            : `Choose ${least} parts or more`
+          : count > most
+            ? 'Choose one part alone'
+            : null;
     const doIt = () => {
       const list = calls(chosen());
       run(list, Array.isArray(list) ? title : undefined);
@@ -73,7 +82,8 @@ export function shapeCommands({ stage, kit, blobs, ui, rulebook, run }: Around):
   /** Opens a section of the Card, where the numbers are. @param parts How many have to be chosen: none means that none may be. */
   const section = (title: string, fold: string, parts: 'none' | 'one' | 'some'): Command => {
     const count = chosen().length;
-    const missing = parts === 'none' ? null : count === 0 ? 'Choose a part first' : parts === 'one' && count > 1 ? 'Choose one part alone' : null;
+    const missing =
+      parts === 'none' ? null : count === 0 ? 'Choose a part first' : parts === 'one' && count > 1 ? 'Choose one part alone' : null;
     const open = () => {
       if (parts === 'none') ui.setState({ selection: [], pickMode: 'parts' });
       setTimeout(() => unfold(fold), OPENING);
@@ -100,13 +110,27 @@ export function shapeCommands({ stage, kit, blobs, ui, rulebook, run }: Around):
     section('Make levels of detail …', 'Levels of detail', 'none'),
     section('Show the footprint and size classes …', 'Size', 'none'),
     section('See the pictures of the kit …', 'Pictures', 'none'),
-    ...pivots.map(([place, anchor]) => command(`pivot-${place}`, `Pivot of the chosen parts to ${place} of their bounds`, 1, (parts) => callOf(pivotToAnchor, { parts, anchor }))),
-    command('pivot-mass', 'Pivot of the chosen part to the middle of its mass', 1, ([part]) => callOf(movePivot, { part, to: massCentre(kit(), part, blobs) }), 1),
+    ...pivots.map(([place, anchor]) =>
+      command(`pivot-${place}`, `Pivot of the chosen parts to ${place} of their bounds`, 1, (parts) =>
+        callOf(pivotToAnchor, { parts, anchor }),
+      ),
+    ),
+    command(
+      'pivot-mass',
+      'Pivot of the chosen part to the middle of its mass',
+      1,
+      ([part]) => callOf(movePivot, { part, to: massCentre(kit(), part, blobs) }),
+      1,
+    ),
     command('pivot-twin', 'Copy the pivot of the chosen part to its twin', 1, ([part]) => twinOf(part), 1),
     command('snap', 'Put the chosen parts onto the step', 1, (parts) => callOf(snapParts, { parts, ...steps })),
     command('clean', 'Clean the numbers of the chosen parts', 1, (parts) => callOf(cleanNoise, { parts, ...steps })),
-    command('ground', 'Set the chosen parts onto the ground', 1, (parts) => callOf(alignParts, { parts, axis: 1, side: 'low', at: 0, together: parts.length > 1 })),
-    command('centre', 'Move the chosen parts to the centre', 1, (parts) => ([0, 2] as const).map((axis) => callOf(alignParts, { parts, axis, side: 'middle', at: 0, together: parts.length > 1 }))),
+    command('ground', 'Set the chosen parts onto the ground', 1, (parts) =>
+      callOf(alignParts, { parts, axis: 1, side: 'low', at: 0, together: parts.length > 1 }),
+    ),
+    command('centre', 'Move the chosen parts to the centre', 1, (parts) =>
+      ([0, 2] as const).map((axis) => callOf(alignParts, { parts, axis, side: 'middle', at: 0, together: parts.length > 1 })),
+    ),
     command('apply-scale', 'Apply the scale of the chosen parts', 1, (parts) => callOf(applyScale, { parts })),
     command('apply-rotation', 'Apply the rotation of the chosen parts', 1, (parts) => callOf(applyRotation, { parts })),
     command('mirror', 'Mirror the chosen parts across the middle', 1, (parts) => callOf(mirrorParts, { parts, axis: 0, at: 0 })),
@@ -114,7 +138,9 @@ export function shapeCommands({ stage, kit, blobs, ui, rulebook, run }: Around):
     command('split-material', 'Split the chosen part by material', 1, ([part]) => callOf(splitByMaterial, { part, ...split }), 1),
     command('join', 'Join the chosen parts into the first', 2, (parts) => callOf(joinParts, { into: parts[0], parts })),
     command('dissolve', 'Dissolve the chosen parents', 1, (parts) => callOf(dissolveParents, { parts })),
-    command('normals', 'Compute the normals of the chosen parts', 1, (parts) => callOf(recomputePartNormals, { parts, angleDegrees: ANGLE })),
+    command('normals', 'Compute the normals of the chosen parts', 1, (parts) =>
+      callOf(recomputePartNormals, { parts, angleDegrees: ANGLE }),
+    ),
     command('tangents', 'Compute the tangents of the chosen parts', 1, (parts) => callOf(tangentsOfParts, { parts })),
     command('windings', 'Unify the windings of the chosen parts', 1, (parts) => callOf(unifyWindings, { parts, angleDegrees: ANGLE })),
     command('flip', 'Turn the chosen parts inside out', 1, (parts) => callOf(flipFaces, { parts })),

@@ -42,7 +42,13 @@ export function PackageList() {
             {data.map((row) => (
               <tr key={row.id}>
                 <td>
-                  <Button component="a" href={`/api/packages/${row.id}`} download={row.fileName} startIcon={<DownloadOutlined />} variant="outlined">
+                  <Button
+                    component="a"
+                    href={`/api/packages/${row.id}`}
+                    download={row.fileName}
+                    startIcon={<DownloadOutlined />}
+                    variant="outlined"
+                  >
                     Download
                   </Button>
                 </td>

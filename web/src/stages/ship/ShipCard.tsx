@@ -52,7 +52,11 @@ function Targets() {
   const owed = useSession((state) => state.owed);
   const run = useRun();
   if (targets.length < 2) return null;
-  const rows = targets.map(({ rulebook }) => ({ id: rulebook, title: newestOf(rulebook)?.title ?? rulebook, owed: countByStage(owed[rulebook] ?? []) }));
+  const rows = targets.map(({ rulebook }) => ({
+    id: rulebook,
+    title: newestOf(rulebook)?.title ?? rulebook,
+    owed: countByStage(owed[rulebook] ?? []),
+  }));
   const choose = (id: string) =>
     id !== targets[0].rulebook &&
     run(
@@ -92,7 +96,10 @@ function GoesIn({ manifest, total }: { manifest: Manifest; total: number }) {
   const triangles = manifest.parts.reduce((sum, part) => sum + part.triangles, 0);
   return (
     <Section title="Goes in" aside={<span className="figures">{formatBytes(total)} zipped</span>}>
-      <Box component="table" sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 13, mb: 2, '& td': { py: 0.5, verticalAlign: 'baseline' } }}>
+      <Box
+        component="table"
+        sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 13, mb: 2, '& td': { py: 0.5, verticalAlign: 'baseline' } }}
+      >
         <tbody>
           {manifest.files.map((file) => (
             <tr key={file.path}>
@@ -107,7 +114,8 @@ function GoesIn({ manifest, total }: { manifest: Manifest; total: number }) {
         </tbody>
       </Box>
       <Box sx={{ fontSize: 13, lineHeight: 1.6 }}>
-        {manifest.parts.length} parts, {formatCount(triangles)} triangles, {manifest.bindings.length} bindings, {manifest.clips.length} clips; collapsed and hidden parts too.
+        {manifest.parts.length} parts, {formatCount(triangles)} triangles, {manifest.bindings.length} bindings, {manifest.clips.length}{' '}
+        clips; collapsed and hidden parts too.
       </Box>
       <Box component="details" sx={{ mt: 1, fontSize: 12.5 }}>
         <Box component="summary" sx={{ cursor: 'pointer', py: 0.5 }}>

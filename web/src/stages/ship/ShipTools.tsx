@@ -29,7 +29,12 @@ export function ShipTools() {
   });
   return (
     <>
-      <Button variant="contained" startIcon={<Inventory2Outlined />} disabled={!checked || stop > 0 || build.isPending} onClick={() => build.mutate()}>
+      <Button
+        variant="contained"
+        startIcon={<Inventory2Outlined />}
+        disabled={!checked || stop > 0 || build.isPending}
+        onClick={() => build.mutate()}
+      >
         {build.isPending ? 'Building …' : 'Build package'}
       </Button>
       <Box component="span" role="status" sx={{ fontSize: 12.5, mx: 2, color: stop > 0 ? 'kit.stop' : 'text.secondary' }}>

@@ -1,7 +1,18 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useMemo } from 'react';
-import { conjugateQuat, flattenParts, multiplyQuats, Poser, turnNearest, type Id, type LoadedPackage, type Quat, type Variable, type Vec3 } from '@itchkit/core';
+import {
+  conjugateQuat,
+  flattenParts,
+  multiplyQuats,
+  Poser,
+  turnNearest,
+  type Id,
+  type LoadedPackage,
+  type Quat,
+  type Variable,
+  type Vec3,
+} from '@itchkit/core';
 import { useTrial } from '../../session/context';
 import { poseKit, REST } from '../../session/pose';
 
@@ -24,7 +35,12 @@ export function Readout({ loaded, part, variables }: { loaded: LoadedPackage; pa
   const turn = turnNearest(multiplyQuats(conjugateQuat(rotation), posed), turnOrder, asked);
   const offset = translation.map((value, axis) => poser.translation[3 * at + axis] - value);
   return (
-    <Box sx={{ fontSize: 12 }} data-readout={name} data-turn={turn.map((value) => shown(value, 3)).join(' ')} data-offset={offset.map((value) => shown(value, 4)).join(' ')}>
+    <Box
+      sx={{ fontSize: 12 }}
+      data-readout={name}
+      data-turn={turn.map((value) => shown(value, 3)).join(' ')}
+      data-offset={offset.map((value) => shown(value, 4)).join(' ')}
+    >
       <Box component="span" sx={{ fontWeight: 600 }}>
         {name}
       </Box>{' '}

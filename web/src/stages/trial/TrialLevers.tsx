@@ -44,7 +44,12 @@ export function TrialLevers() {
               {key}
             </Box>
           </Box>
-          <Lever name={key} variable={variable} value={levers[key] ?? variable.neutral} onChange={(next) => trial.setState({ levers: { ...trial.getState().levers, [key]: next } })} />
+          <Lever
+            name={key}
+            variable={variable}
+            value={levers[key] ?? variable.neutral}
+            onChange={(next) => trial.setState({ levers: { ...trial.getState().levers, [key]: next } })}
+          />
           <Box>
             {bindings.map((binding) => (
               <Readout key={binding.id} loaded={loaded} part={binding.part} variables={rulebook.variables} />
@@ -66,7 +71,8 @@ function leverRows(loaded: LoadedPackage, variables: readonly Variable[]): { key
   for (const binding of Object.values(loaded.kit.bindings)) {
     const key = leverKey(binding.variable, binding.index);
     const variable = variables.find((one) => one.name === binding.variable);
-    const passedIn = variable && (variable.indices === 0 ? binding.index === null : binding.index !== null && binding.index < variable.indices);
+    const passedIn =
+      variable && (variable.indices === 0 ? binding.index === null : binding.index !== null && binding.index < variable.indices);
     if (!passedIn) continue;
     const row = rows.get(key) ?? { key, variable, bindings: [] };
     row.bindings.push(binding);

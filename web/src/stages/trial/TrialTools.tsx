@@ -39,8 +39,19 @@ export function TrialTools() {
       >
         {behind ? 'The kit has changed: load it again' : `Load into ${rulebook?.title ?? 'the platform'}`}
       </Button>
-      <Box component="span" role="status" data-trial={status} sx={{ fontSize: 12.5, color: 'text.secondary', mx: 1.5, whiteSpace: 'nowrap' }}>
-        {status === 'building' ? 'building the package …' : status === 'running' ? 'running from the package' : status === 'failed' ? 'not loaded' : ''}
+      <Box
+        component="span"
+        role="status"
+        data-trial={status}
+        sx={{ fontSize: 12.5, color: 'text.secondary', mx: 1.5, whiteSpace: 'nowrap' }}
+      >
+        {status === 'building'
+          ? 'building the package …'
+          : status === 'running'
+            ? 'running from the package'
+            : status === 'failed'
+              ? 'not loaded'
+              : ''}
       </Box>
       {loaded && Object.keys(loaded.kit.clips).length > 0 && (
         <>
@@ -59,7 +70,12 @@ export function TrialTools() {
               </MenuItem>
             ))}
           </TextField>
-          <Button color="inherit" disabled={!clip} startIcon={playing ? <Pause /> : <PlayArrow />} onClick={() => togglePlay('trial', session, ui, trial)}>
+          <Button
+            color="inherit"
+            disabled={!clip}
+            startIcon={playing ? <Pause /> : <PlayArrow />}
+            onClick={() => togglePlay('trial', session, ui, trial)}
+          >
             {playing ? 'Stop' : 'Play'}
           </Button>
         </>

@@ -15,20 +15,42 @@ export function BindingRowItem({ binding, variable, chosen }: { binding: Binding
   const key = leverKey(binding.variable, binding.index);
   const value = useUi((state) => state.levers[key]) ?? variable?.neutral ?? 0;
   return (
-    <Box sx={{ px: 3, py: 1.5, borderBottom: 1, borderColor: 'divider', boxShadow: (t) => (chosen ? `inset 3px 0 0 ${t.vars!.palette.kit.signal}` : 'none') }}>
+    <Box
+      sx={{
+        px: 3,
+        py: 1.5,
+        borderBottom: 1,
+        borderColor: 'divider',
+        boxShadow: (t) => (chosen ? `inset 3px 0 0 ${t.vars!.palette.kit.signal}` : 'none'),
+      }}
+    >
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1, mb: 0.5 }}>
-        <Link component="button" onClick={() => ui.setState({ binding: binding.id, selection: [binding.part], held: null })} sx={{ fontWeight: 600, fontSize: 13, textAlign: 'left' }}>
+        <Link
+          component="button"
+          onClick={() => ui.setState({ binding: binding.id, selection: [binding.part], held: null })}
+          sx={{ fontWeight: 600, fontSize: 13, textAlign: 'left' }}
+        >
           {kit.parts[binding.part]?.name}
         </Link>
         <Box component="span" className="figures" sx={{ flex: 1, color: 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis' }}>
           {key}
         </Box>
-        <IconButton size="small" aria-label={`Unbind ${kit.parts[binding.part]?.name} from ${key}`} onClick={() => run(callOf(removeBinding, { bindings: [binding.id] }))} sx={{ p: 0.25 }}>
+        <IconButton
+          size="small"
+          aria-label={`Unbind ${kit.parts[binding.part]?.name} from ${key}`}
+          onClick={() => run(callOf(removeBinding, { bindings: [binding.id] }))}
+          sx={{ p: 0.25 }}
+        >
           <Close sx={{ fontSize: 15 }} />
         </IconButton>
       </Box>
       {variable ? (
-        <Lever name={key} variable={variable} value={value} onChange={(next) => ui.setState({ levers: { ...ui.getState().levers, [key]: next }, held: null })} />
+        <Lever
+          name={key}
+          variable={variable}
+          value={value}
+          onChange={(next) => ui.setState({ levers: { ...ui.getState().levers, [key]: next }, held: null })}
+        />
       ) : (
         <Box sx={{ fontSize: 12.5, color: 'kit.stop' }}>The target has no variable of this name.</Box>
       )}

@@ -39,7 +39,8 @@ export function BindingTable({ binding, variable }: { binding: Binding; variable
   const key = leverKey(binding.variable, binding.index);
   const value = useUi((state) => state.levers[key]) ?? variable?.neutral ?? 0;
   const held = useUi((state) => (state.held?.part === binding.part ? state.held.delta : null));
-  const write = (row: BindingRow, replaces?: number) => run(callOf(setBindingRow, { binding: binding.id, row, ...(replaces === undefined ? {} : { replaces }) }));
+  const write = (row: BindingRow, replaces?: number) =>
+    run(callOf(setBindingRow, { binding: binding.id, row, ...(replaces === undefined ? {} : { replaces }) }));
   const poseHere = () => {
     const delta: PoseDelta = held ?? evaluateBinding(binding, value);
     if (write({ value, offset: delta.offset, turn: delta.turn, size: delta.size })) ui.setState({ held: null });
@@ -50,7 +51,13 @@ export function BindingTable({ binding, variable }: { binding: Binding; variable
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', mb: 2, flexWrap: 'wrap' }}>
         <Box sx={{ fontWeight: 600, fontSize: 13 }}>{kit.parts[binding.part]?.name}</Box>
         {indices > 0 && (
-          <TextField select label="Index" value={binding.index ?? ''} onChange={(event) => run(callOf(setBinding, { binding: binding.id, index: Number(event.target.value) }))} sx={{ width: 76 }}>
+          <TextField
+            select
+            label="Index"
+            value={binding.index ?? ''}
+            onChange={(event) => run(callOf(setBinding, { binding: binding.id, index: Number(event.target.value) }))}
+            sx={{ width: 76 }}
+          >
             {binding.index !== null && binding.index >= indices && <MenuItem value={binding.index}>{binding.index}</MenuItem>}
             {Array.from({ length: indices }, (_, i) => (
               <MenuItem key={i} value={i}>
@@ -101,7 +108,13 @@ export function BindingTable({ binding, variable }: { binding: Binding; variable
           {binding.rows.map((row, i) => (
             <tr key={row.value} data-row={row.value}>
               <td>
-                <CellField label={`Value of row ${i + 1}`} value={row.value} digits={4} strong={i === 0} onCommit={(next) => write({ ...row, value: next }, row.value)} />
+                <CellField
+                  label={`Value of row ${i + 1}`}
+                  value={row.value}
+                  digits={4}
+                  strong={i === 0}
+                  onCommit={(next) => write({ ...row, value: next }, row.value)}
+                />
               </td>
               {GROUPS.flatMap(({ property, digits }) =>
                 row[property].map((number, axis) => (
@@ -110,7 +123,9 @@ export function BindingTable({ binding, variable }: { binding: Binding; variable
                       label={`${property} ${'xyz'[axis]} at ${figure(row.value)}`}
                       value={number}
                       digits={digits}
-                      onCommit={(next) => write({ ...row, [property]: row[property].map((old, a) => (a === axis ? next : old)) as Vec3 }, row.value)}
+                      onCommit={(next) =>
+                        write({ ...row, [property]: row[property].map((old, a) => (a === axis ? next : old)) as Vec3 }, row.value)
+                      }
                     />
                   </td>
                 )),

@@ -18,7 +18,9 @@ export function Catalogue({ rulebook, part }: { rulebook: Rulebook; part: Part |
   const groups = [...new Set(found.map((one) => one.group))];
   return (
     <Box component="section" aria-label="Catalogue of variables">
-      <Box sx={{ px: 3, pt: 2.5, pb: 2, position: 'sticky', top: 0, bgcolor: 'kit.sheet', zIndex: 2, borderBottom: 1, borderColor: 'divider' }}>
+      <Box
+        sx={{ px: 3, pt: 2.5, pb: 2, position: 'sticky', top: 0, bgcolor: 'kit.sheet', zIndex: 2, borderBottom: 1, borderColor: 'divider' }}
+      >
         <Box sx={{ display: 'flex', alignItems: 'baseline', mb: 2 }}>
           <Typography variant="h2" sx={{ flex: 1 }}>
             Variables
@@ -28,7 +30,9 @@ export function Catalogue({ rulebook, part }: { rulebook: Rulebook; part: Part |
           </span>
         </Box>
         <TextField label="Search" value={text} onChange={(event) => setText(event.target.value)} fullWidth type="search" />
-        <Box sx={{ mt: 1.5, fontSize: 12.5, color: 'text.secondary' }}>{part ? `Open one to bind “${part.name}”.` : 'Choose a part on the bench or in Parts to bind it.'}</Box>
+        <Box sx={{ mt: 1.5, fontSize: 12.5, color: 'text.secondary' }}>
+          {part ? `Open one to bind “${part.name}”.` : 'Choose a part on the bench or in Parts to bind it.'}
+        </Box>
       </Box>
       {found.length === 0 && <Empty>No variable of {rulebook.title} is like that.</Empty>}
       {groups.map((group) => (
@@ -70,7 +74,16 @@ function VariableDetail({ variable, part }: { variable: Variable; part: Part | n
     if (!part) return;
     const id = newId();
     const values = [...new Set([variable.neutral, variable.min, variable.max])];
-    const done = run(callOf(addBinding, { id, part: part.id, variable: variable.name, index: variable.indices > 0 ? index : null, outside: 'clamp', rows: values.map(neutralRow) }));
+    const done = run(
+      callOf(addBinding, {
+        id,
+        part: part.id,
+        variable: variable.name,
+        index: variable.indices > 0 ? index : null,
+        outside: 'clamp',
+        rows: values.map(neutralRow),
+      }),
+    );
     if (done) setUi({ binding: id, held: null });
   };
   return (

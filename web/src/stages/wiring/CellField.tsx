@@ -4,7 +4,19 @@ import { useState } from 'react';
 import { FONT } from '../../theme/tokens';
 
 /** A number in a table cell; Enter or leaving takes it, Esc brings the old one back. */
-export function CellField({ label, value, digits, strong = false, onCommit }: { label: string; value: number; digits: number; strong?: boolean; onCommit: (value: number) => void }) {
+export function CellField({
+  label,
+  value,
+  digits,
+  strong = false,
+  onCommit,
+}: {
+  label: string;
+  value: number;
+  digits: number;
+  strong?: boolean;
+  onCommit: (value: number) => void;
+}) {
   const [draft, setDraft] = useState<string | null>(null);
   const number = draft === null ? value : Number(draft.replace(',', '.'));
   const bad = draft !== null && (draft.trim() === '' || !Number.isFinite(number));

@@ -12,7 +12,9 @@ export function WiringStrip() {
   const rulebook = useRulebook();
   const chosen = useUi((state) => (state.binding === null ? undefined : kit.bindings[state.binding]));
   const order = new Map(partsInOrder(kit).map((part, i) => [part.id, i]));
-  const bindings = Object.values(kit.bindings).sort((a, b) => order.get(a.part)! - order.get(b.part)! || (a.variable < b.variable ? -1 : 1));
+  const bindings = Object.values(kit.bindings).sort(
+    (a, b) => order.get(a.part)! - order.get(b.part)! || (a.variable < b.variable ? -1 : 1),
+  );
   const binding = chosen ?? bindings[0];
   return (
     <Box component="section" aria-label="Bindings" sx={{ height: '100%', display: 'flex', bgcolor: 'kit.sheet', minWidth: 0 }}>
@@ -22,11 +24,22 @@ export function WiringStrip() {
         <>
           <Box sx={{ flex: '1 1 38%', minWidth: 200, overflowY: 'auto', borderRight: 1, borderColor: 'divider' }}>
             {bindings.map((one) => (
-              <BindingRowItem key={one.id} binding={one} variable={rulebook?.variables.find((variable) => variable.name === one.variable)} chosen={one.id === binding?.id} />
+              <BindingRowItem
+                key={one.id}
+                binding={one}
+                variable={rulebook?.variables.find((variable) => variable.name === one.variable)}
+                chosen={one.id === binding?.id}
+              />
             ))}
           </Box>
           <Box sx={{ flex: '1 1 62%', minWidth: 0, overflow: 'auto' }}>
-            {binding && <BindingTable key={binding.id} binding={binding} variable={rulebook?.variables.find((variable) => variable.name === binding.variable)} />}
+            {binding && (
+              <BindingTable
+                key={binding.id}
+                binding={binding}
+                variable={rulebook?.variables.find((variable) => variable.name === binding.variable)}
+              />
+            )}
           </Box>
         </>
       )}

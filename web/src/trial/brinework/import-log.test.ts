@@ -26,7 +26,9 @@ test('the raw crane: what is dropped, what stands still, and why', async () => {
   expect(refused.filter((text) => text.includes('beside the root'))).toHaveLength(2);
   expect(refused).toContainEqual(expect.stringContaining('pump_wheel_fase[0], which is not passed in'));
   expect(refused).toContainEqual(expect.stringContaining('gate_lift[14], an index that is not passed in'));
-  expect(log.filter((line) => line.grade === 'odd').map((line) => line.text)).toContainEqual('“drv_turntable” is driven, but nothing moves it');
+  expect(log.filter((line) => line.grade === 'odd').map((line) => line.text)).toContainEqual(
+    '“drv_turntable” is driven, but nothing moves it',
+  );
 });
 
 test('what does not go in is listed with its reason', async () => {

@@ -12,7 +12,10 @@ export function importLog({ manifest, kit }: LoadedPackage, rulebook: Rulebook):
   say('taken', `Package of “${manifest.kit}” for ${manifest.target.rulebook} ${manifest.target.version}`);
   for (const file of manifest.files) say('taken', `${file.path}: ${file.bytes.toLocaleString('en')} bytes, contents as announced`);
   const triangles = manifest.parts.reduce((sum, part) => sum + part.triangles, 0);
-  say('taken', `${count(manifest.parts.length, 'part')}, ${count(triangles, 'triangle')}, ${count(Object.keys(kit.images).length, 'texture')}`);
+  say(
+    'taken',
+    `${count(manifest.parts.length, 'part')}, ${count(triangles, 'triangle')}, ${count(Object.keys(kit.images).length, 'texture')}`,
+  );
   const roots = childrenOf(kit, null);
   for (const root of roots.slice(1)) say('refused', `“${root.name}” hangs beside the root and is dropped`);
   const names = new Set<string>();
@@ -34,7 +37,8 @@ export function importLog({ manifest, kit }: LoadedPackage, rulebook: Rulebook):
       bound.add(binding.part);
     }
   }
-  for (const part of partsInOrder(kit)) if (part.role === 'driven' && !bound.has(part.id)) say('odd', `“${part.name}” is driven, but nothing moves it`);
+  for (const part of partsInOrder(kit))
+    if (part.role === 'driven' && !bound.has(part.id)) say('odd', `“${part.name}” is driven, but nothing moves it`);
   for (const clip of manifest.clips) say('taken', `Clip “${clip.name}”, ${figure(clip.seconds, 2)} s, ${clip.loop}`);
   return log;
 }

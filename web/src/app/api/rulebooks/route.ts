@@ -9,4 +9,6 @@ export const dynamic = 'force-dynamic';
 export const GET = route(async () => json(await listRulebooks(database())));
 
 /** Keeps a version of a rulebook. */
-export const POST = route(async (request) => json(await saveRulebook(database(), await jsonBody(request, Joi.object().unknown().required())), 201));
+export const POST = route(async (request) =>
+  json(await saveRulebook(database(), await jsonBody(request, Joi.object().unknown().required())), 201),
+);

@@ -11,7 +11,10 @@ const schema = Joi.object({ revision: number, counts: counts.required(), owed: o
 
 /** What the checks in an open page say of a revision, for the shelf. */
 export const PUT = route(async (request, { kit }) => {
-  const { revision, ...summary } = await jsonBody<{ revision: number; counts: GradeCounts; owed: Record<string, OwedByStage> }>(request, schema);
+  const { revision, ...summary } = await jsonBody<{ revision: number; counts: GradeCounts; owed: Record<string, OwedByStage> }>(
+    request,
+    schema,
+  );
   await setSummary(database(), kit, revision, summary);
   return json({ revision });
 });

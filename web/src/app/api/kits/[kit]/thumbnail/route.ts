@@ -8,7 +8,9 @@ export const dynamic = 'force-dynamic';
 export const GET = route(async (_, { kit }) => {
   const png = await loadThumbnail(database(), kit);
   if (!png) throw new KitError('not-found', 'There is no picture of this kit yet.', kit);
-  return new Response(png as Uint8Array<ArrayBuffer>, { headers: { 'content-type': 'image/png', 'cache-control': 'private, max-age=31536000, immutable' } });
+  return new Response(png as Uint8Array<ArrayBuffer>, {
+    headers: { 'content-type': 'image/png', 'cache-control': 'private, max-age=31536000, immutable' },
+  });
 });
 
 export const PUT = route(async (request, { kit }) => {
