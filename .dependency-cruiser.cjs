@@ -44,7 +44,7 @@ module.exports = {
       name: 'core-by-its-index',
       severity: 'error',
       from: { path: '^(web|demo|cli)/' },
-      to: { path: '^core/src/', pathNot: ['^core/src/index\\.ts$', '^core/src/[^/]+/index\\.ts$'] },
+      to: { path: '^core/src/', pathNot: ['^core/src/[^/]+/index\\.ts$'] },
     },
     {
       name: 'node-parts-for-node',

@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import type { Kit } from '@itchkit/core';
+import type { Kit } from '@itchkit/core/document';
 
 /** Something on the page, found again each time it is looked at. */
 export type Found = ReturnType<Page['getByText']>;

@@ -15,7 +15,7 @@ const STEPS = [
   ['types of cli', [bin('typescript/bin/tsc'), '-p', 'cli']],
   ['types of demo', [bin('typescript/bin/tsc'), '-p', 'demo']],
   ['types of e2e', [bin('typescript/bin/tsc'), '-p', 'e2e']],
-  ['types of bench', [bin('typescript/bin/tsc'), '-p', 'bench']],
+  ['types of benchmarks', [bin('typescript/bin/tsc'), '-p', 'benchmarks']],
   ['ESLint', [bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0']],
   [
     'dependency rules',

@@ -1,4 +1,5 @@
-import { countGrades, runChecks, type Blobs, type Finding, type GradeCounts, type Kit, type Rulebook } from '@itchkit/core';
+import type { Blobs, Kit } from '@itchkit/core/document';
+import { countGrades, runChecks, type Finding, type GradeCounts, type Rulebook } from '@itchkit/core/rulebook';
 
 export interface SaidFinding {
   check: string;

@@ -1,16 +1,7 @@
-import {
-  CANONICAL,
-  changeOfSpace,
-  conformKit,
-  KitError,
-  SIGNED_AXES,
-  UNITS,
-  writeGlb,
-  type Blobs,
-  type Kit,
-  type SignedAxis,
-  type Space,
-} from '@itchkit/core';
+import { KitError, SIGNED_AXES, type Blobs, type Kit, type SignedAxis, type Space } from '@itchkit/core/document';
+import { CANONICAL, changeOfSpace, conformKit } from '@itchkit/core/geometry';
+import { UNITS } from '@itchkit/core/intake';
+import { writeGlb } from '@itchkit/core/ship';
 
 export class OptionError extends KitError {}
 

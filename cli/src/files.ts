@@ -1,8 +1,8 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, dirname, join, relative, resolve, sep } from 'node:path';
 import { zipSync } from 'fflate';
-import type { MemoryBlobs } from '@itchkit/core';
-import { KitError, MAX_FILE_BYTES, readFile, type Companions, type Kit } from '@itchkit/core';
+import { KitError, type MemoryBlobs, type Kit } from '@itchkit/core/document';
+import { MAX_FILE_BYTES, readFile, type Companions } from '@itchkit/core/intake';
 
 export class FileError extends KitError {}
 

@@ -1,16 +1,6 @@
-import {
-  clipsInOrder,
-  isEmptyBounds,
-  jointsOf,
-  kitBounds,
-  kitCounts,
-  sizeOf,
-  trackLength,
-  type Blobs,
-  type Kit,
-  type ReadingNote,
-  type Vec3,
-} from '@itchkit/core';
+import { jointsOf, type Blobs, type Kit, type ReadingNote, type Vec3 } from '@itchkit/core/document';
+import { isEmptyBounds, kitBounds, kitCounts, sizeOf } from '@itchkit/core/geometry';
+import { clipsInOrder, trackLength } from '@itchkit/core/motion';
 
 export interface Inspection {
   file: string;

@@ -1,6 +1,8 @@
 import { renameSync, writeFileSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
-import { KitError, mendAllSafe, MemoryBlobs, writeGlb, type Kit } from '@itchkit/core';
+import { KitError, MemoryBlobs, type Kit } from '@itchkit/core/document';
+import { mendAllSafe } from '@itchkit/core/operations';
+import { writeGlb } from '@itchkit/core/ship';
 import { equipNode } from '@itchkit/core/node';
 import { checkKitAgainst, describeChecked, type Checked } from './check';
 import { convertKit, OptionError, spaceOf } from './convert';

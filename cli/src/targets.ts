@@ -6,7 +6,8 @@ import emberfold from '@itchkit/rulebooks/emberfold';
 import glasswink from '@itchkit/rulebooks/glasswink';
 import lanternlot from '@itchkit/rulebooks/lanternlot';
 import plotwick from '@itchkit/rulebooks/plotwick';
-import { checkRulebook, KitError, type Rulebook } from '@itchkit/core';
+import { KitError } from '@itchkit/core/document';
+import { checkRulebook, type Rulebook } from '@itchkit/core/rulebook';
 
 export class TargetError extends KitError {}
 

@@ -1,16 +1,6 @@
-import {
-  jointsInOrder,
-  KitError,
-  placingJoints,
-  runSkinTask,
-  setWeights,
-  skinTask,
-  runCall,
-  callOf,
-  weightsArgs,
-  type Kit,
-  type MemoryBlobs,
-} from '@itchkit/core';
+import { KitError, callOf, type Kit, type MemoryBlobs } from '@itchkit/core/document';
+import { jointsInOrder, placingJoints, runSkinTask, setWeights, skinTask, weightsArgs } from '@itchkit/core/rig';
+import { runCall } from '@itchkit/core/operations';
 import { OptionError } from './convert';
 
 export interface Weighted {

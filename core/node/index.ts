@@ -1,5 +1,6 @@
 import { createHash, webcrypto } from 'node:crypto';
-import { DRACO, hashBesideWith, hashWith } from '@itchkit/core';
+import { hashBesideWith, hashWith } from '@itchkit/core/document';
+import { DRACO } from '@itchkit/core/intake';
 
 /** Gives core what Node does better than plain TypeScript: SHA-256 by OpenSSL, on its thread pool too, and Google's Draco decoder. Call it once. */
 export function equipNode(): void {

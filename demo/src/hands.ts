@@ -1,19 +1,8 @@
-import {
-  callOf,
-  invertMatrix,
-  movePivot,
-  restWorlds,
-  runCall,
-  setKeys,
-  transformPoint,
-  type Blobs,
-  type Call,
-  type Easing,
-  type Id,
-  type Kit,
-  type KeyProperty,
-  type Vec3,
-} from '@itchkit/core';
+import { callOf, type Blobs, type Call, type Easing, type Id, type Kit, type KeyProperty, type Vec3 } from '@itchkit/core/document';
+import { invertMatrix, restWorlds, transformPoint } from '@itchkit/core/geometry';
+import { movePivot } from '@itchkit/core/shape';
+import { setKeys } from '@itchkit/core/motion';
+import { runCall } from '@itchkit/core/operations';
 
 /** Works on a kit through the operations, as a person does through the interface. */
 export class Hands {

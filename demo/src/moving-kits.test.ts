@@ -5,32 +5,11 @@ import plotwick from '@itchkit/rulebooks/plotwick';
 import validator from 'gltf-validator';
 import * as THREE from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
-import {
-  asPlayed,
-  BlobsOver,
-  checkKit,
-  checkRulebook,
-  clipsInOrder,
-  compileClip,
-  findLoops,
-  flattenParts,
-  MemoryBlobs,
-  overlaysOf,
-  partsInOrder,
-  packKit,
-  poseDistances,
-  Poser,
-  posedVertices,
-  poseRows,
-  readPackage,
-  runChecks,
-  sampleClip,
-  seamBetween,
-  writeGlb,
-  type Blobs,
-  type Clip,
-  type Kit,
-} from '@itchkit/core';
+import { BlobsOver, checkKit, MemoryBlobs, partsInOrder, type Blobs, type Clip, type Kit } from '@itchkit/core/document';
+import { flattenParts, Poser, posedVertices } from '@itchkit/core/geometry';
+import { clipsInOrder, compileClip, findLoops, overlaysOf, poseDistances, poseRows, sampleClip, seamBetween } from '@itchkit/core/motion';
+import { checkRulebook, runChecks } from '@itchkit/core/rulebook';
+import { asPlayed, packKit, readPackage, writeGlb } from '@itchkit/core/ship';
 import { JIG } from './brass-diver-glb';
 import { brassDiver, hillTramHaltMoving, lanternRayMoving, nightWatchKeeperMoving, periscopeDiver } from './moving-kits';
 

@@ -1,19 +1,16 @@
+import { callOf, renameKit, type Blobs, type Id, type Kit, type LoopMode } from '@itchkit/core/document';
+import { applyScale, mirrorParts, repeatAlongLine } from '@itchkit/core/shape';
 import {
   addClip,
   addRestClip,
-  applyScale,
   brakeKeys,
-  callOf,
   dwell,
   echo,
   AS_IT_IS,
   fittedMotion,
   keysToTwin,
   LIBRARY,
-  mirrorParts,
   putMotion,
-  renameKit,
-  repeatAlongLine,
   returnTrip,
   rolesByName,
   setCue,
@@ -25,13 +22,9 @@ import {
   strokeBias,
   sway,
   thinTracks,
-  type Blobs,
-  type Id,
-  type Kit,
   type KeyRef,
-  type LoopMode,
-  type Rulebook,
-} from '@itchkit/core';
+} from '@itchkit/core/motion';
+import type { Rulebook } from '@itchkit/core/rulebook';
 import { buildBrassDiverGlb } from './brass-diver-glb';
 import { Hands } from './hands';
 import { hillTramHalt } from './raw-kits';

@@ -1,27 +1,10 @@
 import brinework from '@itchkit/rulebooks/brinework';
-import {
-  callOf,
-  checkKit,
-  compareVersion,
-  flattenParts,
-  giveParked,
-  inSpaceOf,
-  matchVersion,
-  MemoryBlobs,
-  partsInOrder,
-  patchKit,
-  Poser,
-  posedVertices,
-  restBounds,
-  readFile,
-  checkRulebook,
-  runCall,
-  runChecks,
-  takeVersion,
-  addBindingPose,
-  type Id,
-  type Kit,
-} from '@itchkit/core';
+import { callOf, checkKit, MemoryBlobs, partsInOrder, patchKit, type Id, type Kit } from '@itchkit/core/document';
+import { flattenParts, Poser, posedVertices, restBounds } from '@itchkit/core/geometry';
+import { compareVersion, giveParked, inSpaceOf, matchVersion, readFile, takeVersion } from '@itchkit/core/intake';
+import { addBindingPose } from '@itchkit/core/wiring';
+import { checkRulebook, runChecks } from '@itchkit/core/rulebook';
+import { runCall } from '@itchkit/core/operations';
 import { buildNextSluiceCraneGlb, type NextVersion } from './sluice-crane-next';
 import { sluiceCraneFinished } from './sluice-crane-kits';
 

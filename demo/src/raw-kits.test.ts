@@ -1,36 +1,25 @@
 import lanternlot from '@itchkit/rulebooks/lanternlot';
 import plotwick from '@itchkit/rulebooks/plotwick';
+import { callOf, checkKit, MemoryBlobs, type Blobs, type Kit, type Vec3 } from '@itchkit/core/document';
+import { kitBounds, kitCounts, restWorlds, sizeOf, transformPoint } from '@itchkit/core/geometry';
 import {
   addCallout,
   alignParts,
   assignMaterial,
-  callOf,
-  checkKit,
-  checkRulebook,
   flipFaces,
-  kitBounds,
-  kitCounts,
   loadSimplifier,
-  mendAllSafe,
-  MemoryBlobs,
   mirrorParts,
   pivotToAnchor,
   readInPart,
   renameParts,
   repeatAlongLine,
   reparentParts,
-  restWorlds,
-  runChecks,
   setHingeAxis,
   simplifyParts,
-  sizeOf,
   splitLoose,
-  transformPoint,
-  type Blobs,
-  type Kit,
-  type Rulebook,
-  type Vec3,
-} from '@itchkit/core';
+} from '@itchkit/core/shape';
+import { checkRulebook, runChecks, type Rulebook } from '@itchkit/core/rulebook';
+import { mendAllSafe } from '@itchkit/core/operations';
 import { foghornCabinet, HALT, hillTramHalt, LID_HINGE } from '.';
 import { Hands } from './hands';
 

@@ -1,4 +1,6 @@
-import { callOf, readGltf, renameKit, setTarget, settleSource, type Blobs, type Kit, type Rulebook } from '@itchkit/core';
+import { callOf, renameKit, setTarget, type Blobs, type Kit } from '@itchkit/core/document';
+import { readGltf, settleSource } from '@itchkit/core/intake';
+import type { Rulebook } from '@itchkit/core/rulebook';
 import { buildFoghornCabinetGlb } from './foghorn-cabinet-glb';
 import { Hands } from './hands';
 import { buildHillTramHaltGlb } from './hill-tram-halt-glb';

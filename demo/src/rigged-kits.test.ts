@@ -3,24 +3,11 @@ import emberfold from '@itchkit/rulebooks/emberfold';
 import validator from 'gltf-validator';
 import * as THREE from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
-import {
-  checkKit,
-  checkRulebook,
-  compareSkeletons,
-  flattenParts,
-  headOf,
-  MemoryBlobs,
-  PoseMeter,
-  Poser,
-  posedVertices,
-  restWorlds,
-  runChecks,
-  strikePose,
-  wholePoses,
-  writeGlb,
-  type Kit,
-  type Vec3,
-} from '@itchkit/core';
+import { checkKit, MemoryBlobs, type Kit, type Vec3 } from '@itchkit/core/document';
+import { flattenParts, Poser, posedVertices, restWorlds } from '@itchkit/core/geometry';
+import { compareSkeletons, headOf, PoseMeter, strikePose, wholePoses } from '@itchkit/core/rig';
+import { checkRulebook, runChecks } from '@itchkit/core/rulebook';
+import { writeGlb } from '@itchkit/core/ship';
 import { rayBoxes } from './lantern-ray-glb';
 import { lanternRay, nightWatchKeeper } from './rigged-kits';
 

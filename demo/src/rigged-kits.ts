@@ -1,23 +1,7 @@
-import {
-  addJoints,
-  callOf,
-  fitSkeleton,
-  holdRigid,
-  jointsFromPins,
-  readGltf,
-  renameKit,
-  setTarget,
-  settleSource,
-  sidedJointName,
-  SKELETON_TEMPLATES,
-  solveSkin,
-  surfaceOf,
-  type Blobs,
-  type Id,
-  type Kit,
-  type Rulebook,
-  type Vec3,
-} from '@itchkit/core';
+import { callOf, renameKit, setTarget, type Blobs, type Id, type Kit, type Vec3 } from '@itchkit/core/document';
+import { readGltf, settleSource } from '@itchkit/core/intake';
+import { addJoints, fitSkeleton, holdRigid, jointsFromPins, SKELETON_TEMPLATES, solveSkin, surfaceOf } from '@itchkit/core/rig';
+import { sidedJointName, type Rulebook } from '@itchkit/core/rulebook';
 import { Hands } from './hands';
 import { buildLanternRayGlb, rayBoxes } from './lantern-ray-glb';
 import { buildNightWatchKeeperGlb } from './night-watch-keeper-glb';

@@ -1,20 +1,10 @@
-import {
-  addBinding,
-  addClip,
-  callOf,
-  mendAllSafe,
-  pivotToAnchor,
-  readGltf,
-  renameKit,
-  runChecks,
-  setRole,
-  setTarget,
-  settleSource,
-  type Blobs,
-  type Kit,
-  type PoseDelta,
-  type Rulebook,
-} from '@itchkit/core';
+import { callOf, renameKit, setTarget, type Blobs, type Kit, type PoseDelta } from '@itchkit/core/document';
+import { readGltf, settleSource } from '@itchkit/core/intake';
+import { pivotToAnchor, setRole } from '@itchkit/core/shape';
+import { addClip } from '@itchkit/core/motion';
+import { addBinding } from '@itchkit/core/wiring';
+import { runChecks, type Rulebook } from '@itchkit/core/rulebook';
+import { mendAllSafe } from '@itchkit/core/operations';
 import { Hands } from './hands';
 import { BOOM_TIP, buildSluiceCraneGlb, CRANE, ROPE_LENGTH } from './sluice-crane-glb';
 

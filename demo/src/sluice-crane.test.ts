@@ -1,18 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import brinework from '@itchkit/rulebooks/brinework';
-import {
-  checkKit,
-  checkRulebook,
-  countGrades,
-  kitCounts,
-  mendAllSafe,
-  MemoryBlobs,
-  packKit,
-  runChecks,
-  sizeOf,
-  restBounds,
-} from '@itchkit/core';
+import { checkKit, MemoryBlobs } from '@itchkit/core/document';
+import { kitCounts, sizeOf, restBounds } from '@itchkit/core/geometry';
+import { checkRulebook, countGrades, runChecks } from '@itchkit/core/rulebook';
+import { mendAllSafe } from '@itchkit/core/operations';
+import { packKit } from '@itchkit/core/ship';
 import { buildSluiceCraneGlb, sluiceCrane, sluiceCraneFinished } from '.';
 
 const rulebook = checkRulebook(brinework);

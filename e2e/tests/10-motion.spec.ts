@@ -1,23 +1,17 @@
 import { expect, test, type Page } from '@playwright/test';
+import { MemoryBlobs, type Clip, type Kit, type KeyTrack, type Quat } from '@itchkit/core/document';
 import {
   angleBetweenQuats,
-  clipsInOrder,
-  compileClip,
   conjugateQuat,
   decomposeMatrix,
   flattenParts,
-  headOf,
-  MemoryBlobs,
   multiplyQuats,
   Poser,
   quatFromTurn,
   restWorlds,
-  sampleClip,
-  type Clip,
-  type Kit,
-  type KeyTrack,
-  type Quat,
-} from '@itchkit/core';
+} from '@itchkit/core/geometry';
+import { headOf } from '@itchkit/core/rig';
+import { clipsInOrder, compileClip, sampleClip } from '@itchkit/core/motion';
 import {
   card,
   checked,

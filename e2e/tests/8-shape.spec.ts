@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import { restWorlds, rotateVector, type Kit, type Vec3 } from '@itchkit/core';
+import type { Kit, Vec3 } from '@itchkit/core/document';
+import { restWorlds, rotateVector } from '@itchkit/core/geometry';
 import { planksPng } from '@itchkit/demo';
 import { useApplication } from '../application';
 import { look } from '../look';

@@ -1,22 +1,11 @@
 import { expect, test, type Page } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import {
-  checkRulebook,
-  couplingInWorld,
-  flattenParts,
-  headOf,
-  jointsInOrder,
-  MemoryBlobs,
-  Poser,
-  posedVertices,
-  restWorlds,
-  strikePose,
-  wholePoses,
-  writeGlb,
-  type Kit,
-  type Vec3,
-} from '@itchkit/core';
+import { MemoryBlobs, type Kit, type Vec3 } from '@itchkit/core/document';
+import { couplingInWorld, flattenParts, Poser, posedVertices, restWorlds } from '@itchkit/core/geometry';
+import { headOf, jointsInOrder, strikePose, wholePoses } from '@itchkit/core/rig';
+import { checkRulebook } from '@itchkit/core/rulebook';
+import { writeGlb } from '@itchkit/core/ship';
 import { nightWatchKeeper } from '@itchkit/demo';
 import { useApplication } from '../application';
 import { look } from '../look';

@@ -1,4 +1,6 @@
-import type { GradeCounts, Kit, Manifest, OwedByStage, Patch, Rulebook } from '@itchkit/core';
+import type { Kit, Patch } from '@itchkit/core/document';
+import type { GradeCounts, OwedByStage, Rulebook } from '@itchkit/core/rulebook';
+import type { Manifest } from '@itchkit/core/ship';
 import { packFrames, unpackFrames } from './frames';
 
 /** What the server said went wrong; the message is a sentence for people. */

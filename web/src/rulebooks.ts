@@ -6,7 +6,8 @@ import emberfold from '@itchkit/rulebooks/emberfold';
 import glasswink from '@itchkit/rulebooks/glasswink';
 import lanternlot from '@itchkit/rulebooks/lanternlot';
 import plotwick from '@itchkit/rulebooks/plotwick';
-import { checkRulebook, compareVersions, type Kit, type Rulebook } from '@itchkit/core';
+import type { Kit } from '@itchkit/core/document';
+import { checkRulebook, compareVersions, type Rulebook } from '@itchkit/core/rulebook';
 
 /** The rulebooks that ship with the application, older versions too: kits may be pinned to them. */
 const SHIPPED: Rulebook[] = [brinework, brineworkFirst, plotwick, cubbin, emberfold, glasswink, clashmere, lanternlot].map(checkRulebook);

@@ -34,6 +34,11 @@ export function defineOperation<Args>(operation: Operation<Args>): Operation<Arg
   return operation;
 }
 
+/** The call of an operation, typed by the operation. */
+export function callOf<Args>(operation: Operation<Args>, args: Args): Call {
+  return { operation: operation.id, args };
+}
+
 /**
  * Runs an operation on a kit.
  *

@@ -4,7 +4,8 @@ import { blobsOf } from './blobs-of';
 import { hashBytes, MemoryBlobs, MissingBlobError, putArray, readArray } from './blobs';
 import { checkKit, KitFormatError, KitSchemaError } from './schema';
 import { chainKit, withMotion } from '../tests/helpers';
-import { callOf, runCall } from '../operations';
+import { callOf } from '../document';
+import { runCall } from '../operations';
 import { patchKit, type Kit } from '.';
 import { renameParts } from '../shape';
 

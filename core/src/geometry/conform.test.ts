@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { produce } from 'immer';
-import type { MemoryBlobs } from '../document';
-import { putArray, SIGNED_AXES, type Kit, type Space, type Vec3 } from '../document';
+import { putArray, SIGNED_AXES, type MemoryBlobs, type Kit, type Space, type Vec3 } from '../document';
 import { chainKit, extentOf, greatestDifference, TIMES, withMotion, worldVertices } from '../tests/helpers';
 import { conformKit } from './conform';
 import { applyMat3, quatFromTurn } from './linear';

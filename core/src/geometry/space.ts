@@ -1,5 +1,4 @@
-import type { Quat, SignedAxis, Space, Vec3 } from '../document';
-import { KitError } from '../document';
+import { KitError, type Quat, type SignedAxis, type Space, type Vec3 } from '../document';
 import { determinantMat3, type Mat3 } from './linear';
 
 /** Metres, +Y up, +Z forward, right-handed: glTF 2.0, section 3.4. */

@@ -1,6 +1,5 @@
 import { generateTangents } from 'mikktspace';
-import { MemoryBlobs, putArray, readArray, type Kit, type Primitive } from '../document';
-import { emptyKit } from '../document';
+import { MemoryBlobs, putArray, readArray, emptyKit, type Kit, type Primitive } from '../document';
 import { putSphere } from '../tests/helpers';
 import { computeTangents } from './tangents';
 

@@ -1,6 +1,6 @@
 import { Document, WebIO } from '@gltf-transform/core';
 import { strToU8 } from 'fflate';
-import { checkKit, MemoryBlobs, readArray, type Kit, type SampleTrack } from '../document';
+import { checkKit, MemoryBlobs, readArray, callOf, type Kit, type SampleTrack } from '../document';
 import { kitCounts, quatFromTurn, restBounds } from '../geometry';
 import { worldVertices } from '../tests/helpers';
 import { writeGlb } from '../ship';
@@ -8,7 +8,7 @@ import { readGltf } from './gltf-reader';
 import { guessSpace } from './guess-space';
 import { IntakeError } from './intake-error';
 import { settleSource } from './settle-source';
-import { callOf, runCall } from '../operations';
+import { runCall } from '../operations';
 
 function sample(): Document {
   const document = new Document();

@@ -1,6 +1,6 @@
 import { WebIO, type Document } from '@gltf-transform/core';
-import { checkKit, MemoryBlobs, patchKit, readArray, type Kit } from '../document';
-import { callOf, runCall } from '../operations';
+import { checkKit, MemoryBlobs, patchKit, readArray, callOf, type Kit } from '../document';
+import { runCall } from '../operations';
 import { tailDocument, tailGlb } from '../tests/fixtures';
 import { worldVertices } from '../tests/helpers';
 import { compareVersion, matchVersion } from './match-version';

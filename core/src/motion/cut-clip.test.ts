@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { strToU8 } from 'fflate';
-import { checkKit, MemoryBlobs, putArray, type Clip, type Kit } from '../document';
+import { checkKit, MemoryBlobs, putArray, callOf, type Clip, type Kit } from '../document';
 import { readFile } from '../intake';
-import { callOf, runCall } from '../operations';
+import { runCall } from '../operations';
 import { chainKit, greatestDifference, withMotion, worldVertices } from '../tests/helpers';
 import { tailCollada, tailGlb } from '../tests/fixtures';
 import { keepClips, splitClip, trimClip } from './arrival-operations';

@@ -1,5 +1,4 @@
-import { KitError, type KeyTrack, type Kit } from '../document';
-import { callOf } from '../operations';
+import { KitError, callOf, type KeyTrack, type Kit } from '../document';
 import { chainKit, run, withMotion } from '../tests/helpers';
 import { moveKeys, OutsideClipError, removeKeys, setEasing, setKeys } from './key-operations';
 

@@ -1,7 +1,6 @@
 import fc from 'fast-check';
-import type { Clip, Kit, Track } from '../document';
+import { callOf, type Clip, type Kit, type Track } from '../document';
 import { flattenParts, newPose, resetPose } from '../geometry';
-import { callOf } from '../operations';
 import { chainKit, run, withMotion } from '../tests/helpers';
 import { setOverlay } from './clip-extras';
 import { clipsInOrder } from './clip-operations';

@@ -1,8 +1,8 @@
 import { strToU8 } from 'fflate';
-import { checkKit, MemoryBlobs, type Kit } from '../document';
+import { checkKit, MemoryBlobs, callOf, type Kit } from '../document';
 import { composeMatrix, flattenParts, Poser, quatFromTurn } from '../geometry';
 import { readFile } from '../intake';
-import { callOf, runCall } from '../operations';
+import { runCall } from '../operations';
 import { tailGlb, WALKER_BVH } from '../tests/fixtures';
 import { matchByNames } from './match-names';
 import { plainName } from './plain-name';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { checkKit, type Kit, type Quat, type Vec3 } from '../document';
+import { checkKit, callOf, type Kit, type Quat, type Vec3 } from '../document';
 import {
   couplingInWorld,
   flattenParts,
@@ -13,12 +13,10 @@ import {
   restWorlds,
   transformPoint,
 } from '../geometry';
-import { callOf } from '../operations';
 import { removeParts, movePivot, setHingeAxis } from '../shape';
 import { chainKit, run, worldVertices } from '../tests/helpers';
 import { assemblyTree, bodyMotions, dragBody, poseAssembly } from './assembly';
-import { anchorBody, couple, gatherBodies, makeBody, snapCouplings } from './assembly-operations';
-import { touching } from './assembly-operations';
+import { anchorBody, couple, gatherBodies, makeBody, snapCouplings, touching } from './assembly-operations';
 
 const angle = fc.double({ min: -170, max: 170, noNaN: true });
 const turn = fc.tuple(angle, angle, angle) as fc.Arbitrary<Vec3>;

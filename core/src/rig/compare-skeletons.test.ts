@@ -1,6 +1,5 @@
-import { newPart, type Id, type Kit, type Vec3 } from '../document';
+import { newPart, callOf, type Id, type Kit, type Vec3 } from '../document';
 import { quatFromTurn } from '../geometry';
-import { callOf } from '../operations';
 import { bodyKit, tube } from '../tests/bodies';
 import { run } from '../tests/helpers';
 import { compareSkeletons, jointsLike, meaningOf, referenceOf, type ReferenceJoint } from './compare-skeletons';

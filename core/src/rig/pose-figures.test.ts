@@ -1,6 +1,5 @@
 import fc from 'fast-check';
-import { callOf } from '../operations';
-import type { Kit } from '../document';
+import { callOf, type Kit } from '../document';
 import { bodyKit, box, together, tube } from '../tests/bodies';
 import { run } from '../tests/helpers';
 import { crossings } from './crossings';

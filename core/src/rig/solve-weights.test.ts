@@ -1,7 +1,6 @@
 import fc from 'fast-check';
-import { readArray, type Kit, type MemoryBlobs, type Vec3 } from '../document';
+import { readArray, callOf, type Kit, type MemoryBlobs, type Vec3 } from '../document';
 import { flattenParts, Poser, posedVertices } from '../geometry';
-import { callOf } from '../operations';
 import { bodyKit, box, glove, together, tube, type Surface } from '../tests/bodies';
 import { run } from '../tests/helpers';
 import { enclosedVolume } from './pose-figures';

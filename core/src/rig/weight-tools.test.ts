@@ -1,7 +1,6 @@
 import fc from 'fast-check';
-import { readArray, type Call, type Kit, type MemoryBlobs } from '../document';
-import { flattenParts, Poser, posedVertices, runsOf } from '../geometry';
-import { callOf } from '../operations';
+import { readArray, callOf, type Call, type Kit, type MemoryBlobs } from '../document';
+import { flattenParts, Poser, posedVertices, runsOf, restWorlds } from '../geometry';
 import { bodyKit, box, together, tube } from '../tests/bodies';
 import { run } from '../tests/helpers';
 import { dissolveJoints, insertJoint, mirrorJoints, moveJoint, moveTail, rollJoints } from './joint-operations';
@@ -20,7 +19,6 @@ import {
   smoothWeights,
 } from './weight-tools';
 import { limitInfluences, normaliseWeights } from './weights-operations';
-import { restWorlds } from '../geometry';
 
 /** A trunk with an arm on either side, solved. */
 function figure(): { kit: Kit; blobs: MemoryBlobs } {

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { encode } from 'fast-png';
 import { newMaterial, newPart, putArray, readArray, type KeyTrack, type Kit, type MemoryBlobs, type Track } from '../document';
 import { quatFromTurn } from '../geometry';
-import { mendAllSafe } from '../mend-all';
+import { mendAllSafe } from '../operations';
 import { loadSimplifier } from '../shape';
 import { extentOf, greatestDifference, putWedge, run, worldVertices } from '../tests/helpers';
 import { setWeights, SHIPPED, SOUND, type Made } from '../tests/sound-kits';

@@ -1,7 +1,6 @@
 import fc from 'fast-check';
-import type { Axis, Vec3 } from '../document';
+import { callOf, type Axis, type Vec3 } from '../document';
 import { circleThrough, quatFromTurn, restBounds, restWorlds } from '../geometry';
-import { callOf } from '../operations';
 import { chainKit, putSphere, run } from '../tests/helpers';
 import { alignParts, snapParts } from './align-parts';
 import { addCallout, calloutPoints, measure, removeCallouts } from './callouts';

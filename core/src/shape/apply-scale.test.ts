@@ -1,7 +1,6 @@
 import fc from 'fast-check';
-import type { Vec3 } from '../document';
+import { callOf, type Vec3 } from '../document';
 import { quatFromTurn } from '../geometry';
-import { callOf } from '../operations';
 import { chainKit, extentOf, greatestDifference, run, TIMES, withMotion, worldVertices } from '../tests/helpers';
 import { addBinding } from '../wiring';
 import { applyScale } from './apply-scale';

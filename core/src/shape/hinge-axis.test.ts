@@ -1,7 +1,6 @@
 import fc from 'fast-check';
-import { putArray, readArray, type Axis, type Kit, type MemoryBlobs, type Vec3 } from '../document';
+import { putArray, readArray, callOf, type Axis, type Kit, type MemoryBlobs, type Vec3 } from '../document';
 import { affineMatrix, invertMatrix, mat3FromQuat, multiplyMatrices, quatFromTurn, restWorlds, transformPoint } from '../geometry';
-import { callOf } from '../operations';
 import { chainKit, extentOf, greatestDifference, run, TIMES, withMotion, worldVertices } from '../tests/helpers';
 import { applyRotation, readInPart, setHingeAxis } from './hinge-axis';
 import { splitFaces } from './split-parts';

@@ -1,7 +1,6 @@
 import { WebIO } from '@gltf-transform/core';
-import { checkKit, type Kit } from '../document';
+import { checkKit, callOf, type Kit } from '../document';
 import { atLevel, kitCounts } from '../geometry';
-import { callOf } from '../operations';
 import { packKit, unzipFiles } from '../ship';
 import { chainKit, putSphere, run } from '../tests/helpers';
 import { SHIPPED } from '../tests/sound-kits';

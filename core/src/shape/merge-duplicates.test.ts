@@ -1,5 +1,4 @@
-import { checkKit, newMaterial } from '../document';
-import { callOf } from '../operations';
+import { checkKit, newMaterial, callOf } from '../document';
 import { chainKit, run } from '../tests/helpers';
 import { duplicatesOf, mergeDuplicates } from './merge-duplicates';
 

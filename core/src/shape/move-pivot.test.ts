@@ -1,7 +1,6 @@
 import fc from 'fast-check';
-import { putArray, type Vec3 } from '../document';
+import { putArray, callOf, type Vec3 } from '../document';
 import { ownBounds, quatFromTurn, restWorlds } from '../geometry';
-import { callOf } from '../operations';
 import { chainKit, extentOf, greatestDifference, run, withMotion, worldVertices } from '../tests/helpers';
 import { movePivot, pivotToAnchor } from './move-pivot';
 import { SkinnedPartError } from './shape-errors';

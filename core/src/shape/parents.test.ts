@@ -1,5 +1,4 @@
-import { callOf } from '../operations';
-import { newPart } from '../document';
+import { callOf, newPart } from '../document';
 import { quatFromTurn, restWorlds } from '../geometry';
 import { chainKit, greatestDifference, run, withMotion, worldVertices } from '../tests/helpers';
 import { dissolveParents, insertParent } from './parents';

@@ -1,7 +1,6 @@
 import fc from 'fast-check';
-import { childrenOf, type Vec3 } from '../document';
+import { childrenOf, callOf, type Vec3 } from '../document';
 import { quatFromTurn } from '../geometry';
-import { callOf } from '../operations';
 import { chainKit, greatestDifference, run, worldVertices } from '../tests/helpers';
 import { gatherUnderRoot } from './gather-under-root';
 import { reparentParts } from './reparent';

@@ -1,5 +1,4 @@
-import { callOf } from '../operations';
-import { checkKit, type Part } from '../document';
+import { callOf, checkKit, type Part } from '../document';
 import { quatFromTurn, restWorlds, transformPoint } from '../geometry';
 import { chainKit, run } from '../tests/helpers';
 import { repeatAlongLine, repeatOnRing } from './repeat';

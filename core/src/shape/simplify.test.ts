@@ -1,7 +1,6 @@
 import fc from 'fast-check';
-import { readArray, type Kit, type MemoryBlobs } from '../document';
+import { readArray, callOf, type Kit, type MemoryBlobs } from '../document';
 import { kitCounts, SurfaceTree, weldedPlaces, wholeMesh } from '../geometry';
-import { callOf } from '../operations';
 import { chainKit, putSphere, run } from '../tests/helpers';
 import { simplification, simplifyParts } from './simplify';
 import type { SimplifyGoal } from './simplify-meshes';

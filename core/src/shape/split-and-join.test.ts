@@ -1,8 +1,6 @@
 import fc from 'fast-check';
-import type { MemoryBlobs } from '../document';
-import { readArray, type Kit, type Mesh } from '../document';
+import { readArray, callOf, type MemoryBlobs, type Kit, type Mesh } from '../document';
 import { quatFromTurn, restWorlds, runsOf, transformPoint } from '../geometry';
-import { callOf } from '../operations';
 import { chainKit, extentOf, greatestDifference, putSphere, run, TIMES, withMotion, worldVertices } from '../tests/helpers';
 import { joinParts } from './join-parts';
 import { mirrorParts, pivotToTwin } from './mirror-parts';

@@ -1,7 +1,7 @@
 import { WebIO, getBounds } from '@gltf-transform/core';
 import validator from 'gltf-validator';
 import brinework from '../../../rulebooks/brinework.rulebook.json';
-import { MemoryBlobs, partsInOrder, putArray, type Kit, type Vec3 } from '../document';
+import { MemoryBlobs, partsInOrder, putArray, callOf, type Kit, type Vec3 } from '../document';
 import {
   angleBetweenQuats,
   applyMat3,
@@ -15,7 +15,6 @@ import {
   restBounds,
 } from '../geometry';
 import { addRestClip, compileClip, sampleClip } from '../motion';
-import { callOf } from '../operations';
 import { checkRulebook } from '../rulebook';
 import { chainKit, extentOf, greatestDifference, run, withMotion, worldVertices } from '../tests/helpers';
 import { addBinding, evaluateBinding } from '../wiring';

@@ -1,6 +1,6 @@
-import { addClip, setKeys } from '../motion';
-import { callOf, runCall } from '../operations';
+import { addClip, setKeys, clipTime, compileClip, sampleClip } from '../motion';
 import {
+  callOf,
   emptyKit,
   MemoryBlobs,
   newPart,
@@ -14,7 +14,7 @@ import {
   type KeyProperty,
   type Part,
 } from '../document';
-import { clipTime, compileClip, sampleClip } from '../motion';
+import { runCall } from '../operations';
 import { flattenParts, Poser, posedVertices } from '../geometry';
 
 /** Helpers for tests: small kits, and where their vertices are. */

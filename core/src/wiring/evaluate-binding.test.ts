@@ -1,6 +1,5 @@
 import fc from 'fast-check';
-import type { BindingRow, Outside } from '../document';
-import { callOf } from '../operations';
+import { callOf, type BindingRow, type Outside } from '../document';
 import { chainKit, run } from '../tests/helpers';
 import { addBinding, completeTable, setBindingRow } from './binding-operations';
 import { evaluateBinding, leverKey } from './evaluate-binding';

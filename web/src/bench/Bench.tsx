@@ -2,7 +2,10 @@
 import Box from '@mui/material/Box';
 import { useColorScheme } from '@mui/material/styles';
 import { useEffect, useMemo, useRef } from 'react';
-import { atLevel, CANONICAL, kitBounds, unitOf, type Stage, type Vec3 } from '@itchkit/core';
+import type { Vec3 } from '@itchkit/core/document';
+import { atLevel, CANONICAL, kitBounds } from '@itchkit/core/geometry';
+import { unitOf } from '@itchkit/core/intake';
+import type { Stage } from '@itchkit/core/rulebook';
 import { useKit, useOpenKit, useRulebook, useRun, useSession, useSetUi, useUi, useTrial } from '../session/context';
 import { poseForRig, poseKit, REST, type PoseSource } from '../session/pose';
 import { DAY, NIGHT } from '../theme/tokens';

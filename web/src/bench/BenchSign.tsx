@@ -1,6 +1,6 @@
 'use client';
 import Box from '@mui/material/Box';
-import type { Stage } from '@itchkit/core';
+import type { Stage } from '@itchkit/core/rulebook';
 import { useKit, useUi } from '../session/context';
 
 /** Says on the bench whether a drag changes the model or a clip, and what is tried there. @param says What the tried operation would change. */

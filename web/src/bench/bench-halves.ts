@@ -1,5 +1,6 @@
 import * as THREE from 'three';
-import { flattenParts, Poser, type Blobs, type Kit } from '@itchkit/core';
+import type { Blobs, Kit } from '@itchkit/core/document';
+import { flattenParts, Poser } from '@itchkit/core/geometry';
 import { KitScene } from './kit-scene';
 import { sizeLabels } from './label';
 

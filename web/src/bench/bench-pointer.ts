@@ -1,5 +1,6 @@
 import * as THREE from 'three';
-import { subtreeOf, wholeMesh, type Axis, type Blobs, type Id, type Kit, type Vec3 } from '@itchkit/core';
+import { subtreeOf, type Axis, type Blobs, type Id, type Kit, type Vec3 } from '@itchkit/core/document';
+import { wholeMesh } from '@itchkit/core/geometry';
 import type { PickMode } from '../session/ui-store';
 import type { BenchTool, ToolPoint } from './bench-tool';
 import type { KitScene } from './kit-scene';

@@ -1,5 +1,5 @@
 import type * as THREE from 'three';
-import type { Id, Vec3 } from '@itchkit/core';
+import type { Id, Vec3 } from '@itchkit/core/document';
 
 /** Where the pointer is, and what is under it. */
 export interface ToolPoint {

@@ -1,6 +1,7 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { TransformControls } from 'three/addons/controls/TransformControls.js';
+import type { Blobs, Id, Kit, Quat, Space, Vec3 } from '@itchkit/core/document';
 import {
   CANONICAL,
   changeOfSpace,
@@ -10,14 +11,8 @@ import {
   isEmptyBounds,
   posedVertices,
   Poser,
-  type Blobs,
   type Bounds,
-  type Id,
-  type Kit,
-  type Quat,
-  type Space,
-  type Vec3,
-} from '@itchkit/core';
+} from '@itchkit/core/geometry';
 import type { Gizmo, PickMode } from '../session/ui-store';
 import type { Tokens } from '../theme/tokens';
 import { BenchHalves } from './bench-halves';

@@ -1,19 +1,7 @@
 import type * as THREE from 'three';
-import {
-  mirrorColumns,
-  placeNormals,
-  posedVertices,
-  skinField,
-  strongestOfRow,
-  WeightBrush,
-  type Blobs,
-  type BrushSettings,
-  type Id,
-  type Kit,
-  type Poser,
-  type SkinField,
-  type Vec3,
-} from '@itchkit/core';
+import type { Blobs, Id, Kit, Vec3 } from '@itchkit/core/document';
+import { posedVertices, type Poser } from '@itchkit/core/geometry';
+import { mirrorColumns, placeNormals, skinField, strongestOfRow, WeightBrush, type BrushSettings, type SkinField } from '@itchkit/core/rig';
 import { HeatLook } from './heat-look';
 import type { KitScene } from './kit-scene';
 

@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import type { Bounds } from '@itchkit/core';
+import type { Bounds } from '@itchkit/core/geometry';
 import type { Tokens } from '../theme/tokens';
 import { makeLabel } from './label';
 import { niceStep } from './nice-step';

@@ -1,6 +1,7 @@
 import { interpolateViridis } from 'd3-scale-chromatic';
 import * as THREE from 'three';
-import { weightSets, type Blobs, type Id, type Kit } from '@itchkit/core';
+import type { Blobs, Id, Kit } from '@itchkit/core/document';
+import { weightSets } from '@itchkit/core/rig';
 import type { KitScene } from './kit-scene';
 
 /** Colours of the ramp in steps, linear RGB: d3's viridis, which reads the same to all eyes and in grey. */

@@ -1,7 +1,6 @@
 import * as THREE from 'three';
 import {
   readArray,
-  readBindMatrices,
   slotsOf,
   type Accessor,
   type Blobs,
@@ -9,11 +8,11 @@ import {
   type Image,
   type Kit,
   type Material,
-  type Poser,
   type Primitive,
   type Stroke,
   type TextureSlot,
-} from '@itchkit/core';
+} from '@itchkit/core/document';
+import { readBindMatrices, type Poser } from '@itchkit/core/geometry';
 
 type Geometry = THREE.BufferGeometry;
 

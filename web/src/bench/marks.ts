@@ -1,5 +1,6 @@
 import * as THREE from 'three';
-import type { Bounds, Id } from '@itchkit/core';
+import type { Id } from '@itchkit/core/document';
+import type { Bounds } from '@itchkit/core/geometry';
 import type { Tokens } from '../theme/tokens';
 import type { KitScene } from './kit-scene';
 import { makeLabel } from './label';

@@ -1,20 +1,7 @@
 import * as THREE from 'three';
-import {
-  clipTime,
-  compileClip,
-  effectsAt,
-  flattenParts,
-  Poser,
-  posedVertices,
-  sampleClip,
-  subtreeOf,
-  wholeMesh,
-  type Blobs,
-  type Clip,
-  type Id,
-  type Kit,
-  type Vec3,
-} from '@itchkit/core';
+import { subtreeOf, type Blobs, type Clip, type Id, type Kit, type Vec3 } from '@itchkit/core/document';
+import { flattenParts, Poser, posedVertices, wholeMesh } from '@itchkit/core/geometry';
+import { clipTime, compileClip, effectsAt, sampleClip } from '@itchkit/core/motion';
 import { effectCloud, EFFECTS } from './cue-effects';
 import { roundDot } from './round-dot';
 import type { Tokens } from '../theme/tokens';

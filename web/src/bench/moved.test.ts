@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { newPart, quatFromTurn, multiplyQuats, type Vec3 } from '@itchkit/core';
+import { newPart, type Vec3 } from '@itchkit/core/document';
+import { quatFromTurn, multiplyQuats } from '@itchkit/core/geometry';
 import { niceStep } from './nice-step';
 import { deltaOf } from './moved';
 

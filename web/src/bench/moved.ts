@@ -1,23 +1,9 @@
 import type { StoreApi } from 'zustand';
-import {
-  callOf,
-  clipTime,
-  conjugateQuat,
-  keyValueAt,
-  multiplyQuats,
-  setKeys,
-  setTransform,
-  turnNearest,
-  type Axis,
-  type Call,
-  type Id,
-  type KeyValue,
-  type Kit,
-  type Part,
-  type PoseDelta,
-  type Stage,
-  type Vec3,
-} from '@itchkit/core';
+import { callOf, type Axis, type Call, type Id, type Kit, type Part, type PoseDelta, type Vec3 } from '@itchkit/core/document';
+import { conjugateQuat, multiplyQuats, turnNearest } from '@itchkit/core/geometry';
+import { setTransform } from '@itchkit/core/shape';
+import { clipTime, keyValueAt, setKeys, type KeyValue } from '@itchkit/core/motion';
+import type { Stage } from '@itchkit/core/rulebook';
 import type { UiState } from '../session/ui-store';
 import type { Placement } from './bench-view';
 import { snapTime } from '../strip/snap-time';

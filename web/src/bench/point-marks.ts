@@ -1,5 +1,7 @@
 import * as THREE from 'three';
-import { calloutPoints, circleThrough, measure, restWorlds, wholeMesh, type Blobs, type Callout, type Kit, type Vec3 } from '@itchkit/core';
+import type { Blobs, Callout, Kit, Vec3 } from '@itchkit/core/document';
+import { circleThrough, restWorlds, wholeMesh } from '@itchkit/core/geometry';
+import { calloutPoints, measure } from '@itchkit/core/shape';
 import type { PickedPoint } from '../session/ui-store';
 import type { Tokens } from '../theme/tokens';
 import { makeLabel } from './label';

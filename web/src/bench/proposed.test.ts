@@ -1,4 +1,5 @@
-import { callOf, emptyKit, MemoryBlobs, newPart, renameParts, removeEmpty, type Kit } from '@itchkit/core';
+import { callOf, emptyKit, MemoryBlobs, newPart, type Kit } from '@itchkit/core/document';
+import { renameParts, removeEmpty } from '@itchkit/core/shape';
 import { proposed } from './proposed';
 
 const kit: Kit = { ...emptyKit('tried'), parts: { a: newPart({ id: 'a', name: 'a' }), b: newPart({ id: 'b', name: 'b' }) } };

@@ -1,4 +1,7 @@
-import { BlobsOver, KitError, meshCounts, runCall, trackLength, type Blobs, type Call, type Kit, type Part } from '@itchkit/core';
+import { BlobsOver, KitError, type Blobs, type Call, type Kit, type Part } from '@itchkit/core/document';
+import { meshCounts } from '@itchkit/core/geometry';
+import { trackLength } from '@itchkit/core/motion';
+import { runCall } from '@itchkit/core/operations';
 
 export interface Proposed {
   kit: Kit;

@@ -1,4 +1,4 @@
-import { MemoryBlobs, blobsOf } from '@itchkit/core';
+import { MemoryBlobs, blobsOf } from '@itchkit/core/document';
 import { api } from '../api';
 import { DAY } from '../theme/tokens';
 import { BenchView } from './bench-view';

@@ -1,5 +1,7 @@
 import * as THREE from 'three';
-import { couplingInWorld, restWorlds, type Coupling, type Kit, type Pin, type Vec3 } from '@itchkit/core';
+import type { Coupling, Kit, Vec3 } from '@itchkit/core/document';
+import { couplingInWorld, restWorlds } from '@itchkit/core/geometry';
+import type { Pin } from '@itchkit/core/rig';
 import { roundDot } from './round-dot';
 import type { Tokens } from '../theme/tokens';
 

@@ -1,5 +1,6 @@
 import type * as THREE from 'three';
-import { emptyKit, flattenParts, newPart, Poser, type Kit } from '@itchkit/core';
+import { emptyKit, newPart, type Kit } from '@itchkit/core/document';
+import { flattenParts, Poser } from '@itchkit/core/geometry';
 import { SkeletonLines } from './skeleton-lines';
 
 function chain(): Kit {

@@ -1,5 +1,6 @@
 import * as THREE from 'three';
-import { jointsOf, type Kit, type Poser } from '@itchkit/core';
+import { jointsOf, type Kit } from '@itchkit/core/document';
+import type { Poser } from '@itchkit/core/geometry';
 import { roundDot } from './round-dot';
 
 /** Joints as dots with a line to each one's parent, drawn over the meshes; placed by the poser like everything else. */

@@ -1,4 +1,5 @@
-import { invertMatrix, transformPoint, wholeMesh, type Blobs, type Id, type Kit, type Vec3 } from '@itchkit/core';
+import type { Blobs, Id, Kit, Vec3 } from '@itchkit/core/document';
+import { invertMatrix, transformPoint, wholeMesh } from '@itchkit/core/geometry';
 import type { PickedPoint } from '../session/ui-store';
 
 /** Pixels within which a corner, or else the middle of an edge, is meant. */

@@ -1,5 +1,6 @@
 import type { StoreApi } from 'zustand';
-import { floodTriangles, graphOf, restWorlds, transformPoint, type Blobs, type Kit, type Vec3 } from '@itchkit/core';
+import type { Blobs, Kit, Vec3 } from '@itchkit/core/document';
+import { floodTriangles, graphOf, restWorlds, transformPoint } from '@itchkit/core/geometry';
 import type { PickedPoint, UiState } from '../session/ui-store';
 import { snapPoint, type SurfaceHit } from './snap-point';
 

@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import type { Axis } from '@itchkit/core';
+import type { Axis } from '@itchkit/core/document';
 
 /** Below this cosine between the axis and the line of sight the turn is read from the path on the picture. */
 const FACING = 0.3;

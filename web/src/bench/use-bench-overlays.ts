@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, type RefObject } from 'react';
-import { isEmptyBounds, sizeOf, type Bounds, type Stage } from '@itchkit/core';
+import { isEmptyBounds, sizeOf, type Bounds } from '@itchkit/core/geometry';
+import type { Stage } from '@itchkit/core/rulebook';
 import { useKit, useOpenKit, useRulebook, useUi } from '../session/context';
 import type { Tokens } from '../theme/tokens';
 import type { BenchView } from './bench-view';

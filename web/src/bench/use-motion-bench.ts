@@ -1,7 +1,10 @@
 'use client';
 import { useSnackbar } from 'notistack';
 import { useEffect, useMemo, type RefObject } from 'react';
-import { clipTime, cuesBetween, restWorlds, sizeOf, type Bounds, type Id, type Stage, type Vec3 } from '@itchkit/core';
+import type { Id, Vec3 } from '@itchkit/core/document';
+import { restWorlds, sizeOf, type Bounds } from '@itchkit/core/geometry';
+import { clipTime, cuesBetween } from '@itchkit/core/motion';
+import type { Stage } from '@itchkit/core/rulebook';
 import { useKit, useOpenKit, useUi } from '../session/context';
 import { hear } from '../stages/motion/sounds';
 import type { Tokens } from '../theme/tokens';

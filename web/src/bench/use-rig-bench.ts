@@ -1,29 +1,20 @@
 'use client';
 import { useEffect, useMemo, useRef, type RefObject } from 'react';
+import { callOf, jointsOf, putArray, type Blobs, type Id, type Vec3 } from '@itchkit/core/document';
+import { invertMatrix, restWorlds, sizeOf, transformPoint, type Bounds } from '@itchkit/core/geometry';
 import {
   assemblyTree,
   bodyMotions,
-  callOf,
   dragBody,
   headOf,
-  invertMatrix,
-  jointsOf,
   middleAlong,
   moveJoint,
   pinsMoved,
-  putArray,
-  restWorlds,
   setWeights,
-  sizeOf,
   keepStrongest,
-  transformPoint,
   twinHead,
-  type Blobs,
-  type Bounds,
-  type Id,
-  type Stage,
-  type Vec3,
-} from '@itchkit/core';
+} from '@itchkit/core/rig';
+import type { Stage } from '@itchkit/core/rulebook';
 import { useKit, useOpenKit, useRun, useSetRig, useSetUi, useUi } from '../session/context';
 import type { RigState } from '../session/ui-store';
 import type { Tokens } from '../theme/tokens';

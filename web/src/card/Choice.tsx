@@ -1,5 +1,5 @@
 'use client';
-import type { Call } from '@itchkit/core';
+import type { Call } from '@itchkit/core/document';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { useTrying } from './TryButton';

@@ -1,7 +1,8 @@
 'use client';
 import Button, { type ButtonProps } from '@mui/material/Button';
 import { useEffect, useRef } from 'react';
-import { meshCounts, type Call } from '@itchkit/core';
+import type { Call } from '@itchkit/core/document';
+import { meshCounts } from '@itchkit/core/geometry';
 import { useKit, useOpenKit, useRun } from '../session/context';
 
 /** Milliseconds that the pointer rests before something is tried. */

@@ -1,6 +1,6 @@
 'use client';
 import Box from '@mui/material/Box';
-import type { Vec3 } from '@itchkit/core';
+import type { Vec3 } from '@itchkit/core/document';
 import { NumberField } from './NumberField';
 
 /** Red, green and blue for x, y and z, as everywhere. */

@@ -9,7 +9,7 @@ import Undo from '@mui/icons-material/Undo';
 import HelpOutlined from '@mui/icons-material/HelpOutlined';
 import History from '@mui/icons-material/History';
 import NextLink from 'next/link';
-import type { Stage } from '@itchkit/core';
+import type { Stage } from '@itchkit/core/rulebook';
 import { useOpenKit, useSession } from '../session/context';
 import { KitName } from './KitName';
 import { Mark } from './Mark';

@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useState } from 'react';
-import { callOf, renameKit } from '@itchkit/core';
+import { callOf, renameKit } from '@itchkit/core/document';
 import { useRun, useSession } from '../session/context';
 import { FONT } from '../theme/tokens';
 

@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
 import NextLink from 'next/link';
-import type { Stage } from '@itchkit/core';
+import type { Stage } from '@itchkit/core/rulebook';
 import { useOpenKit, useRulebook, useSession } from '../session/context';
 import { stagesFor } from '../stages/stages';
 

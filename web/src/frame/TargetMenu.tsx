@@ -10,7 +10,7 @@ import Tooltip from '@mui/material/Tooltip';
 import Close from '@mui/icons-material/Close';
 import NextLink from 'next/link';
 import { useState } from 'react';
-import { callOf, dropTarget, setTarget } from '@itchkit/core';
+import { callOf, dropTarget, setTarget } from '@itchkit/core/document';
 import { allRulebooks, newestOf, rulebookOf } from '../rulebooks';
 import { MoveVersion } from '../rulebook-pages/MoveVersion';
 import { useKit, useRulebook, useRun } from '../session/context';

@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useParams } from 'next/navigation';
-import type { Stage } from '@itchkit/core';
+import type { Stage } from '@itchkit/core/rulebook';
 import { Bench } from '../bench/Bench';
 import { Ledger } from '../ledger/Ledger';
 import { PartsTree } from '../parts/PartsTree';

@@ -1,4 +1,4 @@
-import type { Call } from '@itchkit/core';
+import type { Call } from '@itchkit/core/document';
 
 /** Something that can be done by key, or found by name. */
 export interface Command {

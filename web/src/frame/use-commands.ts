@@ -1,7 +1,10 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-import { callOf, removeKeys, removeParts, setHidden, type Stage, type Vec3 } from '@itchkit/core';
+import { callOf, type Vec3 } from '@itchkit/core/document';
+import { removeParts, setHidden } from '@itchkit/core/shape';
+import { removeKeys } from '@itchkit/core/motion';
+import type { Stage } from '@itchkit/core/rulebook';
 import { useOpenKit, useRulebook, useRun, useUi } from '../session/context';
 import { motionCommands } from '../stages/motion/motion-commands';
 import { useToolContext } from '../stages/motion/use-tool-context';

@@ -14,7 +14,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { compareKits, type KitComparison, type KitFigures } from '@itchkit/core';
+import { compareKits, type KitComparison, type KitFigures } from '@itchkit/core/operations';
 import { api, type RevisionRow } from '../api';
 import { formatCount } from '../format';
 import { GradeSign } from '../ledger/GradeCount';

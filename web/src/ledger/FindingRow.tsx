@@ -5,7 +5,7 @@ import ButtonBase from '@mui/material/ButtonBase';
 import Link from '@mui/material/Link';
 import { useRouter } from 'next/navigation';
 import { useState, type KeyboardEvent } from 'react';
-import type { Finding, Stage } from '@itchkit/core';
+import type { Finding, Stage } from '@itchkit/core/rulebook';
 import { useKit, useOpenKit, useSetUi } from '../session/context';
 
 import { GradeSign } from './GradeCount';

@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box';
-import type { Grade } from '@itchkit/core';
+import type { Grade } from '@itchkit/core/rulebook';
 
 /** A square for a stop, a triangle for a warning, a ring for a note: told apart without colour. */
 export function GradeSign({ grade, size = 10 }: { grade: Grade; size?: number }) {

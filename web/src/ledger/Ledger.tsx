@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useSnackbar } from 'notistack';
 import { useEffect, useRef, useState } from 'react';
-import { countGrades, STAGES, type Finding, type Stage } from '@itchkit/core';
+import { countGrades, STAGES, type Finding, type Stage } from '@itchkit/core/rulebook';
 import { useKit, useOpenKit, useRulebook, useRun, useSession, useUi } from '../session/context';
 import { STAGE_TITLES } from '../stages/stages';
 import { AskMend } from './AskMend';

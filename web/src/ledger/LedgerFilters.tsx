@@ -7,7 +7,7 @@ import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import FilterList from '@mui/icons-material/FilterList';
 import { useState } from 'react';
-import { GRADES, type Finding, type GradeCounts } from '@itchkit/core';
+import { GRADES, type Finding, type GradeCounts } from '@itchkit/core/rulebook';
 import { NO_FILTER, type LedgerFilter } from './filter-findings';
 import { GradeCount } from './GradeCount';
 

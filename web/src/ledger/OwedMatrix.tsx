@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box';
-import { GRADES, STAGES, type OwedByStage } from '@itchkit/core';
+import { GRADES, STAGES, type OwedByStage } from '@itchkit/core/rulebook';
 import { STAGE_TITLES } from '../stages/stages';
 import { GradeSign } from './GradeCount';
 

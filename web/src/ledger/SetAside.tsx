@@ -2,7 +2,8 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { callOf, setAside, takeUp, type Finding } from '@itchkit/core';
+import { callOf, setAside, takeUp } from '@itchkit/core/document';
+import type { Finding } from '@itchkit/core/rulebook';
 import { useKit, useRun } from '../session/context';
 
 /** Sets a finding aside with a reason, or takes it up again. A stop can't be. */

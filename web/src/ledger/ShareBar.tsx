@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box';
-import type { Grade } from '@itchkit/core';
+import type { Grade } from '@itchkit/core/rulebook';
 
 /** Measured against its limit: the bar is what was measured, the upright line the limit. */
 export function ShareBar({ share, grade }: { share: number; grade: Grade }) {

@@ -1,4 +1,5 @@
-import type { Finding, Grade, Id } from '@itchkit/core';
+import type { Id } from '@itchkit/core/document';
+import type { Finding, Grade } from '@itchkit/core/rulebook';
 
 export interface LedgerFilter {
   grade: Grade | null;

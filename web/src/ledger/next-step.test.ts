@@ -1,4 +1,5 @@
-import { emptyKit, type Finding } from '@itchkit/core';
+import { emptyKit } from '@itchkit/core/document';
+import type { Finding } from '@itchkit/core/rulebook';
 import { allRulebooks } from '../rulebooks';
 import { nextStep } from './next-step';
 

@@ -1,4 +1,5 @@
-import type { Finding, Kit, Rulebook } from '@itchkit/core';
+import type { Kit } from '@itchkit/core/document';
+import type { Finding, Rulebook } from '@itchkit/core/rulebook';
 import { STAGE_TITLES } from '../stages/stages';
 
 /** The one thing to do now for the target in view, in a sentence. */

@@ -7,7 +7,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useEffect, useState } from 'react';
-import type { Rulebook } from '@itchkit/core';
+import type { Rulebook } from '@itchkit/core/rulebook';
 import { isShipped, versionsOf } from '../rulebooks';
 import { bookletSections } from './booklet-sections';
 import { PageFrame } from './PageFrame';

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import { useRouter } from 'next/navigation';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
-import { nextVersion, rulebookText, type Rulebook } from '@itchkit/core';
+import { nextVersion, rulebookText, type Rulebook } from '@itchkit/core/rulebook';
 import { api } from '../api';
 import { isShipped, learnRulebooks, newestOf } from '../rulebooks';
 import { EditorForms } from './EditorForms';

@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import type { ReactNode } from 'react';
-import type { Rulebook } from '@itchkit/core';
+import type { Rulebook } from '@itchkit/core/rulebook';
 import { DraftNumber, DraftText, type DraftError } from './DraftField';
 import { PatternForms } from './PatternForms';
 import { RuleForms } from './RuleForms';

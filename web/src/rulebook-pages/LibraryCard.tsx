@@ -2,7 +2,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
-import { CHECKS, GRADES, type Rulebook } from '@itchkit/core';
+import { CHECKS, GRADES, type Rulebook } from '@itchkit/core/rulebook';
 import { GradeCount } from '../ledger/GradeCount';
 import { exportRulebook, type useRulebookActions } from './use-rulebooks';
 

@@ -7,7 +7,8 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import Typography from '@mui/material/Typography';
 import { useEffect, useState } from 'react';
-import { callOf, compareRulebooks, setTarget, type Finding, type Rulebook } from '@itchkit/core';
+import { callOf, setTarget } from '@itchkit/core/document';
+import { compareRulebooks, type Finding, type Rulebook } from '@itchkit/core/rulebook';
 import { GradeSign } from '../ledger/GradeCount';
 import { useOpenKit, useRun, useSession } from '../session/context';
 

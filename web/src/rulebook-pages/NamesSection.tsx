@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { namePattern, nameFits, fittingName, type NamingPattern, type Rulebook } from '@itchkit/core';
+import { namePattern, nameFits, fittingName, type NamingPattern, type Rulebook } from '@itchkit/core/rulebook';
 import { Fact } from '../frame/Section';
 import { BookTable } from './BookTable';
 

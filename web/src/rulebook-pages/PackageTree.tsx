@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box';
-import type { Holds, Output } from '@itchkit/core';
+import type { Holds, Output } from '@itchkit/core/rulebook';
 import { TreeList } from './TreeList';
 
 export const HOLDS_WORDS: Record<Holds, string> = {

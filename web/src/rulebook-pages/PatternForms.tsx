@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box';
-import type { NamingPattern } from '@itchkit/core';
+import type { NamingPattern } from '@itchkit/core/rulebook';
 import { DraftText, type DraftError } from './DraftField';
 
 export function PatternForms({

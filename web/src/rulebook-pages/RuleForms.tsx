@@ -5,7 +5,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Tooltip from '@mui/material/Tooltip';
 import Close from '@mui/icons-material/Close';
-import { CHECKS, GRADES, type Grade, type Rule } from '@itchkit/core';
+import { CHECKS, GRADES, type Grade, type Rule } from '@itchkit/core/rulebook';
 import { DraftNumber, DraftText, errorAt, type DraftError } from './DraftField';
 
 /** Each rule with its grade, limit and reason; rules are added by what they look at. */

@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import type { Check, Rule } from '@itchkit/core';
+import type { Check, Rule } from '@itchkit/core/rulebook';
 import { GradeSign } from '../ledger/GradeCount';
 import { BookTable } from './BookTable';
 

@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box';
-import { figure, type SizeClass } from '@itchkit/core';
+import { figure } from '@itchkit/core/document';
+import type { SizeClass } from '@itchkit/core/rulebook';
 import { BookTable } from './BookTable';
 
 const PERSON_METRES = 1.75;

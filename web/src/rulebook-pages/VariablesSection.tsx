@@ -1,7 +1,8 @@
 'use client';
 import TextField from '@mui/material/TextField';
 import { useDeferredValue, useState } from 'react';
-import { figure, type Variable } from '@itchkit/core';
+import { figure } from '@itchkit/core/document';
+import type { Variable } from '@itchkit/core/rulebook';
 import { searchVariables } from '../stages/wiring/search-variables';
 import { BookTable } from './BookTable';
 

@@ -1,7 +1,8 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import type { ReactNode } from 'react';
-import { anchorWords, CHECKS, figure, type PivotRule, type Rulebook } from '@itchkit/core';
+import { figure } from '@itchkit/core/document';
+import { anchorWords, CHECKS, type PivotRule, type Rulebook } from '@itchkit/core/rulebook';
 import { Fact } from '../frame/Section';
 import { BookTable } from './BookTable';
 import { NamesSection } from './NamesSection';

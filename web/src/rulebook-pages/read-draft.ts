@@ -1,4 +1,4 @@
-import { checkRulebook, RulebookError, type Rulebook } from '@itchkit/core';
+import { checkRulebook, RulebookError, type Rulebook } from '@itchkit/core/rulebook';
 
 export interface Draft {
   /** What the text says; null where it is no JSON object. It may not hold together. */

@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { useRouter } from 'next/navigation';
-import { KitError, rulebookText, type Rulebook } from '@itchkit/core';
+import { KitError } from '@itchkit/core/document';
+import { rulebookText, type Rulebook } from '@itchkit/core/rulebook';
 import { api, ApiError, OfflineError } from '../api';
 import { allRulebooks, learnRulebooks, newestOf } from '../rulebooks';
 

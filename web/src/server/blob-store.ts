@@ -1,5 +1,5 @@
 import { inArray, sql } from 'drizzle-orm';
-import { hashBytes, KitError, MemoryBlobs, type Sha } from '@itchkit/core';
+import { hashBytes, KitError, MemoryBlobs, type Sha } from '@itchkit/core/document';
 import type { Database } from './database';
 import { blobs } from './schema';
 

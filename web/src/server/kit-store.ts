@@ -1,6 +1,7 @@
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
-import { blobsOf, checkKit, KitError, patchKit, type GradeCounts, type Kit, type OwedByStage, type Patch } from '@itchkit/core';
+import { blobsOf, checkKit, KitError, patchKit, type Kit, type Patch } from '@itchkit/core/document';
+import type { GradeCounts, OwedByStage } from '@itchkit/core/rulebook';
 import { missingBlobs } from './blob-store';
 import type { Database } from './database';
 import { kits, revisions } from './schema';

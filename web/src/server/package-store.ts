@@ -1,6 +1,8 @@
 import { desc, eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
-import { blobsOf, count, countGrades, KitError, packKit, runChecks, type Kit, type Manifest } from '@itchkit/core';
+import { blobsOf, count, KitError, type Kit } from '@itchkit/core/document';
+import { countGrades, runChecks } from '@itchkit/core/rulebook';
+import { packKit, type Manifest } from '@itchkit/core/ship';
 import { memoryBlobs } from './blob-store';
 import type { Database } from './database';
 import { loadKit } from './kit-store';

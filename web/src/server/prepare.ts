@@ -12,7 +12,8 @@ import {
   sluiceCrane,
   sluiceCraneFinished,
 } from '@itchkit/demo';
-import { countGrades, keptBlobsOf, MemoryBlobs, runChecks, type Kit, type Rulebook } from '@itchkit/core';
+import { keptBlobsOf, MemoryBlobs, type Kit } from '@itchkit/core/document';
+import { countGrades, runChecks, type Rulebook } from '@itchkit/core/rulebook';
 import { allRulebooks } from '../rulebooks';
 import { storeBlobs } from './blob-store';
 import { collectBlobs } from './collect-blobs';

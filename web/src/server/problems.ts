@@ -1,5 +1,5 @@
 import pino from 'pino';
-import { KitError } from '@itchkit/core';
+import { KitError } from '@itchkit/core/document';
 import { StaleRevisionError, BlobsNotSentError } from './kit-store';
 
 const log = pino({ name: 'itch-kit', level: process.env.LOG_LEVEL ?? 'warn' });

@@ -1,15 +1,7 @@
 import { parentPort } from 'node:worker_threads';
-import {
-  countGrades,
-  KitError,
-  MemoryBlobs,
-  readFile,
-  runChecks,
-  type GradeCounts,
-  type Kit,
-  type Rulebook,
-  type Sha,
-} from '@itchkit/core';
+import { KitError, MemoryBlobs, type Kit, type Sha } from '@itchkit/core/document';
+import { readFile } from '@itchkit/core/intake';
+import { countGrades, runChecks, type GradeCounts, type Rulebook } from '@itchkit/core/rulebook';
 import { equipNode } from '@itchkit/core/node';
 
 export interface ReadRequest {

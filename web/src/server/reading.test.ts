@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { buildSluiceCraneGlb } from '@itchkit/demo';
-import { checkKit } from '@itchkit/core';
+import { checkKit } from '@itchkit/core/document';
 import type { readInWorker } from './reading';
 
 /** A module of its own for each way to die: the worker's path is read when one is started. */

@@ -1,5 +1,6 @@
 import { Worker } from 'node:worker_threads';
-import { IntakeError, type Rulebook } from '@itchkit/core';
+import { IntakeError } from '@itchkit/core/intake';
+import type { Rulebook } from '@itchkit/core/rulebook';
 import { LimitedThread, READING_LIMITS, refusalOf, type ThreadLimits } from '@itchkit/core/node/limited-thread';
 import type { ReadAnswer, ReadRequest } from './read-worker';
 

@@ -1,5 +1,5 @@
 import { and, desc, eq } from 'drizzle-orm';
-import { KitError, type Kit } from '@itchkit/core';
+import { KitError, type Kit } from '@itchkit/core/document';
 import type { Database } from './database';
 import { loadKit } from './kit-store';
 import { revisions } from './schema';

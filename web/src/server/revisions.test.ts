@@ -1,18 +1,9 @@
 import { sql } from 'drizzle-orm';
 import { buildNextSluiceCraneGlb, buildSluiceCraneGlb } from '@itchkit/demo';
-import {
-  callOf,
-  compareVersion,
-  inSpaceOf,
-  keptBlobsOf,
-  matchVersion,
-  MemoryBlobs,
-  removeParts,
-  renameParts,
-  runCall,
-  takeVersion,
-  type Kit,
-} from '@itchkit/core';
+import { callOf, keptBlobsOf, MemoryBlobs, type Kit } from '@itchkit/core/document';
+import { compareVersion, inSpaceOf, matchVersion, takeVersion } from '@itchkit/core/intake';
+import { removeParts, renameParts } from '@itchkit/core/shape';
+import { runCall } from '@itchkit/core/operations';
 import { loadBlobs, missingBlobs, storeBlobs } from './blob-store';
 import { collectBlobs } from './collect-blobs';
 import { database } from './database';

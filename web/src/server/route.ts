@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import type Joi from 'joi';
-import { KitError, MAX_FILE_BYTES } from '@itchkit/core';
+import { KitError } from '@itchkit/core/document';
+import { MAX_FILE_BYTES } from '@itchkit/core/intake';
 import { problem } from './problems';
 import type { Upload } from './reading';
 

@@ -1,5 +1,6 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
-import { checkRulebook, compareRulebooks, KitError, nameList, type Kit, type Rulebook } from '@itchkit/core';
+import { KitError, nameList, type Kit } from '@itchkit/core/document';
+import { checkRulebook, compareRulebooks, type Rulebook } from '@itchkit/core/rulebook';
 import { isShipped, rulebookOf } from '../rulebooks';
 import type { Database } from './database';
 import { kits, rulebooks } from './schema';

@@ -1,4 +1,4 @@
-import { emptyKit } from '@itchkit/core';
+import { emptyKit } from '@itchkit/core/document';
 import { newestOf } from '../rulebooks';
 import { database } from './database';
 import { createKit, listKits, setSummary } from './kit-store';

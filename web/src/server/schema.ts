@@ -1,5 +1,7 @@
 import { customType, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
-import type { GradeCounts, Kit, Manifest, OwedByStage, Rulebook } from '@itchkit/core';
+import type { Kit } from '@itchkit/core/document';
+import type { GradeCounts, OwedByStage, Rulebook } from '@itchkit/core/rulebook';
+import type { Manifest } from '@itchkit/core/ship';
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',

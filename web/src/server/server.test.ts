@@ -1,6 +1,8 @@
 import type { Pool } from 'pg';
 import { buildSluiceCraneGlb, sluiceCraneFinished } from '@itchkit/demo';
-import { blobsOf, callOf, hashBytes, renameParts, runCall, type Kit, MemoryBlobs } from '@itchkit/core';
+import { blobsOf, callOf, hashBytes, type Kit, MemoryBlobs } from '@itchkit/core/document';
+import { renameParts } from '@itchkit/core/shape';
+import { runCall } from '@itchkit/core/operations';
 import { GET as getHealth } from '../app/api/health/route';
 import { GET as listKits, POST as takeIn } from '../app/api/kits/route';
 import { DELETE as removeKit, GET as getKit, PATCH as patchKit } from '../app/api/kits/[kit]/route';

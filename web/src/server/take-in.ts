@@ -1,4 +1,4 @@
-import { keptBlobsOf, type Kit, type Sha } from '@itchkit/core';
+import { keptBlobsOf, type Kit, type Sha } from '@itchkit/core/document';
 import { allRulebooks } from '../rulebooks';
 import { loadBlobs, storeBlobs } from './blob-store';
 import type { Database } from './database';

@@ -1,5 +1,6 @@
 import { wrap, type Remote } from 'comlink';
-import { blobsOf, deltaOf, type Blobs, type Call, type Finding, type Kit, type Rulebook } from '@itchkit/core';
+import { blobsOf, deltaOf, type Blobs, type Call, type Kit } from '@itchkit/core/document';
+import type { Finding, Rulebook } from '@itchkit/core/rulebook';
 import { rulebookOf } from '../rulebooks';
 import type { Workshop } from './checks.worker';
 

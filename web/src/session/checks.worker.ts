@@ -1,18 +1,8 @@
 import { expose, transfer } from 'comlink';
-import {
-  applyDelta,
-  CheckRunner,
-  MemoryBlobs,
-  mendAllSafe,
-  packKit,
-  runChecks,
-  type Call,
-  type Finding,
-  type Kit,
-  type KitDelta,
-  type Manifest,
-  type Rulebook,
-} from '@itchkit/core';
+import { applyDelta, MemoryBlobs, type Call, type Kit, type KitDelta } from '@itchkit/core/document';
+import { CheckRunner, runChecks, type Finding, type Rulebook } from '@itchkit/core/rulebook';
+import { mendAllSafe } from '@itchkit/core/operations';
+import { packKit, type Manifest } from '@itchkit/core/ship';
 
 const blobs = new MemoryBlobs();
 const rulebooks = new Map<string, Rulebook>();

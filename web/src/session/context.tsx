@@ -2,7 +2,7 @@
 import { useSnackbar } from 'notistack';
 import { createContext, useCallback, useContext, type ReactNode } from 'react';
 import { useStore, type StoreApi } from 'zustand';
-import { KitError, type Call, type Kit } from '@itchkit/core';
+import { KitError, type Call, type Kit } from '@itchkit/core/document';
 import { rulebookOf } from '../rulebooks';
 import type { Session, SessionState } from './session';
 import type { TrialState, TrialStore } from '../trial/trial-store';

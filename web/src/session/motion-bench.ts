@@ -1,5 +1,5 @@
 import { proxy, wrap, type Remote } from 'comlink';
-import { blobsOf, type Blobs, type Kit } from '@itchkit/core';
+import { blobsOf, type Blobs, type Kit } from '@itchkit/core/document';
 import type { LoopsFound, LoopTask, Mover } from './motion.worker';
 import { CancelledError } from './rig-bench';
 

@@ -1,5 +1,6 @@
 import { expose } from 'comlink';
-import { findLoops, MemoryBlobs, poseDistances, poseRows, type Id, type Kit, type LoopPair } from '@itchkit/core';
+import { MemoryBlobs, type Id, type Kit } from '@itchkit/core/document';
+import { findLoops, poseDistances, poseRows, type LoopPair } from '@itchkit/core/motion';
 
 export interface LoopTask {
   clip: Id;

@@ -1,4 +1,4 @@
-import type { Call, Patch } from '@itchkit/core';
+import type { Call, Patch } from '@itchkit/core/document';
 
 /** One step of undo. */
 export interface Step {

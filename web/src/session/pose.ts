@@ -1,20 +1,9 @@
-import {
-  addBindingPose,
-  leverKey,
-  overlaysOf,
-  poseAssembly,
-  sampleStack,
-  stackClips,
-  strikePose,
-  type Blobs,
-  type Clip,
-  type ClipStack,
-  type Id,
-  type Kit,
-  type PoseDelta,
-  type Poser,
-  type Variable,
-} from '@itchkit/core';
+import type { Blobs, Clip, Id, Kit, PoseDelta } from '@itchkit/core/document';
+import type { Poser } from '@itchkit/core/geometry';
+import { poseAssembly, strikePose } from '@itchkit/core/rig';
+import { overlaysOf, sampleStack, stackClips, type ClipStack } from '@itchkit/core/motion';
+import { addBindingPose, leverKey } from '@itchkit/core/wiring';
+import type { Variable } from '@itchkit/core/rulebook';
 import type { RigState } from './ui-store';
 
 /** What moves a kit on the bench. */

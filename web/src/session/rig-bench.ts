@@ -1,15 +1,6 @@
 import { proxy, wrap, type Remote } from 'comlink';
-import {
-  blobsOf,
-  type Blobs,
-  type Fit,
-  type Kit,
-  type PoseFigures,
-  type SkinTask,
-  type SolvedWeights,
-  type SolveOptions,
-  type TestPose,
-} from '@itchkit/core';
+import { blobsOf, type Blobs, type Kit } from '@itchkit/core/document';
+import type { Fit, PoseFigures, SkinTask, SolvedWeights, SolveOptions, TestPose } from '@itchkit/core/rig';
 import type { Rigger } from './rig.worker';
 
 /** One long job of Rig in a worker of its own. Ending it cancels the job; nothing of it has touched the kit. */

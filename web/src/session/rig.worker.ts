@@ -1,19 +1,18 @@
 import { expose, transfer } from 'comlink';
+import { MemoryBlobs, type Kit } from '@itchkit/core/document';
 import {
   chainTemplate,
   fitSkeleton,
-  MemoryBlobs,
   PoseMeter,
   runSkinTask,
   SKELETON_TEMPLATES,
   type Fit,
-  type Kit,
   type PoseFigures,
   type SkinTask,
   type SolvedWeights,
   type SolveOptions,
   type TestPose,
-} from '@itchkit/core';
+} from '@itchkit/core/rig';
 
 /** What Rig works out beside the interface. A job is cancelled by ending the worker. */
 const rigger = {

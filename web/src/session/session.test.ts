@@ -1,15 +1,5 @@
-import {
-  callOf,
-  newPart,
-  emptyKit,
-  removeParts,
-  renameParts,
-  reparentParts,
-  setTransform,
-  patchKit,
-  type Kit,
-  type Patch,
-} from '@itchkit/core';
+import { callOf, newPart, emptyKit, patchKit, type Kit, type Patch } from '@itchkit/core/document';
+import { removeParts, renameParts, reparentParts, setTransform } from '@itchkit/core/shape';
 import { api, ApiError, OfflineError } from '../api';
 import { Session } from './session';
 

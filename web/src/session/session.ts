@@ -3,18 +3,16 @@ import {
   type Applied,
   blobsOf,
   type Call,
-  countByStage,
-  countGrades,
-  type Finding,
   keptBlobsOf,
   type Kit,
   KitError,
-  loadSimplifier,
   MemoryBlobs,
   type Patch,
   patchKit,
-  runCall,
-} from '@itchkit/core';
+} from '@itchkit/core/document';
+import { loadSimplifier } from '@itchkit/core/shape';
+import { countByStage, countGrades, type Finding } from '@itchkit/core/rulebook';
+import { runCall } from '@itchkit/core/operations';
 import { api, ApiError, OfflineError } from '../api';
 import { learnRulebooks } from '../rulebooks';
 import { CheckBench } from './check-bench';

@@ -1,18 +1,7 @@
 import { createStore, type StoreApi } from 'zustand';
-import type {
-  Axis,
-  BrushMode,
-  Call,
-  CopiedKeys,
-  CouplingValues,
-  Fit,
-  Id,
-  KeyProperty,
-  KeyRef,
-  PoseDelta,
-  TestPose,
-  Vec3,
-} from '@itchkit/core';
+import type { Axis, Call, Id, KeyProperty, PoseDelta, Vec3 } from '@itchkit/core/document';
+import type { BrushMode, CouplingValues, Fit, TestPose } from '@itchkit/core/rig';
+import type { CopiedKeys, KeyRef } from '@itchkit/core/motion';
 
 import type { Snap } from '../strip/snap-time';
 

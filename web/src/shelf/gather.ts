@@ -1,5 +1,5 @@
 import { zip } from 'fflate';
-import { MAX_FILE_BYTES } from '@itchkit/core';
+import { MAX_FILE_BYTES } from '@itchkit/core/intake';
 import { formatBytes } from '../format';
 
 /** A file as react-dropzone gives it: with its path in the folder that was dropped. */

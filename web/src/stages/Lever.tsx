@@ -1,7 +1,8 @@
 'use client';
 import Box from '@mui/material/Box';
 import Slider from '@mui/material/Slider';
-import { figure, type Variable } from '@itchkit/core';
+import { figure } from '@itchkit/core/document';
+import type { Variable } from '@itchkit/core/rulebook';
 import { NumberField } from '../card/NumberField';
 
 /** A variable's step for arrows and dragging: about two hundred in its range, a round number. */

@@ -1,4 +1,4 @@
-import type { Rulebook, Stage } from '@itchkit/core';
+import type { Rulebook, Stage } from '@itchkit/core/rulebook';
 
 export const STAGE_TITLES: Record<Stage, string> = {
   intake: 'Intake',

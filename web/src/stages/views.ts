@@ -1,5 +1,5 @@
 import type { ComponentType } from 'react';
-import type { Stage } from '@itchkit/core';
+import type { Stage } from '@itchkit/core/rulebook';
 import { IntakeCard } from './intake/IntakeCard';
 import { IntakeTools } from './intake/IntakeTools';
 import { MotionCard } from './motion/MotionCard';

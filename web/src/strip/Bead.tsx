@@ -1,7 +1,8 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { callOf, moveKeys, type Clip, type Id, type Key } from '@itchkit/core';
+import { callOf, type Clip, type Id, type Key } from '@itchkit/core/document';
+import { moveKeys } from '@itchkit/core/motion';
 import { useOpenKit, useRun, useUi } from '../session/context';
 import { isSameKey } from './chosen-keys';
 import { snapStep, snapTime } from './snap-time';

@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useTheme } from '@mui/material/styles';
-import type { Clip, Flag } from '@itchkit/core';
+import type { Clip, Flag } from '@itchkit/core/document';
 import { useSetUi } from '../session/context';
 import { useTimeScale } from './time-scale';
 

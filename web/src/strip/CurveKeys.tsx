@@ -1,7 +1,8 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useMemo, useState, type PointerEvent } from 'react';
-import { callOf, keySlopes, setKeys, setSlopes, type Clip, type Key, type KeyTrack } from '@itchkit/core';
+import { callOf, type Clip, type Key, type KeyTrack } from '@itchkit/core/document';
+import { keySlopes, setKeys, setSlopes } from '@itchkit/core/motion';
 import { useKit, useOpenKit, useRun, useUi } from '../session/context';
 import { isSameKey } from './chosen-keys';
 import { snapTime } from './snap-time';

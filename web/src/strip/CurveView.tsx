@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import { line } from 'd3-shape';
 import { scaleLinear } from 'd3-scale';
 import { useMemo, useState } from 'react';
-import type { Clip, SampleTrack } from '@itchkit/core';
+import type { Clip, SampleTrack } from '@itchkit/core/document';
 import { Empty } from '../frame/Section';
 import { useKit, useOpenKit, useUi } from '../session/context';
 import { FONT } from '../theme/tokens';

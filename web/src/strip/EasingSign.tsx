@@ -1,4 +1,5 @@
-import { easingShape, type Easing } from '@itchkit/core';
+import type { Easing } from '@itchkit/core/document';
+import { easingShape } from '@itchkit/core/motion';
 
 /** Places at which an easing is drawn. */
 const PIECES = 26;

@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import ChevronRight from '@mui/icons-material/ChevronRight';
 import ExpandMore from '@mui/icons-material/ExpandMore';
-import type { KeyTrack, Part, Track } from '@itchkit/core';
+import type { KeyTrack, Part, Track } from '@itchkit/core/document';
 import { useOpenKit, useSetMotion, useUi } from '../session/context';
 import { keysWithin } from './chosen-keys';
 import { keyTimes } from './rows';

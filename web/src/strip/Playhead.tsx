@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useEffect, useRef } from 'react';
-import { clipTime } from '@itchkit/core';
+import { clipTime } from '@itchkit/core/motion';
 import { useOpenKit } from '../session/context';
 import { useTimeScale } from './time-scale';
 

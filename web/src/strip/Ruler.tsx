@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
 import type { PointerEvent } from 'react';
-import type { Clip } from '@itchkit/core';
+import type { Clip } from '@itchkit/core/document';
 import { niceStep } from '../bench/nice-step';
 import { useOpenKit, useUi } from '../session/context';
 import { stepFrame, whereInClip } from './playing';

@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useTheme } from '@mui/material/styles';
-import type { Clip } from '@itchkit/core';
+import type { Clip } from '@itchkit/core/document';
 import { useKit } from '../session/context';
 import { seamOf } from './seam';
 import { useTimeScale } from './time-scale';

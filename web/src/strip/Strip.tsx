@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { Clip, Kit } from '@itchkit/core';
+import type { Clip, Kit } from '@itchkit/core/document';
 import { proposedOnce } from '../bench/proposed';
 import { Empty } from '../frame/Section';
 import { useKit, useOpenKit, useUi } from '../session/context';

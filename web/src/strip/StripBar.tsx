@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import { KEY_PROPERTIES, type Clip, type KeyProperty } from '@itchkit/core';
+import { KEY_PROPERTIES, type Clip, type KeyProperty } from '@itchkit/core/document';
 import { useOpenKit, useRulebook, useSetMotion, useSetUi, useUi } from '../session/context';
 import type { MotionState } from '../session/ui-store';
 import { FONT } from '../theme/tokens';

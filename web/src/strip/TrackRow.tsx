@@ -2,7 +2,8 @@
 import Box from '@mui/material/Box';
 import IconButton from '@mui/material/IconButton';
 import Close from '@mui/icons-material/Close';
-import { callOf, keyValueAt, removeTrack, setKeys, trackTimes, type Clip, type Key, type Track } from '@itchkit/core';
+import { callOf, type Clip, type Key, type Track } from '@itchkit/core/document';
+import { keyValueAt, removeTrack, setKeys, trackTimes } from '@itchkit/core/motion';
 import { useKit, useOpenKit, useRun } from '../session/context';
 import { FONT } from '../theme/tokens';
 import { Bead } from './Bead';

@@ -1,4 +1,5 @@
-import { allKeys, type Clip, type Id, type Key, type KeyRef, type KeyTrack } from '@itchkit/core';
+import type { Clip, Id, Key, KeyTrack } from '@itchkit/core/document';
+import { allKeys, type KeyRef } from '@itchkit/core/motion';
 
 export const isSameKey = (a: KeyRef, track: Id, time: number) => a.track === track && Math.abs(a.time - time) < 1e-6;
 

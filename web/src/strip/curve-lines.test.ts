@@ -1,4 +1,5 @@
-import { emptyKit, MemoryBlobs, newPart, putArray, quatFromTurn, type SampleTrack } from '@itchkit/core';
+import { emptyKit, MemoryBlobs, newPart, putArray, type SampleTrack } from '@itchkit/core/document';
+import { quatFromTurn } from '@itchkit/core/geometry';
 import { denseLines, keyProperty, within } from './curve-lines';
 
 const blobs = new MemoryBlobs();

@@ -1,10 +1,5 @@
 import {
-  formulaOf,
-  formulaValue,
   readArray,
-  restValue,
-  sampleKeys,
-  turnNearest,
   type Blobs,
   type Clip,
   type FormulaTrack,
@@ -16,7 +11,9 @@ import {
   type SampleTrack,
   type Track,
   type Vec3,
-} from '@itchkit/core';
+} from '@itchkit/core/document';
+import { turnNearest } from '@itchkit/core/geometry';
+import { formulaOf, formulaValue, restValue, sampleKeys } from '@itchkit/core/motion';
 
 /** A track as a curve can be drawn from it: value at any time, in its unit. */
 export type Drawn = KeyTrack | FormulaTrack;

@@ -1,16 +1,7 @@
 import type { StoreApi } from 'zustand';
-import {
-  callOf,
-  clipTime,
-  keyValueAt,
-  setKeys,
-  type Axis,
-  type Call,
-  type Clip,
-  type KeyProperty,
-  type KeyValue,
-  type Stage,
-} from '@itchkit/core';
+import { callOf, type Axis, type Call, type Clip, type KeyProperty } from '@itchkit/core/document';
+import { clipTime, keyValueAt, setKeys, type KeyValue } from '@itchkit/core/motion';
+import type { Stage } from '@itchkit/core/rulebook';
 import type { Session } from '../session/session';
 import type { UiState } from '../session/ui-store';
 import type { TrialStore } from '../trial/trial-store';

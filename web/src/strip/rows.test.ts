@@ -1,4 +1,6 @@
-import { addClip, addRestClip, callOf, MemoryBlobs, emptyKit, newPart, runCall, setKeys, type Kit } from '@itchkit/core';
+import { callOf, MemoryBlobs, emptyKit, newPart, type Kit } from '@itchkit/core/document';
+import { addClip, addRestClip, setKeys } from '@itchkit/core/motion';
+import { runCall } from '@itchkit/core/operations';
 import { keysOf, keysWithin, toolKeys } from './chosen-keys';
 import { keyTimes, rowsOf } from './rows';
 

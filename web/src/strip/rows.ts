@@ -1,4 +1,4 @@
-import { partsInOrder, subtreeOf, type Clip, type Id, type KeyProperty, type Kit, type Part, type Track } from '@itchkit/core';
+import { partsInOrder, subtreeOf, type Clip, type Id, type KeyProperty, type Kit, type Part, type Track } from '@itchkit/core/document';
 
 /** A row of the strip: a part with all its keys, or one of its tracks. */
 export type Row = { kind: 'part'; part: Part; tracks: Track[]; folded: boolean } | { kind: 'track'; part: Part; track: Track };

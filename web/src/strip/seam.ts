@@ -1,4 +1,4 @@
-import type { Clip, KeyTrack } from '@itchkit/core';
+import type { Clip, KeyTrack } from '@itchkit/core/document';
 import { PROPERTY } from './track-words';
 
 export interface Seam {

@@ -1,4 +1,4 @@
-import type { Clip } from '@itchkit/core';
+import type { Clip } from '@itchkit/core/document';
 
 /** What times are put onto when they are pointed at: the clip's own frames, so many steps a second, or nothing. */
 export type Snap = 'frame' | number | null;

@@ -1,4 +1,4 @@
-import type { Clip, Key, KeyTrack } from '@itchkit/core';
+import type { Clip, Key, KeyTrack } from '@itchkit/core/document';
 import { seamOf } from './seam';
 import { threadPath } from './thread';
 

@@ -1,4 +1,5 @@
-import { easingShape, type Key } from '@itchkit/core';
+import type { Key } from '@itchkit/core/document';
+import { easingShape } from '@itchkit/core/motion';
 
 /** Places at which an easing is drawn between two beads. */
 const PIECES = 14;

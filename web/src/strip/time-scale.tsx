@@ -1,6 +1,6 @@
 'use client';
 import { createContext, useContext, useMemo, type ReactNode } from 'react';
-import type { Clip } from '@itchkit/core';
+import type { Clip } from '@itchkit/core/document';
 
 /** Where a time is on the strip, pixels from its left edge, and back. */
 export interface TimeScale {

@@ -1,4 +1,4 @@
-import type { KeyProperty, Kit, Track } from '@itchkit/core';
+import type { KeyProperty, Kit, Track } from '@itchkit/core/document';
 
 /** How a value of each property is shown and stepped. */
 export const PROPERTY: Record<KeyProperty, { title: string; unit: string; step: number; within: number }> = {

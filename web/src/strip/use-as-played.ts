@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
-import { asPlayed, BlobsOver, type AsPlayed, type Blobs, type Clip, type Kit, type SampleTrack } from '@itchkit/core';
+import { BlobsOver, type Blobs, type Clip, type Kit, type SampleTrack } from '@itchkit/core/document';
+import { asPlayed, type AsPlayed } from '@itchkit/core/ship';
 import { useUi } from '../session/context';
 import { formatCount } from '../format';
 import { denseRows, keyProperty, type Drawn } from './curve-lines';

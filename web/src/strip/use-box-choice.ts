@@ -1,5 +1,5 @@
 import { useState, type PointerEvent } from 'react';
-import type { Clip, KeyTrack } from '@itchkit/core';
+import type { Clip, KeyTrack } from '@itchkit/core/document';
 import { useOpenKit } from '../session/context';
 import { keysWithin } from './chosen-keys';
 import type { Row } from './rows';

@@ -1,5 +1,7 @@
 import { createStore, type StoreApi } from 'zustand';
-import { leverKey, MemoryBlobs, readPackage, type Id, type Kit, type LoadedPackage } from '@itchkit/core';
+import { MemoryBlobs, type Id, type Kit } from '@itchkit/core/document';
+import { leverKey } from '@itchkit/core/wiring';
+import { readPackage, type LoadedPackage } from '@itchkit/core/ship';
 import { rulebookOf } from '../rulebooks';
 import type { Session } from '../session/session';
 import { importLog, type LogLine } from './brinework/import-log';

@@ -1,6 +1,5 @@
-import { MemoryBlobs, type Id, type Kit, type Quat, type Vec3 } from '../../document';
+import { MemoryBlobs, callOf, type Id, type Kit, type Quat, type Vec3 } from '../../document';
 import { angleBetweenQuats } from '../../geometry';
-import { callOf } from '../../operations';
 import { body, placesOf, turnsOf } from '../../tests/body';
 import { run } from '../../tests/helpers';
 import { takeClips } from '../take-clips';

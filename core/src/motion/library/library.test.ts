@@ -1,7 +1,6 @@
 import fc from 'fast-check';
-import { emptyKit, MemoryBlobs, newPart, type Kit, type Vec3 } from '../../document';
+import { emptyKit, MemoryBlobs, newPart, callOf, type Kit, type Vec3 } from '../../document';
 import { rotateVector } from '../../geometry';
-import { callOf } from '../../operations';
 import { body, placesOf } from '../../tests/body';
 import { run } from '../../tests/helpers';
 import {

@@ -1,5 +1,4 @@
-import type { KeyTrack, Kit, Vec3 } from '../../document';
-import { callOf } from '../../operations';
+import { callOf, type KeyTrack, type Kit, type Vec3 } from '../../document';
 import { chainKit, run, withMotion } from '../../tests/helpers';
 import { sampleKeys } from '../sampler';
 import { followPath, type SpeedProfile } from '.';

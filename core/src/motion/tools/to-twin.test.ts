@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { newPart, type Blobs, type Easing, type Kit, type KeyTrack, type Quat, type Vec3 } from '../../document';
+import { newPart, callOf, type Blobs, type Easing, type Kit, type KeyTrack, type Quat, type Vec3 } from '../../document';
 import {
   angleBetweenQuats,
   conjugateQuat,
@@ -12,7 +12,6 @@ import {
   restWorlds,
   transformPoint,
 } from '../../geometry';
-import { callOf } from '../../operations';
 import { chainKit, run, withMotion } from '../../tests/helpers';
 import { keysOf } from '../../tests/keys';
 import { compileClip, sampleClip } from '../sampler';

@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import * as d3 from 'd3-ease';
-import { EASING_FAMILIES, EASING_WAYS, EASINGS, type Easing, type Id, type Key, type KeyTrack, type Kit } from '../../document';
-import { callOf } from '../../operations';
+import { EASING_FAMILIES, EASING_WAYS, EASINGS, callOf, type Easing, type Id, type Key, type KeyTrack, type Kit } from '../../document';
 import { chainKit, run, withMotion, worldVertices } from '../../tests/helpers';
 import { keysOf } from '../../tests/keys';
 import { joinClips } from '../clip-tools';

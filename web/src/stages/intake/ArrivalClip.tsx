@@ -4,7 +4,8 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import { useEffect, useState } from 'react';
-import { callOf, count, LOOP_MODES, setClip, type Clip, type LoopMode } from '@itchkit/core';
+import { callOf, count, LOOP_MODES, type Clip, type LoopMode } from '@itchkit/core/document';
+import { setClip } from '@itchkit/core/motion';
 import { useKit, useOpenKit, useRun } from '../../session/context';
 import { endPreview, startPreview } from '../../strip/playing';
 

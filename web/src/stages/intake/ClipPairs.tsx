@@ -4,7 +4,7 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import { partsInOrder, type Id, type Kit } from '@itchkit/core';
+import { partsInOrder, type Id, type Kit } from '@itchkit/core/document';
 import { PartChoice } from './PartChoice';
 
 interface Props {

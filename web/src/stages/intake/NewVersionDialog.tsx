@@ -8,18 +8,9 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useMemo, useState } from 'react';
-import {
-  callOf,
-  clipsInOrder,
-  compareVersion,
-  count,
-  matchVersion,
-  takeClips,
-  takeVersion,
-  type Call,
-  type Id,
-  type VersionRow,
-} from '@itchkit/core';
+import { callOf, count, type Call, type Id } from '@itchkit/core/document';
+import { compareVersion, matchVersion, takeVersion, type VersionRow } from '@itchkit/core/intake';
+import { clipsInOrder, takeClips } from '@itchkit/core/motion';
 import { useKit, useOpenKit, useRun } from '../../session/context';
 import { FileDialog } from './FileDialog';
 import type { Brought } from './use-reading';

@@ -3,7 +3,8 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { callOf, dropParked, giveParked, partsInOrder, type Id, type Parked } from '@itchkit/core';
+import { callOf, partsInOrder, type Id, type Parked } from '@itchkit/core/document';
+import { dropParked, giveParked } from '@itchkit/core/intake';
 import { Section } from '../../frame/Section';
 import { useKit, useRun } from '../../session/context';
 

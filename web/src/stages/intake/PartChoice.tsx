@@ -2,7 +2,7 @@
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import { useMemo } from 'react';
-import { partsInOrder, type Id } from '@itchkit/core';
+import { partsInOrder, type Id } from '@itchkit/core/document';
 import { useKit } from '../../session/context';
 
 interface Props {

@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box';
-import type { ReadingNote } from '@itchkit/core';
+import type { ReadingNote } from '@itchkit/core/document';
 import { Section } from '../../frame/Section';
 import { GradeSign } from '../../ledger/GradeCount';
 

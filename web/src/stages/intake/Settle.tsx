@@ -4,19 +4,9 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useMemo } from 'react';
-import {
-  callOf,
-  guessSpace,
-  kitBounds,
-  settleSource,
-  SIGNED_AXES,
-  sizeOf,
-  UNITS,
-  unitOf,
-  type SignedAxis,
-  type Source,
-  type Space,
-} from '@itchkit/core';
+import { callOf, SIGNED_AXES, type SignedAxis, type Source, type Space } from '@itchkit/core/document';
+import { kitBounds, sizeOf } from '@itchkit/core/geometry';
+import { guessSpace, settleSource, UNITS, unitOf } from '@itchkit/core/intake';
 import { Section } from '../../frame/Section';
 import { useKit, useOpenKit, useRun } from '../../session/context';
 import { formatLength } from '../../format';

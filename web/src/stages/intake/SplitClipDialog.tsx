@@ -11,7 +11,8 @@ import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useMemo, useState } from 'react';
-import { callOf, KitError, parseRanges, splitClip, type Clip, type ClipRange } from '@itchkit/core';
+import { callOf, KitError, type Clip } from '@itchkit/core/document';
+import { parseRanges, splitClip, type ClipRange } from '@itchkit/core/motion';
 import { useRun } from '../../session/context';
 
 type Unit = 'frames' | 'seconds';

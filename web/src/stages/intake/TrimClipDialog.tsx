@@ -7,7 +7,8 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import Slider from '@mui/material/Slider';
 import { useState } from 'react';
-import { callOf, count, trimClip, type Clip } from '@itchkit/core';
+import { callOf, count, type Clip } from '@itchkit/core/document';
+import { trimClip } from '@itchkit/core/motion';
 import { NumberField } from '../../card/NumberField';
 import { useRun } from '../../session/context';
 

@@ -5,7 +5,8 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import { count, type Id, type MatchReason, type VersionRow } from '@itchkit/core';
+import { count, type Id } from '@itchkit/core/document';
+import type { MatchReason, VersionRow } from '@itchkit/core/intake';
 import { formatCount, formatLength } from '../../format';
 import { PartChoice } from './PartChoice';
 

@@ -1,6 +1,7 @@
 'use client';
 import { useCallback, useRef, useState } from 'react';
-import { inSpaceOf, type Kit } from '@itchkit/core';
+import type { Kit } from '@itchkit/core/document';
+import { inSpaceOf } from '@itchkit/core/intake';
 import { api, readFileBeside } from '../../api';
 import { useOpenKit } from '../../session/context';
 import { bundleFile, gatherDrop, type DroppedFile } from '../../shelf/gather';

@@ -5,24 +5,18 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
+import { callOf, freeName, LOOP_MODES, newId, type Clip, type LoopMode, type Overlay } from '@itchkit/core/document';
 import {
   addRestClip,
-  callOf,
   clipsInOrder,
   duplicateClip,
-  freeName,
   joinClips,
-  LOOP_MODES,
-  newId,
   placeClip,
   removeClip,
   setClip,
   setGroup,
   setOverlay,
-  type Clip,
-  type LoopMode,
-  type Overlay,
-} from '@itchkit/core';
+} from '@itchkit/core/motion';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { useTrying } from '../../card/TryButton';

@@ -5,19 +5,8 @@ import IconButton from '@mui/material/IconButton';
 import TextField from '@mui/material/TextField';
 import Close from '@mui/icons-material/Close';
 import { useState } from 'react';
-import {
-  callOf,
-  FLAG_COLOURS,
-  newId,
-  removeCues,
-  removeFlags,
-  setCue,
-  setFlag,
-  type Clip,
-  type Cue,
-  type CueKind,
-  type Flag,
-} from '@itchkit/core';
+import { callOf, FLAG_COLOURS, newId, type Clip, type Cue, type CueKind, type Flag } from '@itchkit/core/document';
+import { removeCues, removeFlags, setCue, setFlag } from '@itchkit/core/motion';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { Buttons, Fold } from '../../frame/Fold';

@@ -5,19 +5,8 @@ import TextField from '@mui/material/TextField';
 import { line } from 'd3-shape';
 import { scaleLinear } from 'd3-scale';
 import { useState } from 'react';
-import {
-  callOf,
-  FORMULA_FUNCTIONS,
-  FormulaError,
-  readFormula,
-  removeTracks,
-  setConstants,
-  setFormula,
-  thinTracks,
-  type Clip,
-  type FormulaTrack,
-  type Part,
-} from '@itchkit/core';
+import { callOf, type Clip, type FormulaTrack, type Part } from '@itchkit/core/document';
+import { FORMULA_FUNCTIONS, FormulaError, readFormula, removeTracks, setConstants, setFormula, thinTracks } from '@itchkit/core/motion';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';

@@ -8,15 +8,12 @@ import {
   count,
   EASING_FAMILIES,
   EASING_WAYS,
-  moveKeys,
-  removeKeys,
-  setEasing,
-  setKeys,
   type Clip,
   type Easing,
   type EasingFamily,
   type EasingWay,
-} from '@itchkit/core';
+} from '@itchkit/core/document';
+import { moveKeys, removeKeys, setEasing, setKeys } from '@itchkit/core/motion';
 import { NumberField } from '../../card/NumberField';
 import { useTrying } from '../../card/TryButton';
 import { Section } from '../../frame/Section';

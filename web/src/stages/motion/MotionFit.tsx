@@ -4,18 +4,9 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useMemo, type ReactNode } from 'react';
-import {
-  BlobsOver,
-  handContacts,
-  KitError,
-  legsOf,
-  missingRoles,
-  runCall,
-  type Call,
-  type FitChoices,
-  type Id,
-  type JointRoles,
-} from '@itchkit/core';
+import { BlobsOver, KitError, type Call, type Id } from '@itchkit/core/document';
+import { handContacts, legsOf, missingRoles, type FitChoices, type JointRoles } from '@itchkit/core/motion';
+import { runCall } from '@itchkit/core/operations';
 import { NumberField } from '../../card/NumberField';
 import { Fold } from '../../frame/Fold';
 import { useKit, useOpenKit } from '../../session/context';

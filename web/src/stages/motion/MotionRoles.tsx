@@ -9,16 +9,8 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import MyLocation from '@mui/icons-material/MyLocation';
 import { useState } from 'react';
-import {
-  callOf,
-  MOTION_SKELETONS,
-  rolesByName,
-  sayMotionRoles,
-  type Id,
-  type JointRoles,
-  type MotionSkeleton,
-  type SidedRole,
-} from '@itchkit/core';
+import { callOf, type Id } from '@itchkit/core/document';
+import { MOTION_SKELETONS, rolesByName, sayMotionRoles, type JointRoles, type MotionSkeleton, type SidedRole } from '@itchkit/core/motion';
 import { Choice } from '../../card/Choice';
 import { Buttons, Fold } from '../../frame/Fold';
 import { useKit, useRun, useUi } from '../../session/context';

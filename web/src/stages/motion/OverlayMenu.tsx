@@ -5,7 +5,7 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Layers from '@mui/icons-material/Layers';
 import { useState } from 'react';
-import { overlaysOf } from '@itchkit/core';
+import { overlaysOf } from '@itchkit/core/motion';
 import { useKit, useSetMotion, useUi } from '../../session/context';
 import { ToolButton } from '../BenchTools';
 

@@ -1,7 +1,8 @@
 'use client';
 import Box from '@mui/material/Box';
 import ToggleButton from '@mui/material/ToggleButton';
-import { callOf, keyValueAt, setKeys, type Axis, type Clip, type Part, type Vec3 } from '@itchkit/core';
+import { callOf, type Axis, type Clip, type Part, type Vec3 } from '@itchkit/core/document';
+import { keyValueAt, setKeys } from '@itchkit/core/motion';
 import { NumberField } from '../../card/NumberField';
 import { useTrying } from '../../card/TryButton';
 import { VectorField } from '../../card/VectorField';

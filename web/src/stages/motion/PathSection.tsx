@@ -4,17 +4,9 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import {
-  callOf,
-  followPath,
-  invertMatrix,
-  restWorlds,
-  transformPoint,
-  writeRecording,
-  type Clip,
-  type Part,
-  type SpeedProfile,
-} from '@itchkit/core';
+import { callOf, type Clip, type Part } from '@itchkit/core/document';
+import { invertMatrix, restWorlds, transformPoint } from '@itchkit/core/geometry';
+import { followPath, writeRecording, type SpeedProfile } from '@itchkit/core/motion';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';

@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useMemo } from 'react';
-import type { Clip } from '@itchkit/core';
+import type { Clip } from '@itchkit/core/document';
 import { Fact, Section } from '../../frame/Section';
 import { useKit, useOpenKit, useRulebook, useUi } from '../../session/context';
 import { formatCount } from '../../format';

@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import { useState } from 'react';
-import { count } from '@itchkit/core';
+import { count } from '@itchkit/core/document';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';

@@ -1,8 +1,7 @@
+import { callOf, EASING_FAMILIES, type EasingFamily } from '@itchkit/core/document';
 import {
   brakeKeys,
-  callOf,
   closeLoop,
-  EASING_FAMILIES,
   flipKeys,
   mendSeam,
   scaleValues,
@@ -11,8 +10,7 @@ import {
   sway,
   thinTracks,
   trimTail,
-  type EasingFamily,
-} from '@itchkit/core';
+} from '@itchkit/core/motion';
 import { chosen, needsKeys, needsPart, num, spanOf, type MotionTool } from './motion-tool';
 
 /** Tools on values, loops and the feel of a motion. */

@@ -1,5 +1,7 @@
 import type { StoreApi } from 'zustand';
-import { callOf, copyKeys, pasteKeys, removeKeys, type Call, type Clip, type KeyTrack, type Stage } from '@itchkit/core';
+import { callOf, type Call, type Clip, type KeyTrack } from '@itchkit/core/document';
+import { copyKeys, pasteKeys, removeKeys } from '@itchkit/core/motion';
+import type { Stage } from '@itchkit/core/rulebook';
 import type { Command } from '../../frame/command';
 import type { Session } from '../../session/session';
 import type { UiState } from '../../session/ui-store';

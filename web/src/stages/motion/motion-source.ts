@@ -1,6 +1,6 @@
+import { callOf, type Blobs, type Call, type Clip, type Id, type Kit } from '@itchkit/core/document';
 import {
   adjustMotion,
-  callOf,
   fittedMotion,
   isAsItIs,
   guessClipScale,
@@ -8,16 +8,11 @@ import {
   matchByNames,
   plantedFeet,
   takeClips,
-  type Blobs,
-  type Call,
-  type Clip,
-  type Id,
-  type Kit,
   type LibraryMotion,
   type FitChoices,
   type Planted,
   type JointRoles,
-} from '@itchkit/core';
+} from '@itchkit/core/motion';
 
 /** A motion that can be put on the kit: one that ships, or a clip of another kit or of a file. */
 export type MotionSource =

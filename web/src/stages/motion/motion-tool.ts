@@ -1,4 +1,6 @@
-import { type Blobs, type Call, type Clip, type Id, type KeyRef, type Kit, type Rulebook } from '@itchkit/core';
+import type { Blobs, Call, Clip, Id, Kit } from '@itchkit/core/document';
+import type { KeyRef } from '@itchkit/core/motion';
+import type { Rulebook } from '@itchkit/core/rulebook';
 
 /** What a tool of Motion is given to work on. */
 export interface ToolContext {

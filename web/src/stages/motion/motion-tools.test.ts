@@ -1,22 +1,8 @@
 import { brassDiver, hillTramHaltMoving, lanternRayMoving, periscopeDiver } from '@itchkit/demo';
-import {
-  allKeys,
-  BlobsOver,
-  checkKit,
-  clipsInOrder,
-  compileClip,
-  flattenParts,
-  KitError,
-  MemoryBlobs,
-  patchKit,
-  Poser,
-  runCall,
-  sampleClip,
-  type Blobs,
-  type Clip,
-  type Kit,
-  type Patch,
-} from '@itchkit/core';
+import { BlobsOver, checkKit, KitError, MemoryBlobs, patchKit, type Blobs, type Clip, type Kit, type Patch } from '@itchkit/core/document';
+import { flattenParts, Poser } from '@itchkit/core/geometry';
+import { allKeys, clipsInOrder, compileClip, sampleClip } from '@itchkit/core/motion';
+import { runCall } from '@itchkit/core/operations';
 import { newestOf } from '../../rulebooks';
 import { beginValues, type ToolContext } from './motion-tool';
 import { MOTION_TOOLS } from './tool-list';

@@ -1,22 +1,8 @@
-import {
-  adjustMotion,
-  AS_IT_IS,
-  bakePose,
-  boundsByPart,
-  callOf,
-  echo,
-  fittingName,
-  insertParent,
-  keysToTwin,
-  legsOf,
-  newId,
-  restWorlds,
-  showParts,
-  subtreeOf,
-  type Id,
-  type Kit,
-  type Rulebook,
-} from '@itchkit/core';
+import { callOf, newId, subtreeOf, type Id, type Kit } from '@itchkit/core/document';
+import { boundsByPart, restWorlds } from '@itchkit/core/geometry';
+import { insertParent } from '@itchkit/core/shape';
+import { adjustMotion, AS_IT_IS, bakePose, echo, keysToTwin, legsOf, showParts } from '@itchkit/core/motion';
+import { fittingName, type Rulebook } from '@itchkit/core/rulebook';
 import { chosen, needsKeys, needsPart, num, type MotionTool, type ToolContext } from './motion-tool';
 import { twinPairs } from './twin-pairs';
 

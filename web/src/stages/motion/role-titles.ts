@@ -1,4 +1,4 @@
-import { LIBRARY, missingRoles, otherSide, SIDED_ROLES, type MotionSkeleton, type SidedRole } from '@itchkit/core';
+import { LIBRARY, missingRoles, otherSide, SIDED_ROLES, type MotionSkeleton, type SidedRole } from '@itchkit/core/motion';
 
 export const SKELETON_TITLES: Record<MotionSkeleton, string> = { body: 'Bodies', 'four-legged': 'Four-legged', fins: 'Fins and wings' };
 

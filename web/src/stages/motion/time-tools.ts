@@ -1,4 +1,5 @@
-import { callOf, dwell, evenOut, repeatKeys, returnTrip, reverseKeys, shiftTracks, stretchClip, stretchKeys } from '@itchkit/core';
+import { callOf } from '@itchkit/core/document';
+import { dwell, evenOut, repeatKeys, returnTrip, reverseKeys, shiftTracks, stretchClip, stretchKeys } from '@itchkit/core/motion';
 import { chosen, needsKeys, num, spanOf, type MotionTool } from './motion-tool';
 
 /** Tools that move keys in time. */

@@ -1,4 +1,5 @@
-import { emptyKit, MemoryBlobs, newPart, quatFromTurn } from '@itchkit/core';
+import { emptyKit, MemoryBlobs, newPart } from '@itchkit/core/document';
+import { quatFromTurn } from '@itchkit/core/geometry';
 import { twinPairs } from './twin-pairs';
 
 test('joints have their twins by name, whatever way their axes lie; what is in the middle is its own', () => {

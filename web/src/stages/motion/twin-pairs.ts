@@ -1,4 +1,6 @@
-import { boundsByPart, findTwins, restWorlds, twinsOf, type Blobs, type Id, type Kit } from '@itchkit/core';
+import type { Blobs, Id, Kit } from '@itchkit/core/document';
+import { boundsByPart, findTwins, restWorlds } from '@itchkit/core/geometry';
+import { twinsOf } from '@itchkit/core/motion';
 
 /** What is so near to the plane x = 0 is in the middle, metres. */
 const MIDDLE = 1e-3;

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Clip, Part } from '@itchkit/core';
+import type { Clip, Part } from '@itchkit/core/document';
 import { useOpenKit, useSetMotion, useUi } from '../../session/context';
 import { whereInClip } from '../../strip/playing';
 

@@ -1,4 +1,5 @@
-import { emptyKit, newPart, type Clip, type Kit, type Rulebook } from '@itchkit/core';
+import { emptyKit, newPart, type Clip, type Kit } from '@itchkit/core/document';
+import type { Rulebook } from '@itchkit/core/rulebook';
 import { rulebookOf } from '../../rulebooks';
 import { usedBy } from './used-by';
 

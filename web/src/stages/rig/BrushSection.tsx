@@ -2,7 +2,8 @@
 import Box from '@mui/material/Box';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import { BRUSH_MODES, type BrushMode, type Id } from '@itchkit/core';
+import type { Id } from '@itchkit/core/document';
+import { BRUSH_MODES, type BrushMode } from '@itchkit/core/rig';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { Fold } from '../../frame/Fold';

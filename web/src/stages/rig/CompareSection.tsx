@@ -2,27 +2,22 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ButtonBase from '@mui/material/ButtonBase';
+import { callOf, newId, type Call, type Kit, type Vec3 } from '@itchkit/core/document';
+import { restWorlds } from '@itchkit/core/geometry';
+import { renameParts, reparentParts } from '@itchkit/core/shape';
 import {
   addJoints,
-  callOf,
   compareSkeletons,
   headOf,
   jointsInOrder,
   jointsLike,
-  newId,
   referenceOf,
-  renameParts,
-  reparentParts,
-  restWorlds,
   tailOf,
-  type Call,
   type JointRow,
   type JointState,
-  type Kit,
   type ReferenceJoint,
-  type Rulebook,
-  type Vec3,
-} from '@itchkit/core';
+} from '@itchkit/core/rig';
+import type { Rulebook } from '@itchkit/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../../api';

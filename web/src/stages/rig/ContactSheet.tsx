@@ -6,7 +6,7 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useEffect, useState } from 'react';
-import { strikePose, type PoseFigures, type TestPose } from '@itchkit/core';
+import { strikePose, type PoseFigures, type TestPose } from '@itchkit/core/rig';
 import { BenchView } from '../../bench/bench-view';
 import { useKit, useOpenKit, useSetRig } from '../../session/context';
 import { DAY } from '../../theme/tokens';

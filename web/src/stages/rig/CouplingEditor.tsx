@@ -5,23 +5,9 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import {
-  callOf,
-  couple,
-  COUPLING_KINDS,
-  couplingInWorld,
-  frameFromBody,
-  frameInBody,
-  headOf,
-  newId,
-  restWorlds,
-  type Coupling,
-  type CouplingFrame,
-  type CouplingKind,
-  type Id,
-  type Kit,
-  type Vec3,
-} from '@itchkit/core';
+import { callOf, COUPLING_KINDS, newId, type Coupling, type CouplingKind, type Id, type Kit, type Vec3 } from '@itchkit/core/document';
+import { couplingInWorld, frameFromBody, frameInBody, restWorlds, type CouplingFrame } from '@itchkit/core/geometry';
+import { couple, headOf } from '@itchkit/core/rig';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { VectorField } from '../../card/VectorField';

@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
 import Slider from '@mui/material/Slider';
-import type { Coupling } from '@itchkit/core';
+import type { Coupling } from '@itchkit/core/document';
 import { useSetRig, useUi } from '../../session/context';
 
 /** Degrees and metres that are tried where a coupling has no limits. */

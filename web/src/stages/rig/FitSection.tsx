@@ -2,20 +2,9 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import {
-  addJoints,
-  callOf,
-  jointsFromPins,
-  jointsOf,
-  newId,
-  partsInOrder,
-  pinsMoved,
-  sidedJointName,
-  SKELETON_TEMPLATES,
-  surfaceOf,
-  type Id,
-  type Vec3,
-} from '@itchkit/core';
+import { callOf, jointsOf, newId, partsInOrder, type Id, type Vec3 } from '@itchkit/core/document';
+import { addJoints, jointsFromPins, pinsMoved, SKELETON_TEMPLATES, surfaceOf } from '@itchkit/core/rig';
+import { sidedJointName } from '@itchkit/core/rulebook';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { Buttons, Fold } from '../../frame/Fold';

@@ -2,32 +2,24 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
+import { callOf, freeName, jointsOf, newId, subtreeOf, type Axis, type Id, type Kit, type Vec3 } from '@itchkit/core/document';
+import { restWorlds } from '@itchkit/core/geometry';
+import { reparentParts } from '@itchkit/core/shape';
 import {
   addJoints,
   bendOf,
-  callOf,
   dissolveJoints,
-  freeName,
   headOf,
   insertJoint,
-  jointsOf,
   mirrorJoints,
   moveJoint,
   moveTail,
-  newId,
-  reparentParts,
-  restWorlds,
   rollJoints,
   setBend,
-  subtreeOf,
   tailOf,
   twinHead,
-  twinName,
-  type Axis,
-  type Id,
-  type Kit,
-  type Vec3,
-} from '@itchkit/core';
+} from '@itchkit/core/rig';
+import { twinName } from '@itchkit/core/rulebook';
 import { useState } from 'react';
 import { Choice } from '../../card/Choice';
 import { TryButton } from '../../card/TryButton';

@@ -1,6 +1,6 @@
 'use client';
 import Box from '@mui/material/Box';
-import type { PoseFigures } from '@itchkit/core';
+import type { PoseFigures } from '@itchkit/core/rig';
 
 /** What a pose does to the body: the change of its volume, and how many pairs of triangles run through one another. */
 export function PoseFigure({ figures }: { figures: PoseFigures | undefined }) {

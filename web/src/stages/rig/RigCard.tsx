@@ -1,5 +1,5 @@
 'use client';
-import { jointsOf } from '@itchkit/core';
+import { jointsOf } from '@itchkit/core/document';
 import { useKit, useUi } from '../../session/context';
 import { BodiesCard } from './BodiesCard';
 import { CompareSection } from './CompareSection';

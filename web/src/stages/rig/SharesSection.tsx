@@ -6,7 +6,8 @@ import Lock from '@mui/icons-material/Lock';
 import LockOpen from '@mui/icons-material/LockOpen';
 import { scaleLinear } from 'd3-scale';
 import { useMemo } from 'react';
-import type { Id, SkinField } from '@itchkit/core';
+import type { Id } from '@itchkit/core/document';
+import type { SkinField } from '@itchkit/core/rig';
 import { Section } from '../../frame/Section';
 import { useKit, useSetRig, useSetUi, useUi } from '../../session/context';
 

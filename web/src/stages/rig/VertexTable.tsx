@@ -1,7 +1,9 @@
 'use client';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { callOf, count, setVertexWeights, wholeMesh, type Id, type SkinField } from '@itchkit/core';
+import { callOf, count, type Id } from '@itchkit/core/document';
+import { wholeMesh } from '@itchkit/core/geometry';
+import { setVertexWeights, type SkinField } from '@itchkit/core/rig';
 import { NumberField } from '../../card/NumberField';
 import { Buttons, Fold } from '../../frame/Fold';
 import { useKit, useOpenKit, useRun, useSetRig, useSetUi, useUi } from '../../session/context';

@@ -2,8 +2,9 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
+import { callOf, type Id } from '@itchkit/core/document';
+import { runsOf } from '@itchkit/core/geometry';
 import {
-  callOf,
   copyWeights,
   fillWeights,
   holdRigid,
@@ -12,10 +13,8 @@ import {
   mirrorWeights,
   normaliseWeights,
   pruneWeights,
-  runsOf,
   smoothWeights,
-  type Id,
-} from '@itchkit/core';
+} from '@itchkit/core/rig';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';

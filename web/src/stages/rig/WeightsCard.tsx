@@ -1,6 +1,7 @@
 'use client';
 import { useMemo } from 'react';
-import { jointsInOrder, jointsOf, skinField, type Id, type Kit } from '@itchkit/core';
+import { jointsOf, type Id, type Kit } from '@itchkit/core/document';
+import { jointsInOrder, skinField } from '@itchkit/core/rig';
 import { Empty } from '../../frame/Section';
 import { useKit, useOpenKit, useUi } from '../../session/context';
 import { BrushSection } from './BrushSection';

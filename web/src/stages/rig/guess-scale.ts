@@ -1,4 +1,6 @@
-import { headOf, jointsInOrder, kitBounds, restWorlds, type Blobs, type Kit } from '@itchkit/core';
+import type { Blobs, Kit } from '@itchkit/core/document';
+import { kitBounds, restWorlds } from '@itchkit/core/geometry';
+import { headOf, jointsInOrder } from '@itchkit/core/rig';
 
 /** The topmost joint of a body stands at its jaw, about so far up. */
 const JAW = 0.9;

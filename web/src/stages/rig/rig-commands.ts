@@ -1,26 +1,21 @@
 import type { StoreApi } from 'zustand';
+import { callOf, jointsOf, newId, type Call, type Id, type Kit } from '@itchkit/core/document';
 import {
-  callOf,
   dissolveJoints,
   fillWeights,
   gatherBodies,
   holdRigid,
-  jointsOf,
   letGoOfSkin,
   limitInfluences,
   makeBody,
   mirrorWeights,
-  newId,
   normaliseWeights,
   pruneWeights,
   pullInside,
   smoothWeights,
   solveSkin,
-  type Call,
-  type Id,
-  type Kit,
-  type Stage,
-} from '@itchkit/core';
+} from '@itchkit/core/rig';
+import type { Stage } from '@itchkit/core/rulebook';
 import type { Command } from '../../frame/command';
 import { unfold } from '../../frame/Fold';
 import type { RigMode, UiState } from '../../session/ui-store';

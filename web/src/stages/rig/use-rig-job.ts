@@ -1,7 +1,7 @@
 'use client';
 import { useSnackbar } from 'notistack';
 import { useEffect, useRef, useState } from 'react';
-import { KitError } from '@itchkit/core';
+import { KitError } from '@itchkit/core/document';
 import { CancelledError, RigJob } from '../../session/rig-bench';
 
 /** One long job at a time, with its progress; it ends when its section closes. */

@@ -3,17 +3,9 @@ import Box from '@mui/material/Box';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useState } from 'react';
-import {
-  alignParts,
-  callOf,
-  isEmptyBounds,
-  partsInOrder,
-  restBounds,
-  type AlignSide,
-  type Axis,
-  type Call,
-  type Part,
-} from '@itchkit/core';
+import { callOf, partsInOrder, type Axis, type Call, type Part } from '@itchkit/core/document';
+import { isEmptyBounds, restBounds } from '@itchkit/core/geometry';
+import { alignParts, type AlignSide } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';

@@ -2,19 +2,9 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import {
-  callOf,
-  count,
-  floodTriangles,
-  freeName,
-  graphOf,
-  growTriangles,
-  newId,
-  runsOf,
-  shrinkTriangles,
-  splitFaces,
-  wholeMesh,
-} from '@itchkit/core';
+import { callOf, count, freeName, newId } from '@itchkit/core/document';
+import { floodTriangles, graphOf, growTriangles, runsOf, shrinkTriangles, wholeMesh } from '@itchkit/core/geometry';
+import { splitFaces } from '@itchkit/core/shape';
 import { TryButton } from '../../card/TryButton';
 import { NumberField } from '../../card/NumberField';
 import { Buttons } from '../../frame/Fold';

@@ -6,21 +6,10 @@ import MenuItem from '@mui/material/MenuItem';
 import AccountTreeOutlined from '@mui/icons-material/AccountTreeOutlined';
 import DriveFileRenameOutline from '@mui/icons-material/DriveFileRenameOutline';
 import { useState } from 'react';
-import {
-  callOf,
-  dissolveParents,
-  fittingName,
-  insertParent,
-  newId,
-  restBounds,
-  restWorlds,
-  isEmptyBounds,
-  roleOf,
-  setRole,
-  type Id,
-  type Role,
-  type Vec3,
-} from '@itchkit/core';
+import { callOf, newId, type Id, type Role, type Vec3 } from '@itchkit/core/document';
+import { restBounds, restWorlds, isEmptyBounds } from '@itchkit/core/geometry';
+import { dissolveParents, insertParent, setRole } from '@itchkit/core/shape';
+import { fittingName, roleOf } from '@itchkit/core/rulebook';
 import { useKit, useOpenKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
 import { useTrying } from '../../card/TryButton';
 import { ToolButton } from '../BenchTools';

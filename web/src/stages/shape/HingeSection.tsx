@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import Slider from '@mui/material/Slider';
 import { useEffect, useState } from 'react';
-import type { Axis, Part, Vec3 } from '@itchkit/core';
+import type { Axis, Part, Vec3 } from '@itchkit/core/document';
 import { Choice } from '../../card/Choice';
 import { Fold } from '../../frame/Fold';
 import { useSetUi, useUi } from '../../session/context';

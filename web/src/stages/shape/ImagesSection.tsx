@@ -1,17 +1,8 @@
 'use client';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import {
-  callOf,
-  convertImage,
-  dropUnusedMaterials,
-  duplicatesOf,
-  mergeDuplicates,
-  resizeImage,
-  slotsOf,
-  type Image,
-  type Kit,
-} from '@itchkit/core';
+import { callOf, slotsOf, type Image, type Kit } from '@itchkit/core/document';
+import { convertImage, dropUnusedMaterials, duplicatesOf, mergeDuplicates, resizeImage } from '@itchkit/core/shape';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';
 import { formatBytes } from '../../format';

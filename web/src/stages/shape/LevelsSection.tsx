@@ -2,7 +2,9 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
-import { atLevel, callOf, count, dropLevels, kitCounts, makeLevels, meshCounts, type Id } from '@itchkit/core';
+import { callOf, count, type Id } from '@itchkit/core/document';
+import { atLevel, kitCounts, meshCounts } from '@itchkit/core/geometry';
+import { dropLevels, makeLevels } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';

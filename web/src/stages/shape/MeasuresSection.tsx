@@ -1,7 +1,8 @@
 'use client';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { calloutPoints, callOf, measure, removeCallouts } from '@itchkit/core';
+import { callOf } from '@itchkit/core/document';
+import { calloutPoints, measure, removeCallouts } from '@itchkit/core/shape';
 import { measureText } from '../../bench/point-marks';
 import { Fold } from '../../frame/Fold';
 import { useKit, useRun } from '../../session/context';

@@ -2,7 +2,10 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { callOf, freeName, mirrorParts, restWorlds, subtreeOf, twinName, type Axis, type Id, type Part } from '@itchkit/core';
+import { callOf, freeName, subtreeOf, type Axis, type Id, type Part } from '@itchkit/core/document';
+import { restWorlds } from '@itchkit/core/geometry';
+import { mirrorParts } from '@itchkit/core/shape';
+import { twinName } from '@itchkit/core/rulebook';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { Fold, useCloseFold } from '../../frame/Fold';

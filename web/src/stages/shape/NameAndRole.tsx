@@ -2,7 +2,9 @@
 import Box from '@mui/material/Box';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { callOf, patternOf, removeParts, renameParts, roleOf, ROLES, setHidden, setRole, type Part, type Role } from '@itchkit/core';
+import { callOf, ROLES, type Part, type Role } from '@itchkit/core/document';
+import { removeParts, renameParts, setHidden, setRole } from '@itchkit/core/shape';
+import { patternOf, roleOf } from '@itchkit/core/rulebook';
 import { Choice } from '../../card/Choice';
 import { TryButton, useTrying } from '../../card/TryButton';
 import { Buttons } from '../../frame/Fold';

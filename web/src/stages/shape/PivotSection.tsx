@@ -1,22 +1,9 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useState } from 'react';
-import {
-  boundsByPart,
-  callOf,
-  findTwins,
-  invertMatrix,
-  massCentre,
-  movePivot,
-  multiplyMatrices,
-  partsInOrder,
-  pivotToAnchor,
-  pivotToTwin,
-  restWorlds,
-  transformPoint,
-  type Part,
-  type Vec3,
-} from '@itchkit/core';
+import { callOf, partsInOrder, type Part, type Vec3 } from '@itchkit/core/document';
+import { boundsByPart, findTwins, invertMatrix, multiplyMatrices, restWorlds, transformPoint } from '@itchkit/core/geometry';
+import { massCentre, movePivot, pivotToAnchor, pivotToTwin } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 import { TryButton, useTrying } from '../../card/TryButton';
 import { VectorField } from '../../card/VectorField';

@@ -3,22 +3,9 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
-import {
-  addCallout,
-  CALLOUT_POINTS,
-  callOf,
-  measure,
-  movePivot,
-  newId,
-  restWorlds,
-  ringOfEdge,
-  setHingeAxis,
-  type Axis,
-  type Callout,
-  type Kit,
-  type Part,
-  type Vec3,
-} from '@itchkit/core';
+import { CALLOUT_POINTS, callOf, newId, type Axis, type Callout, type Kit, type Part, type Vec3 } from '@itchkit/core/document';
+import { restWorlds, ringOfEdge } from '@itchkit/core/geometry';
+import { addCallout, measure, movePivot, setHingeAxis } from '@itchkit/core/shape';
 import { measureText } from '../../bench/point-marks';
 import { inOwnAxes, inWorld } from '../../bench/snap-point';
 import { Choice } from '../../card/Choice';

@@ -10,18 +10,10 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useMemo, useState } from 'react';
-import {
-  boundsByPart,
-  callOf,
-  findTwins,
-  LETTERS,
-  NO_RENAME,
-  partsInOrder,
-  renameParts,
-  renamePlan,
-  type Letters,
-  type RenameRecipe,
-} from '@itchkit/core';
+import { callOf, partsInOrder } from '@itchkit/core/document';
+import { boundsByPart, findTwins } from '@itchkit/core/geometry';
+import { renameParts } from '@itchkit/core/shape';
+import { LETTERS, NO_RENAME, renamePlan, type Letters, type RenameRecipe } from '@itchkit/core/rulebook';
 import { useKit, useOpenKit, useRulebook, useRun, useUi } from '../../session/context';
 import { RenameTable } from './RenameTable';
 

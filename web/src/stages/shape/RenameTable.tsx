@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box';
-import type { PlannedName } from '@itchkit/core';
+import type { PlannedName } from '@itchkit/core/rulebook';
 
 /** More rows than anyone reads; the counts beside the table are of all. */
 const MOST_ROWS = 400;

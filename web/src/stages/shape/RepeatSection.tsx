@@ -4,19 +4,9 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useState } from 'react';
-import {
-  callOf,
-  repeatAlongLine,
-  repeatOnRing,
-  restBounds,
-  restWorlds,
-  sizeOf,
-  type Axis,
-  type Call,
-  type Kit,
-  type Part,
-  type Vec3,
-} from '@itchkit/core';
+import { callOf, type Axis, type Call, type Kit, type Part, type Vec3 } from '@itchkit/core/document';
+import { restBounds, restWorlds, sizeOf } from '@itchkit/core/geometry';
+import { repeatAlongLine, repeatOnRing } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { VectorField } from '../../card/VectorField';

@@ -1,7 +1,8 @@
 'use client';
 import Typography from '@mui/material/Typography';
 import { useEffect } from 'react';
-import { meshCounts, type Part } from '@itchkit/core';
+import type { Part } from '@itchkit/core/document';
+import { meshCounts } from '@itchkit/core/geometry';
 import { formatCount } from '../../format';
 import { Empty, Fact, Section } from '../../frame/Section';
 import { useKit, useUi } from '../../session/context';

@@ -4,17 +4,9 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useDeferredValue, useMemo, useState } from 'react';
-import {
-  BlobsOver,
-  callOf,
-  KitError,
-  meshCounts,
-  simplification,
-  simplifyParts,
-  type Id,
-  type Kit,
-  type SimplifyGoal,
-} from '@itchkit/core';
+import { BlobsOver, callOf, KitError, type Id, type Kit } from '@itchkit/core/document';
+import { meshCounts } from '@itchkit/core/geometry';
+import { simplification, simplifyParts, type SimplifyGoal } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { Fold } from '../../frame/Fold';

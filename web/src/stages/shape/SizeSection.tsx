@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import { isEmptyBounds, kitBounds, sizeOf } from '@itchkit/core';
+import { isEmptyBounds, kitBounds, sizeOf } from '@itchkit/core/geometry';
 import { tilesUnder } from '../../bench/size-marks';
 import { Choice } from '../../card/Choice';
 import { Fact } from '../../frame/Section';

@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import type { NewPivot, NewPlace, SplitChoice } from '@itchkit/core';
+import type { NewPivot, NewPlace, SplitChoice } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 
 const PLACES: [NewPlace, string][] = [

@@ -2,21 +2,9 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useMemo, useState } from 'react';
-import {
-  callOf,
-  freeName,
-  joinParts,
-  loosePieces,
-  meshPlaces,
-  newId,
-  ownBounds,
-  splitByMaterial,
-  splitByPlane,
-  splitLoose,
-  type Axis,
-  type Part,
-  type Vec3,
-} from '@itchkit/core';
+import { callOf, freeName, newId, type Axis, type Part, type Vec3 } from '@itchkit/core/document';
+import { loosePieces, meshPlaces, ownBounds } from '@itchkit/core/geometry';
+import { joinParts, splitByMaterial, splitByPlane, splitLoose } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 import { TryButton } from '../../card/TryButton';
 import { NumberField } from '../../card/NumberField';

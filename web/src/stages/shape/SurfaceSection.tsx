@@ -1,7 +1,8 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useState } from 'react';
-import { callOf, flipFaces, recomputePartNormals, tangentsOfParts, unifyWindings, weldParts, type Part } from '@itchkit/core';
+import { callOf, type Part } from '@itchkit/core/document';
+import { flipFaces, recomputePartNormals, tangentsOfParts, unifyWindings, weldParts } from '@itchkit/core/shape';
 import { NumberField } from '../../card/NumberField';
 import { Buttons, Fold } from '../../frame/Fold';
 import { TryButton } from '../../card/TryButton';

@@ -1,26 +1,18 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useState } from 'react';
+import { callOf, nameList, subtreeOf, type Kit, type Part, type Vec3 } from '@itchkit/core/document';
 import {
-  applyRotation,
-  applyScale,
-  callOf,
   conjugateQuat,
   decomposeMatrix,
   invertMatrix,
-  nameList,
   multiplyQuats,
   quatFromTurn,
   restWorlds,
-  setTransform,
-  snapParts,
-  subtreeOf,
   transformPoint,
   turnFromQuat,
-  type Kit,
-  type Part,
-  type Vec3,
-} from '@itchkit/core';
+} from '@itchkit/core/geometry';
+import { applyRotation, applyScale, setTransform, snapParts } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 import { TryButton, useTrying } from '../../card/TryButton';
 import { VectorField } from '../../card/VectorField';

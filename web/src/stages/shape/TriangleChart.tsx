@@ -2,7 +2,8 @@
 import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import { scaleLinear } from 'd3-scale';
-import { kitCounts, meshCounts, type Kit } from '@itchkit/core';
+import type { Kit } from '@itchkit/core/document';
+import { kitCounts, meshCounts } from '@itchkit/core/geometry';
 import { formatCount } from '../../format';
 import { Section } from '../../frame/Section';
 import { useKit, useRulebook, useSetUi } from '../../session/context';

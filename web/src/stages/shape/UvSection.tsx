@@ -1,7 +1,7 @@
 'use client';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import type { Part } from '@itchkit/core';
+import type { Part } from '@itchkit/core/document';
 import { Fold } from '../../frame/Fold';
 import { UvDialog } from './UvDialog';
 

@@ -1,5 +1,5 @@
 import { scaleLinear } from 'd3-scale';
-import type { UvMap } from '@itchkit/core';
+import type { UvMap } from '@itchkit/core/geometry';
 
 /** Degrees from the hue of one island to that of the next: the golden angle, so that neighbours differ. */
 const HUE = 137.5;

@@ -1,16 +1,6 @@
-import {
-  assignMaterial,
-  callOf,
-  convertImage,
-  resizeImage,
-  setMaterial,
-  setTexture,
-  TEXTURE_SLOTS,
-  type Call,
-  type Id,
-  type Kit,
-  type Stage,
-} from '@itchkit/core';
+import { callOf, type Call, type Id, type Kit } from '@itchkit/core/document';
+import { assignMaterial, convertImage, resizeImage, setMaterial, setTexture, TEXTURE_SLOTS } from '@itchkit/core/shape';
+import type { Stage } from '@itchkit/core/rulebook';
 import type { Command } from '../../frame/command';
 import { powerOfTwo } from './power-of-two';
 

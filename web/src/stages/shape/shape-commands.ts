@@ -1,9 +1,10 @@
 import type { StoreApi } from 'zustand';
+import { callOf, type Blobs, type Call, type Id, type Kit, type Vec3 } from '@itchkit/core/document';
+import { boundsByPart, findTwins } from '@itchkit/core/geometry';
 import {
   alignParts,
   applyRotation,
   applyScale,
-  callOf,
   cleanNoise,
   dissolveParents,
   dropDegenerates,
@@ -17,8 +18,6 @@ import {
   movePivot,
   pivotToAnchor,
   pivotToTwin,
-  boundsByPart,
-  findTwins,
   recomputePartNormals,
   removeEmpty,
   snapParts,
@@ -27,14 +26,8 @@ import {
   tangentsOfParts,
   unifyWindings,
   weldParts,
-  type Blobs,
-  type Call,
-  type Id,
-  type Kit,
-  type Rulebook,
-  type Stage,
-  type Vec3,
-} from '@itchkit/core';
+} from '@itchkit/core/shape';
+import type { Rulebook, Stage } from '@itchkit/core/rulebook';
 import type { Command } from '../../frame/command';
 import { unfold } from '../../frame/Fold';
 import type { UiState } from '../../session/ui-store';

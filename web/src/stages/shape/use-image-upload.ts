@@ -1,7 +1,8 @@
 'use client';
 import { useSnackbar } from 'notistack';
 import { useCallback } from 'react';
-import { addImage, callOf, newId, replaceImage, type Id } from '@itchkit/core';
+import { callOf, newId, type Id } from '@itchkit/core/document';
+import { addImage, replaceImage } from '@itchkit/core/shape';
 import { useOpenKit, useRun } from '../../session/context';
 
 const MOST_BYTES = 64 * 2 ** 20;

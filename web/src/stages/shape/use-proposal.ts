@@ -1,6 +1,6 @@
 'use client';
 import { useEffect } from 'react';
-import type { Call } from '@itchkit/core';
+import type { Call } from '@itchkit/core/document';
 import { useSetUi } from '../../session/context';
 
 /** Tries an operation on the bench for as long as the component is there and gives one; beside the kit as it is, if wanted. */

@@ -1,4 +1,4 @@
-import { count, slotsOf, type Kit } from '@itchkit/core';
+import { count, slotsOf, type Kit } from '@itchkit/core/document';
 
 /** What a kit holds that no package of it does, each with the reason. */
 export function leftOut(kit: Kit): { what: string; why: string }[] {

@@ -1,18 +1,10 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useMemo } from 'react';
-import {
-  conjugateQuat,
-  flattenParts,
-  multiplyQuats,
-  Poser,
-  turnNearest,
-  type Id,
-  type LoadedPackage,
-  type Quat,
-  type Variable,
-  type Vec3,
-} from '@itchkit/core';
+import type { Id, Quat, Vec3 } from '@itchkit/core/document';
+import { conjugateQuat, flattenParts, multiplyQuats, Poser, turnNearest } from '@itchkit/core/geometry';
+import type { Variable } from '@itchkit/core/rulebook';
+import type { LoadedPackage } from '@itchkit/core/ship';
 import { useTrial } from '../../session/context';
 import { poseKit, REST } from '../../session/pose';
 

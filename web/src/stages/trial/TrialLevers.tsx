@@ -1,7 +1,10 @@
 'use client';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { leverKey, type Binding, type LoadedPackage, type Variable } from '@itchkit/core';
+import type { Binding } from '@itchkit/core/document';
+import { leverKey } from '@itchkit/core/wiring';
+import type { Variable } from '@itchkit/core/rulebook';
+import type { LoadedPackage } from '@itchkit/core/ship';
 import { Empty } from '../../frame/Section';
 import { useOpenKit, useRulebook, useTrial } from '../../session/context';
 import { Lever } from '../Lever';

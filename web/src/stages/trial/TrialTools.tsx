@@ -7,7 +7,7 @@ import Pause from '@mui/icons-material/Pause';
 import PlayArrow from '@mui/icons-material/PlayArrow';
 import Refresh from '@mui/icons-material/Refresh';
 import { useEffect } from 'react';
-import { clipsInOrder } from '@itchkit/core';
+import { clipsInOrder } from '@itchkit/core/motion';
 import { useKit, useOpenKit, useRulebook, useTrial } from '../../session/context';
 import { togglePlay } from '../../strip/playing';
 import { startTrial } from '../../trial/trial-store';

@@ -3,7 +3,9 @@ import Box from '@mui/material/Box';
 import IconButton from '@mui/material/IconButton';
 import Link from '@mui/material/Link';
 import Close from '@mui/icons-material/Close';
-import { callOf, leverKey, removeBinding, type Binding, type Variable } from '@itchkit/core';
+import { callOf, type Binding } from '@itchkit/core/document';
+import { leverKey, removeBinding } from '@itchkit/core/wiring';
+import type { Variable } from '@itchkit/core/rulebook';
 import { useKit, useOpenKit, useRun, useUi } from '../../session/context';
 import { Lever } from '../Lever';
 

@@ -5,22 +5,9 @@ import IconButton from '@mui/material/IconButton';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Close from '@mui/icons-material/Close';
-import {
-  callOf,
-  evaluateBinding,
-  figure,
-  leverKey,
-  OUTSIDES,
-  removeBindingRow,
-  setBinding,
-  setBindingRow,
-  type Binding,
-  type BindingRow,
-  type Outside,
-  type PoseDelta,
-  type Variable,
-  type Vec3,
-} from '@itchkit/core';
+import { callOf, figure, OUTSIDES, type Binding, type BindingRow, type Outside, type PoseDelta, type Vec3 } from '@itchkit/core/document';
+import { evaluateBinding, leverKey, removeBindingRow, setBinding, setBindingRow } from '@itchkit/core/wiring';
+import type { Variable } from '@itchkit/core/rulebook';
 import { useKit, useOpenKit, useRun, useUi } from '../../session/context';
 import { CellField } from './CellField';
 

@@ -1,6 +1,6 @@
 'use client';
 import Box from '@mui/material/Box';
-import { partsInOrder } from '@itchkit/core';
+import { partsInOrder } from '@itchkit/core/document';
 import { Empty } from '../../frame/Section';
 import { useKit, useRulebook, useUi } from '../../session/context';
 import { BindingRowItem } from './BindingRowItem';

@@ -1,4 +1,4 @@
-import type { Variable } from '@itchkit/core';
+import type { Variable } from '@itchkit/core/rulebook';
 
 /** Searched over name, title, group and unit; every word has to be found. */
 export function searchVariables(variables: readonly Variable[], text: string): Variable[] {

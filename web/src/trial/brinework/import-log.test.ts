@@ -1,4 +1,5 @@
-import { MemoryBlobs, packKit, readPackage, type Kit } from '@itchkit/core';
+import { MemoryBlobs, type Kit } from '@itchkit/core/document';
+import { packKit, readPackage } from '@itchkit/core/ship';
 import { sluiceCrane, sluiceCraneFinished } from '@itchkit/demo';
 import { allRulebooks } from '../../rulebooks';
 import { leftOut } from '../../stages/ship/left-out';

@@ -1,4 +1,7 @@
-import { childrenOf, count, figure, leverKey, partsInOrder, type LoadedPackage, type Rulebook } from '@itchkit/core';
+import { childrenOf, count, figure, partsInOrder } from '@itchkit/core/document';
+import { leverKey } from '@itchkit/core/wiring';
+import type { Rulebook } from '@itchkit/core/rulebook';
+import type { LoadedPackage } from '@itchkit/core/ship';
 
 export interface LogLine {
   grade: 'taken' | 'odd' | 'refused';

@@ -1,10 +1,10 @@
 import Joi from 'joi';
-import { KitError } from '@itchkit/core';
+import { KitError } from '@itchkit/core/document';
 import { packFrames, unpackFrames } from '../../../frames';
 import { loadBlobs, storeBlobs } from '../../../server/blob-store';
 import { database } from '../../../server/database';
 import { json, jsonBody, readBody, route } from '../../../server/route';
-import { MAX_FILE_BYTES } from '@itchkit/core';
+import { MAX_FILE_BYTES } from '@itchkit/core/intake';
 
 export const dynamic = 'force-dynamic';
 

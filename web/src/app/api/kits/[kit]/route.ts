@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import type { Patch } from '@itchkit/core';
+import type { Patch } from '@itchkit/core/document';
 import { database } from '../../../../server/database';
 import { loadKit, saveKit, setDeleted } from '../../../../server/kit-store';
 import { json, jsonBody, route } from '../../../../server/route';

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { STAGES, type GradeCounts, type OwedByStage } from '@itchkit/core';
+import { STAGES, type GradeCounts, type OwedByStage } from '@itchkit/core/rulebook';
 import { database } from '../../../../../server/database';
 import { setSummary } from '../../../../../server/kit-store';
 import { json, jsonBody, route } from '../../../../../server/route';

@@ -1,4 +1,4 @@
-import { KitError } from '@itchkit/core';
+import { KitError } from '@itchkit/core/document';
 import { database } from '../../../../../server/database';
 import { loadThumbnail, setSummary } from '../../../../../server/kit-store';
 import { json, readBody, route } from '../../../../../server/route';

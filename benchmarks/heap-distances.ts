@@ -1,4 +1,4 @@
-import { voxelSolid, type JointLines } from '@itchkit/core';
+import { voxelSolid, type JointLines } from '@itchkit/core/rig';
 
 /** The peer of the solve: ways through the same solid from each joint, by Dijkstra with a binary heap as the textbooks have it. */
 export function heapDistances(positions: Float32Array, indices: Uint32Array, joints: readonly JointLines[], resolution: number): number {

@@ -1,5 +1,4 @@
-import type { emptyKit } from '@itchkit/core';
-import { type Clip, type KeyTrack } from '@itchkit/core';
+import type { emptyKit, Clip, KeyTrack } from '@itchkit/core/document';
 import { withApplication } from './application';
 import { openBrowser } from './browser';
 import { paired, rowOf, type Benchmark, type Row } from './row';

@@ -1,19 +1,19 @@
 import fc from 'fast-check';
-import brinework from '../../rulebooks/brinework.rulebook.json';
-import clashmere from '../../rulebooks/clashmere.rulebook.json';
-import cubbin from '../../rulebooks/cubbin.rulebook.json';
-import emberfold from '../../rulebooks/emberfold.rulebook.json';
-import lanternlot from '../../rulebooks/lanternlot.rulebook.json';
-import { checkKit, KitError, MemoryBlobs, partsInOrder, patchKit, type Blobs, type Clip, type Id, type Kit, type Patch } from './document';
-import { applyMat3, CANONICAL, changeOfSpace, flattenParts, Poser, posedVertices } from './geometry';
-import { readGltf } from './intake';
-import { compileClip, sampleClip } from './motion';
-import { CheckRunner, checkRulebook, type Rulebook } from './rulebook';
-import { loadSimplifier } from './shape';
-import { packKit, readPackage, unzipFiles } from './ship';
-import { OPERATIONS, runCall } from './operations';
-import { CALLS, made } from './tests/calls';
-import { greatestDifference } from './tests/helpers';
+import brinework from '../../../rulebooks/brinework.rulebook.json';
+import clashmere from '../../../rulebooks/clashmere.rulebook.json';
+import cubbin from '../../../rulebooks/cubbin.rulebook.json';
+import emberfold from '../../../rulebooks/emberfold.rulebook.json';
+import lanternlot from '../../../rulebooks/lanternlot.rulebook.json';
+import { checkKit, KitError, MemoryBlobs, partsInOrder, patchKit, type Blobs, type Clip, type Id, type Kit, type Patch } from '../document';
+import { applyMat3, CANONICAL, changeOfSpace, flattenParts, Poser, posedVertices } from '../geometry';
+import { readGltf } from '../intake';
+import { compileClip, sampleClip } from '../motion';
+import { CheckRunner, checkRulebook, type Rulebook } from '../rulebook';
+import { loadSimplifier } from '../shape';
+import { packKit, readPackage, unzipFiles } from '../ship';
+import { OPERATIONS, runCall } from './registry';
+import { CALLS, made } from '../tests/calls';
+import { greatestDifference } from '../tests/helpers';
 
 beforeAll(loadSimplifier);
 

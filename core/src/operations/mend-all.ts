@@ -1,6 +1,6 @@
-import { KitError, type Blobs, type Call, type Kit } from './document';
-import { runCall } from './operations';
-import { CheckRunner, type Rulebook } from './rulebook';
+import { KitError, type Blobs, type Call, type Kit } from '../document';
+import { runCall } from './registry';
+import { CheckRunner, type Rulebook } from '../rulebook';
 
 /** More rounds than any kit needs: each round settles a finding, and a mend may uncover another. */
 const MAX_ROUNDS = 200;

@@ -1,5 +1,6 @@
 import { WebIO } from '@gltf-transform/core';
-import { MemoryBlobs, readFile } from '@itchkit/core';
+import { MemoryBlobs } from '@itchkit/core/document';
+import { readFile } from '@itchkit/core/intake';
 import { equipNode } from '@itchkit/core/node';
 import { milliseconds, paired, rowOf, type Benchmark } from './row';
 import { seaGlb } from './sea-glb';

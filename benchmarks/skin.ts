@@ -1,19 +1,8 @@
 import * as THREE from 'three';
-import {
-  emptyKit,
-  flattenParts,
-  MemoryBlobs,
-  newPart,
-  Poser,
-  posedVertices,
-  putArray,
-  runCall,
-  setWeights,
-  SOLVE_DEFAULTS,
-  solveWeights,
-  type JointLines,
-  type Kit,
-} from '@itchkit/core';
+import { emptyKit, MemoryBlobs, newPart, putArray, type Kit } from '@itchkit/core/document';
+import { flattenParts, Poser, posedVertices } from '@itchkit/core/geometry';
+import { setWeights, SOLVE_DEFAULTS, solveWeights, type JointLines } from '@itchkit/core/rig';
+import { runCall } from '@itchkit/core/operations';
 import { equipNode } from '@itchkit/core/node';
 import { together, tube, type Surface } from '../core/src/tests/bodies';
 import { heapDistances } from './heap-distances';

@@ -1,6 +1,9 @@
 import validator from 'gltf-validator';
 import clashmere from '@itchkit/rulebooks/clashmere';
-import { CheckRunner, checkRulebook, forgetFigures, MemoryBlobs, readFile, runCall, runChecks, type Kit } from '@itchkit/core';
+import { MemoryBlobs, type Kit } from '@itchkit/core/document';
+import { readFile } from '@itchkit/core/intake';
+import { CheckRunner, checkRulebook, forgetFigures, runChecks } from '@itchkit/core/rulebook';
+import { runCall } from '@itchkit/core/operations';
 import { equipNode } from '@itchkit/core/node';
 import { milliseconds, paired, rowOf, type Benchmark } from './row';
 import { quayGlb, seaGlb } from './sea-glb';

@@ -1,8 +1,9 @@
 import { compareKits } from './compare-kits';
-import { callOf, runCall } from './operations';
-import { chainKit } from './tests/helpers';
-import { removeParts, renameParts, reparentParts, setRole, setTransform } from './shape';
-import type { Finding } from './rulebook';
+import { callOf } from '../document';
+import { runCall } from './registry';
+import { chainKit } from '../tests/helpers';
+import { removeParts, renameParts, reparentParts, setRole, setTransform } from '../shape';
+import type { Finding } from '../rulebook';
 
 const finding = (id: string): Finding => ({
   id,

@@ -1,10 +1,10 @@
-import * as document from './document';
-import { KitError, runOperation, type Applied, type Blobs, type Call, type Kit, type Operation } from './document';
-import * as intake from './intake';
-import * as motion from './motion';
-import * as rig from './rig';
-import * as shape from './shape';
-import * as wiring from './wiring';
+import * as document from '../document';
+import { KitError, runOperation, type Applied, type Blobs, type Call, type Kit, type Operation } from '../document';
+import * as intake from '../intake';
+import * as motion from '../motion';
+import * as rig from '../rig';
+import * as shape from '../shape';
+import * as wiring from '../wiring';
 
 const isOperation = (value: unknown): value is Operation =>
   typeof value === 'object' &&
@@ -32,9 +32,4 @@ export function runCall(kit: Kit, call: Call, blobs: Blobs): Applied {
   const operation = OPERATIONS.get(call.operation);
   if (!operation) throw new UnknownOperationError(call.operation);
   return runOperation(operation, kit, call.args, blobs);
-}
-
-/** The call of an operation, typed by the operation. */
-export function callOf<Args>(operation: Operation<Args>, args: Args): Call {
-  return { operation: operation.id, args };
 }

@@ -1,7 +1,7 @@
-import { checkKit, patchKit } from './document';
-import { loadSimplifier } from './shape';
-import { OPERATIONS, runCall } from './operations';
-import { CALLS, made } from './tests/calls';
+import { checkKit, patchKit } from '../document';
+import { loadSimplifier } from '../shape';
+import { OPERATIONS, runCall } from './registry';
+import { CALLS, made } from '../tests/calls';
 
 beforeAll(loadSimplifier);
 

@@ -1,18 +1,10 @@
 import { MeshoptSimplifier } from 'meshoptimizer/simplifier';
 import * as THREE from 'three';
-import {
-  loadSimplifier,
-  loosePieces,
-  MemoryBlobs,
-  meshPlaces,
-  putArray,
-  readArray,
-  readFile,
-  runCall,
-  simplifyMeshes,
-  type Kit,
-  type Mesh,
-} from '@itchkit/core';
+import { MemoryBlobs, putArray, readArray, type Kit, type Mesh } from '@itchkit/core/document';
+import { loosePieces, meshPlaces } from '@itchkit/core/geometry';
+import { readFile } from '@itchkit/core/intake';
+import { loadSimplifier, simplifyMeshes } from '@itchkit/core/shape';
+import { runCall } from '@itchkit/core/operations';
 import { equipNode } from '@itchkit/core/node';
 import { nearestHit } from '../web/src/bench/ray-pick';
 import { median, milliseconds, paired, rowOf, type Benchmark } from './row';

@@ -1,27 +1,8 @@
 import * as THREE from 'three';
-import {
-  callOf,
-  compileClip,
-  emptyKit,
-  findLoops,
-  flattenParts,
-  MemoryBlobs,
-  newPart,
-  newPose,
-  poseDistances,
-  Poser,
-  poseRows,
-  putArray,
-  resetPose,
-  runCall,
-  sampleClip,
-  thinTracks,
-  type Clip,
-  type Id,
-  type Kit,
-  type PoseRows,
-  type SampleTrack,
-} from '@itchkit/core';
+import { callOf, emptyKit, MemoryBlobs, newPart, putArray, type Clip, type Id, type Kit, type SampleTrack } from '@itchkit/core/document';
+import { flattenParts, newPose, Poser, resetPose } from '@itchkit/core/geometry';
+import { compileClip, findLoops, poseDistances, poseRows, sampleClip, thinTracks, type PoseRows } from '@itchkit/core/motion';
+import { runCall } from '@itchkit/core/operations';
 import { equipNode } from '@itchkit/core/node';
 import { milliseconds, paired, rowOf, type Benchmark } from './row';
 

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { MemoryBlobs, readFile } from '@itchkit/core';
+import { MemoryBlobs } from '@itchkit/core/document';
+import { readFile } from '@itchkit/core/intake';
 import { equipNode } from '@itchkit/core/node';
 
 // Reads the file that is named, or none, and says the most memory that this process ever had, in bytes.

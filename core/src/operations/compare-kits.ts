@@ -1,6 +1,6 @@
-import type { Finding, Grade } from './rulebook';
-import { pathOf, type Id, type Kit } from './document';
-import { kitCounts, meshCounts } from './geometry';
+import type { Finding, Grade } from '../rulebook';
+import { pathOf, type Id, type Kit } from '../document';
+import { kitCounts, meshCounts } from '../geometry';
 
 export interface KitFigures {
   parts: number;

@@ -1,0 +1,3 @@
+export * from './compare-kits';
+export * from './mend-all';
+export * from './registry';
