@@ -1,10 +1,34 @@
 const inside = (folder) => `^core/src/${folder}/`;
 const stage = '^core/src/(intake|shape|rig|motion|wiring|grounds)/';
 
+/** The layers of web/src, the highest first: nothing reaches into one above its own. Files beside the folders are for all. */
+const LAYERS = [
+  ['app'],
+  ['workspace', 'shelf', 'rulebook-pages'],
+  ['stages'],
+  ['trials'],
+  ['strip', 'bench', 'parts', 'ledger', 'history', 'card'],
+  ['frame'],
+  ['session'],
+  ['theme'],
+];
+const webLayers = LAYERS.slice(1).map((layer, i) => ({
+  name: `web-${layer[0]}-knows-nothing-above`,
+  severity: 'error',
+  from: { path: `^web/src/(${layer.join('|')})/`, pathNot: '\\.test\\.tsx?$' },
+  to: {
+    path: `^web/src/(${LAYERS.slice(0, i + 1)
+      .flat()
+      .join('|')})/`,
+  },
+}));
+
 /** Dependencies point one way; see docs/how-it-works.md. */
 module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    { name: 'no-circles-of-types-in-web', severity: 'error', from: { path: '^web/src/' }, to: { circular: true } },
+    ...webLayers,
     { name: 'core-alone', severity: 'error', from: { path: '^core/' }, to: { path: '^(web|cli|demo|e2e|rulebooks)/' } },
     {
       name: 'core-has-no-interface',
@@ -33,6 +57,8 @@ module.exports = {
       from: { path: inside('rig'), pathNot: '\\.test\\.ts$' },
       to: { path: '^core/src/(?!document/|geometry/|shape/|rig/)' },
     },
+    { name: 'rulebook-below', severity: 'error', from: { path: inside('rulebook') }, to: { path: '^core/src/(operations|ship|trial)/' } },
+    { name: 'ship-below-trial', severity: 'error', from: { path: inside('ship') }, to: { path: '^core/src/(operations|trial)/' } },
     {
       name: 'through-the-door',
       comment: "Nothing reaches into another subject's inside: use its index.ts.",

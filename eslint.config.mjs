@@ -2,6 +2,8 @@ import js from '@eslint/js';
 import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
+const STAGES = ['intake', 'shape', 'rig', 'motion', 'wiring', 'trial', 'ship'];
+
 export default tseslint.config(
   {
     ignores: [
@@ -22,6 +24,19 @@ export default tseslint.config(
     languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
     rules: { '@typescript-eslint/no-floating-promises': 'error', '@typescript-eslint/consistent-type-imports': 'error' },
   },
+  {
+    files: ['web/src/**/*.{ts,tsx}'],
+    ignores: ['web/src/stages/**', '**/*.test.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: `BinaryExpression[operator=/^[!=]==$/] > Literal[value=/^(${STAGES.join('|')})$/]`,
+          message: 'What differs from stage to stage is said in its stage.ts.',
+        },
+      ],
+    },
+  },
   { files: ['web/src/**/*.{ts,tsx}'], ...hooks.configs.flat['recommended-latest'] },
   {
     files: ['**/*.{mjs,cjs}'],
@@ -33,6 +48,7 @@ export default tseslint.config(
     rules: {
       'no-console': 'error',
       eqeqeq: 'error',
+      'max-len': ['error', { code: 140, ignoreStrings: true, ignoreTemplateLiterals: true, ignoreRegExpLiterals: true }],
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
     },
   },

@@ -1,6 +1,6 @@
-import { jointsOf, type Blobs, type Kit, type ReadingNote, type Vec3 } from '@itchkit/core/document';
+import { jointsOf, clipsInOrder, type Blobs, type Kit, type ReadingNote, type Vec3 } from '@itchkit/core/document';
 import { isEmptyBounds, kitBounds, kitCounts, sizeOf } from '@itchkit/core/geometry';
-import { clipsInOrder, trackLength } from '@itchkit/core/motion';
+import { trackLength } from '@itchkit/core/motion';
 
 export interface Inspection {
   file: string;

@@ -5,7 +5,10 @@ import { LimitedThread, READING_LIMITS, refusalOf } from '@itchkit/core/node/lim
 import type { SpaceOptions } from './convert';
 import { FAILED, refusedAnswer, type Answer, type Job } from './job';
 
-/** Jobs are done in a thread of their own, under a ceiling of memory and a limit of time, so that a file that breaks its reader harms nothing but itself. */
+/**
+ * Jobs are done in a thread of their own, under a ceiling of memory and a limit of time, so that a file that breaks its reader harms
+ * nothing but itself.
+ */
 let worker: Worker | null = null;
 const limits = { ...READING_LIMITS, milliseconds: Number(process.env.ITCHKIT_READ_SECONDS ?? READING_LIMITS.milliseconds / 1000) * 1000 };
 const thread = new LimitedThread<Job, Answer>((resourceLimits) => {

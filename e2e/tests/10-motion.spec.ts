@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { MemoryBlobs, type Clip, type Kit, type KeyTrack, type Quat } from '@itchkit/core/document';
+import { MemoryBlobs, clipsInOrder, type Clip, type Kit, type KeyTrack, type Quat } from '@itchkit/core/document';
 import {
   angleBetweenQuats,
   conjugateQuat,
@@ -11,7 +11,7 @@ import {
   restWorlds,
 } from '@itchkit/core/geometry';
 import { headOf } from '@itchkit/core/rig';
-import { clipsInOrder, compileClip, sampleClip } from '@itchkit/core/motion';
+import { compileClip, sampleClip } from '@itchkit/core/motion';
 import {
   card,
   checked,

@@ -1,7 +1,7 @@
 import type { Kit, Patch } from '@itchkit/core/document';
 import type { GradeCounts, OwedByStage, Rulebook } from '@itchkit/core/rulebook';
 import type { Manifest } from '@itchkit/core/ship';
-import { packFrames, unpackFrames } from './frames';
+import { packFrames, unpackFrames } from './blob-message';
 
 /** What the server said went wrong; the message is a sentence for people. */
 export class ApiError extends Error {

@@ -1,7 +1,7 @@
 import { runCall } from '../operations';
 import { chainKit } from '../tests/helpers';
 import { applyDelta, deltaOf } from './kit-delta';
-import type { Kit } from './types';
+import type { Kit } from './kit';
 
 const sent = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 

@@ -1,16 +1,18 @@
-import type { Kit } from './types';
+import type { Kit } from './kit';
+import { SECTION_LIST, TABLES } from './sections';
+import type { SectionName } from './sections/section';
 
-const TABLES = ['parts', 'meshes', 'materials', 'images', 'skins', 'clips', 'bindings'] as const;
-type Table = (typeof TABLES)[number];
 type Row = Record<string, unknown>;
 
 /** What makes one state of a kit the next: records that changed, ids that went, and what stands outside of tables. */
 export interface KitDelta {
-  tables: Partial<Record<Table, { set: Row; gone: string[] }>>;
-  others: Omit<Partial<Kit>, Table>;
+  tables: Partial<Record<SectionName, { set: Row; gone: string[] }>>;
+  others: Row;
   /** Fields outside of tables that went. */
   dropped: string[];
 }
+
+const OTHERS = ['format', ...SECTION_LIST.filter(({ kind }) => kind !== 'table').map(({ name }) => name)] as const;
 
 /** Compares by identity, as immer keeps it: what was not touched costs nothing to send. */
 export function deltaOf(before: Kit | null, after: Kit): KitDelta {
@@ -24,10 +26,11 @@ export function deltaOf(before: Kit | null, after: Kit): KitDelta {
       gone: Object.keys(old).filter((id) => !(id in now)),
     };
   }
-  const isOther = (key: string) => !(TABLES as readonly string[]).includes(key);
-  for (const [key, value] of Object.entries(after))
-    if (isOther(key) && before?.[key as keyof Kit] !== value) (delta.others as Row)[key] = value;
-  delta.dropped = Object.keys(before ?? {}).filter((key) => isOther(key) && !(key in after));
+  for (const key of OTHERS) {
+    if (!(key in after)) {
+      if (before && key in before) delta.dropped.push(key);
+    } else if (before?.[key] !== after[key]) delta.others[key] = after[key];
+  }
   return delta;
 }
 

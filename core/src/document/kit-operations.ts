@@ -1,21 +1,23 @@
 import Joi from 'joi';
 import { defineOperation } from './operation';
-import type { Aside } from './types';
+import { nameOfKitSchema, rulebookIdSchema } from './schemas';
+import type { Aside } from './sections/asides';
+import type { Target } from './sections/head';
 
 export const renameKit = defineOperation<{ name: string }>({
   id: 'kit.rename',
   title: (_, { name }) => `Rename the kit to “${name}”`,
-  args: Joi.object({ name: Joi.string().trim().min(1).max(200).required() }),
+  args: Joi.object({ name: nameOfKitSchema.trim().required() }),
   change(kit, { name }) {
     kit.name = name;
   },
 });
 
 /** Puts a rulebook first among the kit's targets. */
-export const setTarget = defineOperation<{ rulebook: string; version: string }>({
+export const setTarget = defineOperation<Target>({
   id: 'kit.set-target',
   title: (_, { rulebook }) => `Prepare for ${rulebook}`,
-  args: Joi.object({ rulebook: Joi.string().max(64).required(), version: Joi.string().max(20).required() }),
+  args: Joi.object({ rulebook: rulebookIdSchema.required(), version: Joi.string().max(20).required() }),
   change(kit, target) {
     kit.targets = [target, ...kit.targets.filter((other) => other.rulebook !== target.rulebook)];
   },
@@ -25,13 +27,13 @@ export const setTarget = defineOperation<{ rulebook: string; version: string }>(
 export const dropTarget = defineOperation<{ rulebook: string }>({
   id: 'kit.drop-target',
   title: (_, { rulebook }) => `No longer prepare for ${rulebook}`,
-  args: Joi.object({ rulebook: Joi.string().max(64).required() }),
+  args: Joi.object({ rulebook: rulebookIdSchema.required() }),
   change(kit, { rulebook }) {
     kit.targets = kit.targets.filter((other) => other.rulebook !== rulebook);
   },
 });
 
-const asideOf = { rulebook: Joi.string().max(64).required(), finding: Joi.string().max(400).required() };
+const asideOf = { rulebook: rulebookIdSchema.required(), finding: Joi.string().max(400).required() };
 
 /** Sets a finding aside for a target, with a reason that goes into the package's report. A stop stays one all the same. */
 export const setAside = defineOperation<Aside>({

@@ -1,24 +1,12 @@
-import { nanoid } from 'nanoid';
-import { KIT_FORMAT, type Id, type Kit, type Material, type Part } from './types';
-
-export function newId(): Id {
-  return nanoid(12);
-}
+import { KIT_FORMAT, type Kit } from './kit';
+import { newId } from './new-id';
+import { TABLES } from './sections';
+import type { Material } from './sections/materials';
+import type { Part } from './sections/parts';
 
 export function emptyKit(name: string): Kit {
-  return {
-    format: KIT_FORMAT,
-    name,
-    targets: [],
-    source: null,
-    parts: {},
-    meshes: {},
-    materials: {},
-    images: {},
-    skins: {},
-    clips: {},
-    bindings: {},
-  };
+  const tables = Object.fromEntries(TABLES.map((table) => [table, {}])) as unknown as Kit;
+  return { ...tables, format: KIT_FORMAT, name, targets: [], source: null };
 }
 
 export function newPart(fields: Partial<Part> & { name: string }): Part {

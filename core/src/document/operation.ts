@@ -1,20 +1,34 @@
 import { enablePatches, produceWithPatches, applyPatches, type Patch } from 'immer';
-import Joi from 'joi';
+import type Joi from 'joi';
 import type { Blobs } from './blobs';
+import { checkKit, checkTouched } from './check-kit';
 import { ArgumentsError } from './errors';
-import type { Kit } from './types';
+import type { Kit } from './kit';
+import type { Id } from './values';
 
 enablePatches();
 
+/** Where what was chosen went, as far as an operation moves it: a field that is not there says nothing of it. */
+export interface Chosen {
+  parts?: Id[];
+  clip?: Id | null;
+  /** Keys by their track and time, seconds: those that were worked on, wherever they are now. */
+  keys?: { track: Id; time: number }[];
+  /** Whether the keys are new, and are chosen even where none were. */
+  fresh?: boolean;
+  binding?: Id | null;
+}
+
 /**
- * Everything that changes a kit. `change` writes to an immer draft and puts new blobs; it reads nothing else.
- * A draft that is left half changed by an error is thrown away.
+ * Everything that changes a kit. `change` writes to an immer draft and puts new blobs; it reads nothing else. It gives where what was
+ * chosen went,
+ * where that is not where it was. A draft that is left half changed by an error is thrown away, and so is one that would not hold together.
  */
 export interface Operation<Args = unknown> {
   id: string;
   title(kit: Kit, args: Args): string;
   args: Joi.Schema;
-  change(kit: Kit, args: Args, blobs: Blobs): void;
+  change(kit: Kit, args: Args, blobs: Blobs): Chosen | void;
 }
 
 /** An operation by name with its arguments: what mends, undo and the save request carry. */
@@ -28,6 +42,8 @@ export interface Applied {
   title: string;
   patches: Patch[];
   inverse: Patch[];
+  /** Where what was chosen went; empty where it stayed. */
+  chosen: Chosen;
 }
 
 export function defineOperation<Args>(operation: Operation<Args>): Operation<Args> {
@@ -39,27 +55,31 @@ export function callOf<Args>(operation: Operation<Args>, args: Args): Call {
   return { operation: operation.id, args };
 }
 
+/** In development and in tests every record is looked at, so that one that an operation spoils without touching it shows. */
+const looksAtAll = process.env.NODE_ENV !== 'production';
+
 /**
- * Runs an operation on a kit.
+ * Runs an operation on a kit. What it leaves holds together, as the server asks it to.
  *
  * @throws {ArgumentsError} where the arguments do not fit the operation's schema
+ * @throws {KitSchemaError} where the kit would not hold together afterwards
  */
 export function runOperation<Args>(operation: Operation<Args>, kit: Kit, args: Args, blobs: Blobs): Applied {
   const checked = operation.args.validate(args, { convert: false });
   if (checked.error) throw new ArgumentsError(operation.id, checked.error.message);
   const title = operation.title(kit, args);
+  let chosen: Chosen = {};
   const [next, patches, inverse] = produceWithPatches(kit, (draft) => {
-    operation.change(draft as Kit, args, blobs);
+    const said = operation.change(draft as Kit, args, blobs);
+    if (said) chosen = said;
   });
-  return { kit: next, title, patches, inverse };
+  if (looksAtAll) checkKit(next);
+  else checkTouched(kit, next);
+  return { kit: next, title, patches, inverse, chosen };
 }
 
 export function patchKit(kit: Kit, patches: Patch[]): Kit {
   return applyPatches(kit, patches);
 }
 
-export const idSchema = Joi.string().min(1).max(64);
-export const idsSchema = Joi.array().items(idSchema).min(1);
-export const vec3Schema = Joi.array().items(Joi.number().required()).length(3);
-export const quatSchema = Joi.array().items(Joi.number().required()).length(4);
 export type { Patch };

@@ -1,5 +1,7 @@
 import { IdTakenError, PartMissingError } from './errors';
-import type { FormulaTrack, Key, KeyTrack, Id, Kit, Part, Vec3 } from './types';
+import type { Kit } from './kit';
+import type { Part } from './sections/parts';
+import type { Id } from './values';
 
 /** @throws {PartMissingError} */
 export function partOf(kit: Kit, id: Id): Part {
@@ -76,64 +78,4 @@ export function nextOrder(kit: Kit, parent: Id | null): number {
 export function freeName(name: string, taken: ReadonlySet<string>, separator = '_'): string {
   if (!taken.has(name)) return name;
   for (let n = 2; ; n++) if (!taken.has(`${name}${separator}${n}`)) return `${name}${separator}${n}`;
-}
-
-/** Takes out the measures that hold on to parts which are gone. Writes to the draft. */
-export function dropWhatIsOn(kit: Kit, gone: ReadonlySet<Id>): void {
-  if (kit.callouts) {
-    const kept = kit.callouts.filter(({ points }) => !points.some(({ part }) => gone.has(part)));
-    if (kept.length > 0) kit.callouts = kept;
-    else delete kit.callouts;
-  }
-  for (const body of kit.bodies ?? [])
-    if (body.parts.some((part) => gone.has(part))) body.parts = body.parts.filter((part) => !gone.has(part));
-  dropEmptyBodies(kit);
-  forgetInClips(kit, gone);
-}
-
-/** Cues and overlays say nothing more of parts that go. Writes to the draft. */
-export function forgetInClips(kit: Kit, gone: ReadonlySet<Id>): void {
-  for (const clip of Object.values(kit.clips)) {
-    if (clip.cues?.some(({ part }) => part !== null && gone.has(part)))
-      clip.cues = clip.cues.map((cue) => (cue.part !== null && gone.has(cue.part) ? { ...cue, part: null } : cue));
-    if (clip.overlay?.parts?.some((part) => gone.has(part)))
-      clip.overlay = { ...clip.overlay, parts: clip.overlay.parts.filter((part) => !gone.has(part)) };
-  }
-}
-
-/** A track of one number with its values times a factor, and so its slopes. */
-export function scaleTrack<T extends KeyTrack | FormulaTrack>(track: T, factor: number): T {
-  if (track.kind === 'formula') return { ...track, gain: track.gain * factor + 0 };
-  return { ...track, keys: track.keys.map((key) => scaleKey(key, factor)) };
-}
-
-export function scaleKey(key: Key, factor: number): Key {
-  const out: Key = { ...key, value: key.value * factor + 0 };
-  if (key.slopeIn !== undefined) out.slopeIn = key.slopeIn * factor + 0;
-  if (key.slopeOut !== undefined) out.slopeOut = key.slopeOut * factor + 0;
-  return out;
-}
-
-/** Bodies without parts go, and couplings without their bodies. Writes to the draft. */
-export function dropEmptyBodies(kit: Kit): void {
-  if (!kit.bodies) return;
-  if (kit.bodies.some(({ parts }) => parts.length === 0)) kit.bodies = kit.bodies.filter(({ parts }) => parts.length > 0);
-  const ids = new Set(kit.bodies.map(({ id }) => id));
-  if (kit.couplings?.some(({ from, to }) => !ids.has(from) || !ids.has(to)))
-    kit.couplings = kit.couplings.filter(({ from, to }) => ids.has(from) && ids.has(to));
-  if (kit.bodies.length === 0) delete kit.bodies;
-  if (kit.couplings?.length === 0) delete kit.couplings;
-}
-
-/** Puts the points that measures hold on a part elsewhere in its axes, since its geometry was moved in them. Writes to the draft. */
-export function moveWhatIsOn(kit: Kit, part: Id, move: (at: Vec3) => Vec3): void {
-  for (const { points } of kit.callouts ?? []) for (const point of points) if (point.part === part) point.at = move(point.at);
-  for (const coupling of kit.couplings ?? []) {
-    if (kit.bodies?.find(({ id }) => id === coupling.from)?.parts[0] !== part) continue;
-    const [at, end] = [move(coupling.at), move(coupling.at.map((value, axis) => value + coupling.axis[axis]) as Vec3)];
-    const along = end.map((value, axis) => value - at[axis]);
-    const length = Math.hypot(...along);
-    coupling.at = at;
-    if (length > 1e-12) coupling.axis = along.map((value) => value / length + 0) as Vec3;
-  }
 }

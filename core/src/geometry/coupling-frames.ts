@@ -1,4 +1,4 @@
-import { dropEmptyBodies, type Coupling, type Id, type Kit, type Vec3 } from '../document';
+import type { Coupling, Id, Kit, Vec3 } from '../document';
 import { invertMatrix, transformPoint, type Mat4 } from './linear';
 import { restWorlds } from './pose';
 
@@ -43,19 +43,32 @@ export function frameFromBody(kit: Kit, body: Id, frame: CouplingFrame, worlds: 
   return movedFrame(worlds.get(leadOf(kit, body))!, frame);
 }
 
-/** Couplings keep their place in the world while bodies lose or change their first part. Writes to the draft. */
+/**
+ * Couplings keep their place in the world while bodies lose or change their first part. Parts that go are taken out elsewhere. Writes to
+ * the draft.
+ */
 export function keepCouplings(kit: Kit, change: () => void): void {
   if (!kit.bodies) return change();
-  const before = restWorlds(kit);
-  const frames = new Map((kit.couplings ?? []).map((coupling) => [coupling.id, couplingInWorld(kit, coupling, before)]));
+  const worlds = restWorlds(kit);
+  const frames = new Map((kit.couplings ?? []).map((coupling) => [coupling.id, couplingInWorld(kit, coupling, worlds)]));
   const leads = new Map(kit.bodies.map((body) => [body.id, body.parts[0]]));
   change();
-  for (const body of kit.bodies) if (body.parts.some((part) => !kit.parts[part])) body.parts = body.parts.filter((part) => kit.parts[part]);
   dropEmptyBodies(kit);
-  const worlds = restWorlds(kit);
   for (const coupling of kit.couplings ?? [])
     if (leads.get(coupling.from) !== leadOf(kit, coupling.from))
       Object.assign(coupling, tidied(frameInBody(kit, coupling.from, frames.get(coupling.id)!, worlds)));
+}
+
+/** Bodies without parts go, and couplings without their bodies. Writes to the draft. */
+function dropEmptyBodies(kit: Kit): void {
+  if (!kit.bodies) return;
+  const bodies = kit.bodies.filter(({ parts }) => parts.length > 0);
+  const ids = new Set(bodies.map(({ id }) => id));
+  const couplings = kit.couplings?.filter(({ from, to }) => ids.has(from) && ids.has(to));
+  if (bodies.length === 0) delete kit.bodies;
+  else if (bodies.length < kit.bodies.length) kit.bodies = bodies;
+  if (couplings?.length === 0) delete kit.couplings;
+  else if (couplings && couplings.length < kit.couplings!.length) kit.couplings = couplings;
 }
 
 const tidied = ({ at, axis }: CouplingFrame): CouplingFrame => ({

@@ -4,7 +4,8 @@ import { putArray, readArray, type Accessor, type Blobs, type Mesh, type NumberA
 const ON = 1e-7;
 
 /**
- * A mesh whose triangles lie on one side of a plane or the other: those across it are divided where they meet it (Sutherland & Hodgman 1974).
+ * A mesh whose triangles lie on one side of a plane or the other: those across it are divided where they meet it (Sutherland & Hodgman
+ * 1974).
  * Attributes are interpolated along the edges; of the joints of both ends the four with the most weight are kept.
  *
  * @returns the mesh, and for each of its triangles 1 where it lies on the side that the normal points to.

@@ -192,3 +192,14 @@ export function decomposeMatrix(m: Mat4): { translation: Vec3; rotation: Quat; s
   const rotation = normalizeQuat(quat.fromMat3([0, 0, 0, 1], rotation3 as unknown as mat3) as Quat);
   return { translation: [m[12], m[13], m[14]], rotation, scale, shear };
 }
+
+/** The most that a matrix makes any vector longer: its greatest singular value, by the eigenvalues of MᵀM (Smith, CACM 4 (4), 1961). */
+export function greatestStretch(m: Mat3): number {
+  const s = multiplyMat3(transposeMat3(m), m);
+  const off = s[1] ** 2 + s[2] ** 2 + s[5] ** 2;
+  if (off === 0) return Math.sqrt(Math.max(s[0], s[4], s[8]));
+  const mean = (s[0] + s[4] + s[8]) / 3;
+  const p = Math.sqrt(((s[0] - mean) ** 2 + (s[4] - mean) ** 2 + (s[8] - mean) ** 2 + 2 * off) / 6);
+  const half = determinantMat3(s.map((value, i) => (value - (i % 4 === 0 ? mean : 0)) / p) as Mat3) / 2;
+  return Math.sqrt(mean + 2 * p * Math.cos(Math.acos(Math.min(1, Math.max(-1, half))) / 3));
+}

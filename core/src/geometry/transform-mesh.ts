@@ -12,7 +12,7 @@ import {
   type Stroke,
   type Vec3,
 } from '../document';
-import { applyMat3, determinantMat3, invertMat3, transposeMat3, type Mat3, type Mat4 } from './linear';
+import { applyMat3, determinantMat3, greatestStretch, invertMat3, transposeMat3, type Mat3, type Mat4 } from './linear';
 
 /**
  * A primitive with every position p made `linear · p + translation`. Normals go by the inverse transpose; where the
@@ -42,7 +42,10 @@ export function transformPrimitive(primitive: Primitive, linear: Mat3, translati
   return made;
 }
 
-/** Differences go by the linear part alone; those of normals by the inverse transpose at its own length, near enough for a turn and one unit. */
+/**
+ * Differences go by the linear part alone; those of normals by the inverse transpose at its own length, near enough for a turn and one
+ * unit.
+ */
 function transformTarget(target: Record<string, Accessor>, linear: Mat3, blobs: Blobs): Record<string, Accessor> {
   const scale = Math.cbrt(Math.abs(determinantMat3(linear))) || 1;
   const turn = linear.map((value) => value / scale) as Mat3;
@@ -60,6 +63,7 @@ export function transformMesh(mesh: Mesh, linear: Mat3, translation: Vec3, blobs
   if (mesh.levels)
     made.levels = mesh.levels.map((level) => ({
       ...level,
+      errorMm: level.errorMm * greatestStretch(linear),
       primitives: level.primitives.map((primitive) => transformPrimitive(primitive, linear, translation, blobs)),
     }));
   if (mesh.strokes) made.strokes = mesh.strokes.map((stroke) => transformStroke(stroke, linear, translation, blobs));
@@ -95,7 +99,10 @@ export function editPartMesh(kit: Kit, partId: Id, edit: (mesh: Mesh) => Mesh): 
   part.mesh = id;
 }
 
-/** Replaces the meshes of some parts by what `edit` makes of them, each once; parts that are not among them keep theirs. Writes to the draft. */
+/**
+ * Replaces the meshes of some parts by what `edit` makes of them, each once; parts that are not among them keep theirs. Writes to the
+ * draft.
+ */
 export function editMeshesOf(kit: Kit, parts: readonly Id[], edit: (mesh: Mesh) => Mesh): void {
   const chosen = new Set(parts);
   for (const mesh of new Set(parts.map((id) => kit.parts[id].mesh))) {

@@ -109,7 +109,10 @@ function weightSetsOf({ attributes }: Primitive, blobs: Blobs): WeightSet[] {
   return sets;
 }
 
-/** Writes positions moved by each vertex's blend of joint matrices: the blend of the moved points, which is the same. Allocates nothing in the loop. */
+/**
+ * Writes positions moved by each vertex's blend of joint matrices: the blend of the moved points, which is the same. Allocates nothing in
+ * the loop.
+ */
 function placeSkinned(
   positions: ArrayLike<number>,
   sets: readonly WeightSet[],

@@ -3,7 +3,10 @@ import { putArrayBeside, type Id, type Stroke } from '../document';
 import { badVertices, finite, floats, highestOf, type PrimitiveContext } from './gltf-primitive';
 import { IntakeError, invalid } from './intake-error';
 
-/** Points or lines of a glTF file as a kit keeps them; strips and loops become single lines (glTF 2.0, 3.7.2.1). Null where nothing is drawn. */
+/**
+ * Points or lines of a glTF file as a kit keeps them; strips and loops become single lines (glTF 2.0, 3.7.2.1). Null where nothing is
+ * drawn.
+ */
 export function readStroke(
   source: GltfPrimitive,
   material: Id | null,

@@ -2,18 +2,20 @@ import Joi from 'joi';
 import {
   checkKit,
   defineOperation,
-  dropWhatIsOn,
   idSchema,
   KitError,
   newId,
   nextOrder,
   readArray,
+  slotsOf,
   partsInOrder,
+  SECTION_LIST,
   type Blobs,
   type Id,
   type Kit,
   type Material,
   type Mesh,
+  type Parked,
   type Part,
   type Primitive,
   type Skin,
@@ -24,10 +26,12 @@ import {
   decomposeMatrix,
   fitPoints,
   invertMatrix,
+  keepPlaceBelow,
   multiplyMatrices,
   posedVertices,
   readBindMatrices,
   restWorlds,
+  takeOutParts,
   transferWeights,
   transformMesh,
   writeBindMatrices,
@@ -316,34 +320,25 @@ class VersionMerge {
     const gone = [...fromSource].filter((id) => !kept.has(id) && !joints.has(id));
     const names = new Map(gone.map((id) => [id, kit.parts[id].name]));
     for (const id of gone) this.park(id, names.get(id)!);
-    for (const id of gone) {
-      for (const child of Object.values(kit.parts)) if (child.parent === id) this.liftChild(child, kit.parts[id].parent);
-      dropWhatIsOn(kit, new Set([id]));
-      delete kit.parts[id];
-    }
+    const going = new Set(gone);
+    for (const child of Object.values(kit.parts))
+      if (child.parent !== null && going.has(child.parent) && !going.has(child.id)) this.liftChild(child, going);
+    takeOutParts(kit, going);
   }
 
-  /** Hangs a part one higher, where it stands. */
-  private liftChild(child: Part, parent: Id | null): void {
-    const world = this.worldOf(child.id);
-    const inverse = parent === null ? IDENTITY : (invertMatrix(this.worldOf(parent)) ?? IDENTITY);
-    const { translation, rotation, scale } = decomposeMatrix(multiplyMatrices(inverse, world));
-    Object.assign(child, { parent, translation, rotation, scale, order: nextOrder(this.kit, parent) });
+  /** Hangs a part below the next one above it that stays, where it is. */
+  private liftChild(child: Part, going: ReadonlySet<Id>): void {
+    let parent = child.parent;
+    while (parent !== null && going.has(parent)) parent = this.kit.parts[parent].parent;
+    keepPlaceBelow(this.kit, child.id, parent, this.worlds);
+    child.order = nextOrder(this.kit, parent);
   }
 
+  /** What is on a part that goes, and is the kit's own, is kept. */
   private park(id: Id, partName: string): void {
-    const { kit } = this;
-    const parked = kit.parked ?? [];
-    for (const clip of Object.values(kit.clips)) {
-      for (const track of clip.tracks) if (track.part === id) parked.push({ id: newId(), partName, kind: 'track', clip: clip.id, track });
-      clip.tracks = clip.tracks.filter((track) => track.part !== id);
-    }
-    for (const binding of Object.values(kit.bindings)) {
-      if (binding.part !== id) continue;
-      parked.push({ id: newId(), partName, kind: 'binding', binding });
-      delete kit.bindings[binding.id];
-    }
-    if (parked.length > 0) kit.parked = parked;
+    const parked = SECTION_LIST.flatMap(({ newVersion }) => (newVersion.from === 'kit' ? newVersion.park(this.kit, id) : []));
+    if (parked.length > 0)
+      this.kit.parked = [...(this.kit.parked ?? []), ...parked.map((one): Parked => ({ id: newId(), partName, ...one }))];
   }
 
   private dropUnused(): void {
@@ -429,15 +424,7 @@ function reweigh(old: Mesh, fresh: Mesh, blobs: Blobs): Mesh {
 function withImages(material: Material, imageOf: (id: Id) => Id): Material {
   // A draft of immer can't be cloned otherwise.
   const copy = JSON.parse(JSON.stringify(material)) as Material;
-  const slots = [
-    copy.baseColorTexture,
-    copy.metallicRoughnessTexture,
-    copy.normalTexture,
-    copy.occlusionTexture,
-    copy.emissiveTexture,
-    ...Object.values(copy.extensions ?? {}).flatMap((one) => Object.values(one.textures)),
-  ];
-  for (const slot of slots) if (slot) slot.image = imageOf(slot.image);
+  for (const slot of slotsOf(copy)) slot.image = imageOf(slot.image);
   return copy;
 }
 

@@ -14,11 +14,6 @@ export function clipOf(kit: Kit, id: Id): Clip {
   return clip;
 }
 
-/** Clips as listed. */
-export function clipsInOrder(kit: Kit): Clip[] {
-  return Object.values(kit.clips).sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
-}
-
 export const addClip = defineOperation<{ id?: Id; name: string; lengthSeconds: number; rate: number; loop: LoopMode }>({
   id: 'motion.add-clip',
   title: (_, { name }) => `Add clip “${name}”`,
@@ -33,6 +28,7 @@ export const addClip = defineOperation<{ id?: Id; name: string; lengthSeconds: n
     const id = args.id ?? newId();
     const order = Math.max(-1, ...Object.values(kit.clips).map((clip) => clip.order)) + 1;
     kit.clips[id] = { id, name: args.name, order, lengthSeconds: args.lengthSeconds, rate: args.rate, loop: args.loop, tracks: [] };
+    return { clip: id };
   },
 });
 

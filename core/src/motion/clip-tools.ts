@@ -5,6 +5,7 @@ import {
   newId,
   putArray,
   readArray,
+  clipsInOrder,
   type Blobs,
   type Clip,
   type Id,
@@ -13,7 +14,7 @@ import {
   type SampleTrack,
   type Track,
 } from '../document';
-import { clipOf, clipsInOrder } from './clip-operations';
+import { clipOf } from './clip-operations';
 import { rowOf } from './cut-clip';
 import { restValue } from './formula';
 import { valueOf } from './split-keys';
@@ -37,10 +38,14 @@ export const duplicateClip = defineOperation<{ clip: Id; id: Id; name: string }>
       .flatMap((clip) => (clip.id === from ? [clip.id, id] : [clip.id]))
       .forEach((one, order) => (one === id ? (copy.order = order) : (kit.clips[one].order = order)));
     kit.clips[id] = copy;
+    return { clip: id };
   },
 });
 
-/** Puts other clips behind one, and lets them go. Where a pose jumps from one to the next, it jumps within a frame; what one of them leaves alone is at rest there. */
+/**
+ * Puts other clips behind one, and lets them go. Where a pose jumps from one to the next, it jumps within a frame; what one of them leaves
+ * alone is at rest there.
+ */
 export const joinClips = defineOperation<{ clip: Id; others: Id[] }>({
   id: 'motion.join-clips',
   title: (kit, { clip, others }) =>

@@ -4,7 +4,10 @@ import { clipOf } from './clip-operations';
 import { FormulaError, readFormula } from './formula';
 import { frames } from './frames';
 
-/** Lets a formula move one axis of a part in a clip; what moved it there until now goes. @throws {FormulaError} with the character where it fails */
+/**
+ * Lets a formula move one axis of a part in a clip; what moved it there until now goes.
+ * @throws {FormulaError} with the character where it fails
+ */
 export const setFormula = defineOperation<{ clip: Id; part: Id; property: FormulaTrack['property']; axis: number; source: string }>({
   id: 'motion.set-formula',
   title: (kit, { part, property, axis }) => `Move the ${property} ${'xyz'[axis] ?? axis} of “${kit.parts[part]?.name}” by a formula`,

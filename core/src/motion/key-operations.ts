@@ -7,6 +7,7 @@ import {
   KitError,
   newId,
   partOf,
+  type Clip,
   type Easing,
   type Id,
   type Key,
@@ -75,7 +76,9 @@ export const setKeys = defineOperation<{ clip: Id; time: number; values: KeyValu
         clip.tracks.push(track);
         track = findTrack(kit, clipId, part, property, axis)!;
       }
-      insertKey(track.keys, { time, value, easing: easing ?? easingAt(track.keys, time) });
+      // A key that stands there keeps its tangents.
+      const there = track.keys.find((key) => Math.abs(key.time - time) < SAME_TIME);
+      insertKey(track.keys, { ...there, time, value, easing: easing ?? easingAt(track.keys, time) });
     }
   },
 });
@@ -85,12 +88,14 @@ function easingAt(keys: Key[], time: number): Easing {
   return before?.easing ?? keys[0]?.easing ?? 'curve';
 }
 
-/** Puts a key in its place; one that stands there is replaced. */
-export function insertKey(keys: Key[], key: Key): void {
+/** Puts a key in its place; one that stands there is replaced. Gives the time where it stands. */
+export function insertKey(keys: Key[], key: Key): number {
   let place = keys.length;
   while (place > 0 && keys[place - 1].time > key.time - SAME_TIME) place--;
   const same = place < keys.length && Math.abs(keys[place].time - key.time) < SAME_TIME;
-  keys.splice(place, same ? 1 : 0, same ? { ...key, time: keys[place].time } : key);
+  const time = same ? keys[place].time : key.time;
+  keys.splice(place, same ? 1 : 0, { ...key, time });
+  return time;
 }
 
 /** A key by its track and the time where it stands, seconds. */
@@ -139,8 +144,15 @@ export const removeKeys = defineOperation<{ clip: Id; keys: KeyRef[] }>({
     });
     const one = clipOf(kit, clip);
     one.tracks = one.tracks.filter((track) => track.kind !== 'keys' || track.keys.length > 0);
+    return { keys: [] };
   },
 });
+
+/** How far keys go when they are moved by some seconds: what would leave the clip stops at its ends together. */
+export function keyShift({ lengthSeconds }: Pick<Clip, 'lengthSeconds'>, keys: readonly KeyRef[], bySeconds: number): number {
+  const times = keys.map(({ time }) => time);
+  return Math.max(-Math.min(...times), Math.min(lengthSeconds - Math.max(...times), bySeconds));
+}
 
 /** Moves (or copies) keys in time. What would leave the clip stops at its ends together; a key under a moved one is replaced. */
 export const moveKeys = defineOperation<{ clip: Id; keys: KeyRef[]; bySeconds: number; copy?: boolean }>({
@@ -148,15 +160,14 @@ export const moveKeys = defineOperation<{ clip: Id; keys: KeyRef[]; bySeconds: n
   title: (_, { keys, copy }) => `${copy ? 'Copy' : 'Move'} ${plural(keys.length)}`,
   args: Joi.object({ clip: idSchema.required(), keys: keyRefs, bySeconds: Joi.number().required(), copy: Joi.boolean() }),
   change(kit, { clip, keys, bySeconds, copy }) {
-    const { lengthSeconds } = clipOf(kit, clip);
-    const earliest = Math.min(...keys.map((key) => key.time));
-    const latest = Math.max(...keys.map((key) => key.time));
-    const by = Math.max(-earliest, Math.min(lengthSeconds - latest, bySeconds));
+    const by = keyShift(clipOf(kit, clip), keys, bySeconds);
+    const moved: KeyRef[] = [];
     eachTrack(kit, clip, keys, (track, isChosen) => {
       const chosen = track.keys.filter(isChosen).map((key) => ({ ...key, time: Math.max(0, Number((key.time + by).toFixed(9))) }));
       if (!copy) track.keys = track.keys.filter((key) => !isChosen(key));
-      for (const key of chosen) insertKey(track.keys, key);
+      for (const key of chosen) moved.push({ track: track.id, time: insertKey(track.keys, key) });
     });
+    return { keys: moved };
   },
 });
 

@@ -3,7 +3,10 @@ import { emptyBounds, growBounds, restWorlds, sizeOf } from '../geometry';
 import { rolesOf } from './library/motion-role';
 import { plainName } from './plain-name';
 
-/** Which part of a kit each moving part of another one is, by name: exactly, else by its plain name, else by what a joint of that name is for; each part once. */
+/**
+ * Which part of a kit each moving part of another one is, by name: exactly, else by its plain name, else by what a joint of that name is
+ * for; each part once.
+ */
 export function matchByNames(source: Kit, kit: Kit): Record<Id, Id | null> {
   const moving = new Set(Object.values(source.clips).flatMap((clip) => clip.tracks.map((track) => track.part)));
   const wanted = partsInOrder(source).filter((part) => moving.has(part.id));

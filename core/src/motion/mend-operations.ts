@@ -1,6 +1,6 @@
 import Joi from 'joi';
-import { defineOperation, idSchema, idsSchema, newId, type Id, type Key } from '../document';
-import { clipOf, clipsInOrder } from './clip-operations';
+import { defineOperation, idSchema, idsSchema, newId, clipsInOrder, type Id, type Key } from '../document';
+import { clipOf } from './clip-operations';
 import { SAME_TIME } from './same-time';
 import { sampleKeys } from './sampler';
 
@@ -26,6 +26,7 @@ export const addRestClip = defineOperation<{ id?: Id; name: string; rate: number
   change(kit, { id = newId(), name, rate }) {
     clipsInOrder(kit).forEach((clip, i) => (kit.clips[clip.id].order = i + 1));
     kit.clips[id] = { id, name, order: 0, lengthSeconds: 1 / rate, rate, loop: 'hold', tracks: [] };
+    return { clip: id };
   },
 });
 

@@ -1,9 +1,8 @@
 import fc from 'fast-check';
-import { callOf, type Clip, type Kit, type Track } from '../document';
+import { callOf, clipsInOrder, type Clip, type Kit, type Track } from '../document';
 import { flattenParts, newPose, resetPose } from '../geometry';
 import { chainKit, run, withMotion } from '../tests/helpers';
 import { setOverlay } from './clip-extras';
-import { clipsInOrder } from './clip-operations';
 import { cuesBetween, effectsAt } from './cue-times';
 import { findLoops, poseDistances, poseRows, seamBetween } from './loops';
 import { overlaysOf, sampleStack, stackClips } from './overlays';

@@ -1,6 +1,5 @@
-import type { Blobs, Clip, Id, Kit } from '../document';
+import { clipsInOrder, type Blobs, type Clip, type Id, type Kit } from '../document';
 import type { FlatParts, Pose } from '../geometry';
-import { clipsInOrder } from './clip-operations';
 import { clipTime } from './clip-time';
 import { compileClip, sampleClip, type CompiledClip } from './sampler';
 
@@ -22,8 +21,10 @@ export interface ClipStack {
 const key = (part: Id, property: string) => `${part} ${property === 'rotation' ? 'turn' : property === 'shown' ? 'size' : property}`;
 
 /**
- * A clip and overlays as one: first those that run under it, then it, then those over it. An overlay that adds comes to what the others do: offsets
- * and turns add, sizes multiply. One that replaces has its parts to itself: over the clip it takes the place of what the clip does to the same
+ * A clip and overlays as one: first those that run under it, then it, then those over it. An overlay that adds comes to what the others do:
+ * offsets
+ * and turns add, sizes multiply. One that replaces has its parts to itself: over the clip it takes the place of what the clip does to the
+ * same
  * property of a part, under it it gives way.
  */
 export function stackClips(base: Clip | null, overlays: readonly Clip[], flat: FlatParts, blobs: Blobs): ClipStack {
@@ -53,7 +54,10 @@ function tracksOf(clip: Clip) {
   return overlay?.parts ? clip.tracks.filter((track) => overlay.parts!.includes(track.part)) : clip.tracks;
 }
 
-/** Adds a stack at a running time to a pose; each clip goes on by its own length and loop mode. @param time Seconds since it was started. */
+/**
+ * Adds a stack at a running time to a pose; each clip goes on by its own length and loop mode.
+ * @param time Seconds since it was started.
+ */
 export function sampleStack(stack: ClipStack, time: number, pose: Pose): void {
   for (const { clip, compiled } of stack.layers) {
     const at = clipTime(clip.overlay && clip.loop === 'once' ? 'loop' : clip.loop, clip.lengthSeconds, time);

@@ -81,10 +81,26 @@ export const takeClips = defineOperation<TakeClipsArgs>({
       let name = wanted;
       for (let n = 2; taken.has(name); n++) name = `${wanted} ${n}`;
       taken.add(name);
-      kit.clips[made] = { ...clip, id: made, name, order: ++order, tracks: carryTracks(kit, source, clip, pairs, scale, blobs) };
+      kit.clips[made] = {
+        ...onOurParts(clip, pairs),
+        id: made,
+        name,
+        order: ++order,
+        tracks: carryTracks(kit, source, clip, pairs, scale, blobs),
+      };
     }
   },
 });
+
+/** A clip whose cues and overlay name our parts: a cue of a part that has none here comes from the kit as a whole. */
+function onOurParts(clip: Clip, pairs: Record<Id, Id | null>): Clip {
+  const ours = (part: Id | null) => (part === null ? null : (pairs[part] ?? null));
+  const out: Clip = { ...clip };
+  if (clip.cues) out.cues = clip.cues.map((cue) => ({ ...cue, part: ours(cue.part) }));
+  if (clip.overlay?.parts)
+    out.overlay = { ...clip.overlay, parts: [...new Set(clip.overlay.parts.map(ours))].filter((part) => part !== null) };
+  return out;
+}
 
 function carryTracks(kit: Kit, source: Kit, clip: Clip, pairs: Record<Id, Id | null>, scale: number, blobs: Blobs): Track[] {
   const [ours, theirs] = [restWorlds(kit), restWorlds(source)];

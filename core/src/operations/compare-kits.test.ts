@@ -31,26 +31,26 @@ test('two states differ in what was done, and in the findings that only one has'
     callOf(reparentParts, { parts: ['c'], parent: 'a', place: 0, keep: 'world' }),
     callOf(removeParts, { parts: ['b'] }),
   ].reduce((now, call) => runCall(now, call, blobs).kit, kit);
-  const { figures, parts, findings } = compareKits(kit, after, [
+  const { figures, differences, findings } = compareKits(kit, after, [
     [finding('x'), finding('y')],
     [finding('y'), finding('z')],
   ]);
   expect(figures.map((one) => one.parts)).toEqual([3, 2]);
   expect(figures[0].triangles).toBeGreaterThan(figures[1].triangles);
-  expect(parts).toEqual([
-    { path: 'a/b', what: 'gone' },
-    { path: 'quay', what: expect.stringMatching(/renamed from “a”.*role base/) },
-    { path: 'quay/c', what: expect.stringContaining('hung elsewhere') },
+  expect(differences).toEqual([
+    { where: 'a/b', what: 'gone' },
+    { where: 'quay', what: expect.stringMatching(/renamed from “a”.*role base/) },
+    { where: 'quay/c', what: expect.stringContaining('hung elsewhere') },
   ]);
   expect(findings).toEqual([
     { grade: 'warn', title: 'x', gone: true },
     { grade: 'warn', title: 'z', gone: false },
   ]);
-  expect(compareKits(kit, kit, [[], []]).parts).toEqual([]);
+  expect(compareKits(kit, kit, [[], []]).differences).toEqual([]);
   const moved = runCall(
     kit,
     callOf(setTransform, { part: 'a', translation: [1, 0, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1] }),
     blobs,
   ).kit;
-  expect(compareKits(kit, moved, [[], []]).parts).toEqual([{ path: 'a', what: 'placed elsewhere' }]);
+  expect(compareKits(kit, moved, [[], []]).differences).toEqual([{ where: 'a', what: 'placed elsewhere' }]);
 });

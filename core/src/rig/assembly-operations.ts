@@ -264,7 +264,9 @@ export const uncouple = defineOperation<{ couplings: Id[] }>({
   },
 });
 
-/** Puts the places of couplings onto whole steps in the axes of their holding body, and their axes clean where they are nearly along one. */
+/**
+ * Puts the places of couplings onto whole steps in the axes of their holding body, and their axes clean where they are nearly along one.
+ */
 export const snapCouplings = defineOperation<{ couplings: Id[]; stepMetres: number }>({
   id: 'rig.snap-couplings',
   title: (_, { couplings }) => `Put ${couplings.length} ${couplings.length === 1 ? 'coupling' : 'couplings'} onto the step`,

@@ -110,7 +110,10 @@ function quatAxis([x, y, z]: Quat): Vec3 {
   return [x / length, y / length, z / length];
 }
 
-/** What a coupling at a value does to the body that it holds, world, where the holding one stands at rest. `turned` where the tree runs against it. */
+/**
+ * What a coupling at a value does to the body that it holds, world, where the holding one stands at rest. `turned` where the tree runs
+ * against it.
+ */
 function motionOfCoupling(frame: CouplingFrame, coupling: Coupling, value: number | Quat, against: boolean): Mat4 {
   const sign = against ? -1 : 1;
   if (coupling.kind === 'slider') {
@@ -165,7 +168,8 @@ export function bodyMotions(kit: Kit, values: CouplingValues, tree: AssemblyTree
 }
 
 /**
- * Values with which a point of a body comes as near to a target as its couplings let it: cyclic coordinate descent from the body to the root
+ * Values with which a point of a body comes as near to a target as its couplings let it: cyclic coordinate descent from the body to the
+ * root
  * (Wang & Chen 1991), each coupling within its limits.
  *
  * @param grabbed A point on the body as it stands at rest, world, metres. @param target World, metres.
@@ -243,7 +247,10 @@ function stepTowards(
   return against ? multiplyQuats(value as Quat, conjugateQuat(turn)) : multiplyQuats(turn, value as Quat);
 }
 
-/** Puts the bodies of an assembly where their couplings let them be; parts in no body go with what carries them. Writes the poser's placements. */
+/**
+ * Puts the bodies of an assembly where their couplings let them be; parts in no body go with what carries them. Writes the poser's
+ * placements.
+ */
 export function poseAssembly(kit: Kit, poser: Poser, values: CouplingValues): void {
   poser.reset();
   poser.update();

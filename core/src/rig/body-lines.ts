@@ -51,7 +51,8 @@ export class BodyLines {
   }
 
   /**
-   * The voxel of each end: geodesic extremes, each the farthest from those before it and from the middle (Mortara & Patanè 2002), given to the ends so
+   * The voxel of each end: geodesic extremes, each the farthest from those before it and from the middle (Mortara & Patanè 2002), given to
+   * the ends so
    * that all together stand nearest to where they are expected. Paired ends are named with a + for the left (+X) and a − for the right.
    */
   ends(template: SkeletonTemplate): Map<string, number> {
@@ -126,7 +127,10 @@ function side(end: TemplateEnd, sign: 1 | -1): TemplateEnd {
   return { id: `${end.id}${sign > 0 ? '+' : '-'}`, place: [sign * end.place[0], end.place[1], end.place[2]] };
 }
 
-/** The choice of one column a row, each once or −1 at a cost of `none`, with the least sum: tried depth first, branches that are too dear left out. */
+/**
+ * The choice of one column a row, each once or −1 at a cost of `none`, with the least sum: tried depth first, branches that are too dear
+ * left out.
+ */
 function leastSum(costs: readonly number[][], none: number): number[] {
   let best = Infinity;
   let chosen: number[] = costs.map(() => -1);

@@ -70,7 +70,8 @@ export function meaningOf(name: string): string {
 }
 
 /**
- * Sets a kit's joints beside a reference: by name, else by what the name means, else by place where both stand alike and under the same parent.
+ * Sets a kit's joints beside a reference: by name, else by what the name means, else by place where both stand alike and under the same
+ * parent.
  *
  * @param joints All of the kit where left out.
  */

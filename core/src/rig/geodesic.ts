@@ -4,7 +4,10 @@ import { neighbourhood, OUTSIDE, RIND, type VoxelSolid } from './voxel-solid';
 export const FAR = 0x7fffffff;
 const BUCKETS = 256;
 
-/** May one go on from a voxel of one kind to a neighbour of another? Through the inside, along sheets, and from one to the other; not from rind to rind. */
+/**
+ * May one go on from a voxel of one kind to a neighbour of another? Through the inside, along sheets, and from one to the other; not from
+ * rind to rind.
+ */
 function passes(from: number, to: number): boolean {
   return to !== OUTSIDE && !(from === RIND && to === RIND) && from !== OUTSIDE;
 }
@@ -123,7 +126,10 @@ export function outwardDistances(solid: VoxelSolid): Int32Array {
   return out;
 }
 
-/** How deep each voxel lies, in tenths of a cell from the outermost surface; surfaces within others do not count (Borgefors 1986, two passes). */
+/**
+ * How deep each voxel lies, in tenths of a cell from the outermost surface; surfaces within others do not count (Borgefors 1986, two
+ * passes).
+ */
 export function depths(solid: VoxelSolid): Int32Array {
   const { kind } = solid;
   const { offsets, lengths } = neighbourhood(solid);

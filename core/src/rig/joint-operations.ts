@@ -21,7 +21,7 @@ import {
   conjugateQuat,
   decomposeMatrix,
   invertMatrix,
-  multiplyMatrices,
+  keepPlaceBelow,
   quatBetween,
   readBindMatrices,
   restWorlds,
@@ -82,6 +82,7 @@ export const addJoints = defineOperation<{ joints: NewJoint[] }>({
   args: Joi.object({ joints: Joi.array().items(newJointSchema).min(1).max(1000).required() }),
   change(kit, { joints }) {
     for (const joint of joints) addOne(kit, joint);
+    return { parts: [joints[0].id] };
   },
 });
 
@@ -106,21 +107,14 @@ export const insertJoint = defineOperation<{ id: Id; name: string; above: Id; sh
     kit.parts[id].order = order;
     hangBelow(kit, above, id);
     keepBound(kit, before, blobs);
+    return { parts: [id] };
   },
 });
 
 /** Hangs a part below another one; it stays where it stands. */
 function hangBelow(kit: Kit, id: Id, parent: Id | null): void {
-  const worlds = restWorlds(kit);
-  const inverse = parent === null ? null : invertMatrix(worlds.get(parent)!);
-  const { translation, rotation, scale } = decomposeMatrix(inverse ? multiplyMatrices(inverse, worlds.get(id)!) : worlds.get(id)!);
-  Object.assign(kit.parts[id], {
-    parent,
-    order: nextOrder(kit, parent),
-    translation: tidy(translation),
-    rotation,
-    scale: scale.map((value, axis) => (Math.abs(value - kit.parts[id].scale[axis]) < 1e-9 ? kit.parts[id].scale[axis] : value)),
-  });
+  keepPlaceBelow(kit, id, parent);
+  kit.parts[id].order = nextOrder(kit, parent);
 }
 
 export class LastJointError extends KitError {
@@ -229,7 +223,8 @@ export const moveTail = defineOperation<{ joint: Id; at: Vec3; twin?: Id }>({
 });
 
 /**
- * Lays the own axes of joints: one along the joint, from head to tail, and another as near as can be to a direction of the world. Nothing that is
+ * Lays the own axes of joints: one along the joint, from head to tail, and another as near as can be to a direction of the world. Nothing
+ * that is
  * drawn moves, at rest or in clips.
  *
  * @throws {AxesMovedError} where sparse keys turn it about its old axes
@@ -266,7 +261,10 @@ export const rollJoints = defineOperation<{ joints: Id[]; along: Axis; toward: A
   },
 });
 
-/** Says how far joints can bend either way, which is how far test poses bend them. @param degrees 0 to 180; null lets their names tell again. */
+/**
+ * Says how far joints can bend either way, which is how far test poses bend them.
+ * @param degrees 0 to 180; null lets their names tell again.
+ */
 export const setBend = defineOperation<{ joints: Id[]; degrees: number | null }>({
   id: 'rig.set-bend',
   title: (kit, { joints }) => `Set how far ${nameList(joints.map((id) => kit.parts[id]?.name ?? ''))} can bend`,
@@ -281,7 +279,8 @@ export const setBend = defineOperation<{ joints: Id[]; degrees: number | null }>
 });
 
 /**
- * Makes the joints of one side those of the other, mirrored across x = 0: twins that are there are moved, the others are made. The mesh stays.
+ * Makes the joints of one side those of the other, mirrored across x = 0: twins that are there are moved, the others are made. The mesh
+ * stays.
  *
  * @param names What twins that are not there yet are to be called, by the id of the joint they are made from. @param ids Theirs.
  */

@@ -42,7 +42,9 @@ function skinnedBody(kit: Kit, blobs: Blobs): Body | null {
   return body;
 }
 
-/** Joints of skins whose head stands outside of what is skinned, and how far from it, metres. One that places the whole may stand anywhere. */
+/**
+ * Joints of skins whose head stands outside of what is skinned, and how far from it, metres. One that places the whole may stand anywhere.
+ */
 export function jointsOutside(kit: Kit, blobs: Blobs): { joint: Id; offMetres: number }[] {
   const body = skinnedBody(kit, blobs);
   if (!body) return [];

@@ -18,7 +18,10 @@ function jointChildren(kit: Kit, id: Id, joints: ReadonlySet<Id>): Part[] {
   return childrenOf(kit, id).filter((part) => joints.has(part.id));
 }
 
-/** The end of a joint in the world: as it says, else its only child's head, else a way on in the direction it came. Null where that is nowhere. */
+/**
+ * The end of a joint in the world: as it says, else its only child's head, else a way on in the direction it came. Null where that is
+ * nowhere.
+ */
 export function tailOf(kit: Kit, id: Id, joints: ReadonlySet<Id>, worlds: ReadonlyMap<Id, Float64Array>): Vec3 | null {
   const part = kit.parts[id];
   const world = worlds.get(id)!;
@@ -56,7 +59,10 @@ export function jointLines(kit: Kit, joints: readonly Id[], off: ReadonlySet<Id>
   });
 }
 
-/** Joints that hold nothing unless asked to: the topmost ones that carry a single joint and stand on the ground, as one that places the whole. */
+/**
+ * Joints that hold nothing unless asked to: the topmost ones that carry a single joint and stand on the ground, as one that places the
+ * whole.
+ */
 export function placingJoints(kit: Kit, joints: readonly Id[]): Set<Id> {
   const worlds = restWorlds(kit);
   const all = new Set(joints);

@@ -169,7 +169,8 @@ export function writeField(kit: Kit, field: SkinField, blobs: Blobs, most = 4): 
 }
 
 /**
- * Gives parts weights, four a vertex, by numbers in a list of joints. Nothing moves at rest: parts that had no skin are bound as they stand.
+ * Gives parts weights, four a vertex, by numbers in a list of joints. Nothing moves at rest: parts that had no skin are bound as they
+ * stand.
  *
  * @throws {NoJointError} where there is none to be held by
  */

@@ -29,7 +29,8 @@ export interface SkinTask {
 /**
  * Takes from a kit what weights are solved from.
  *
- * @param joints All joints of the kit where left out. @param off Those that are to hold nothing; where left out, the one that places the whole.
+ * @param joints All joints of the kit where left out. @param off Those that are to hold nothing; where left out, the one that places the
+ * whole.
  * @throws {NoJointError} {@link NoSkinMeshError}
  */
 export function skinTask(

@@ -31,7 +31,8 @@ export const SOLVE_DEFAULTS: SolveOptions = { resolution: 96, falloff: 3.5, smoo
 const ALPHA = 0.8;
 
 /**
- * How many times the way to a nearer joint the way to another one may be before that holds nothing: where they are neighbours in the skeleton, two
+ * How many times the way to a nearer joint the way to another one may be before that holds nothing: where they are neighbours in the
+ * skeleton, two
  * steps up or down, or neither. So a finger takes nothing from its neighbour by way of the palm.
  */
 const REACH_NEXT = 5;
@@ -51,9 +52,12 @@ export interface SolvedWeights {
 }
 
 /**
- * Weights of a skin by geodesic voxel binding (Dionne & de Lasa, “Geodesic voxel binding for production character meshes”, 2013): the surface is
- * filled with voxels, the way from each joint's line to each vertex is measured through them, and the weight is ((1−α)·d + α·d²) to the minus
- * falloff, d in lengths of the model, α = 0.8; it fades to nothing where other joints are much nearer. Ways go from the middle of the nearest voxels on to the vertex itself. The four strongest are kept and
+ * Weights of a skin by geodesic voxel binding (Dionne & de Lasa, “Geodesic voxel binding for production character meshes”, 2013): the
+ * surface is
+ * filled with voxels, the way from each joint's line to each vertex is measured through them, and the weight is ((1−α)·d + α·d²) to the
+ * minus
+ * falloff, d in lengths of the model, α = 0.8; it fades to nothing where other joints are much nearer. Ways go from the middle of the
+ * nearest voxels on to the vertex itself. The four strongest are kept and
  * made to add up to 1. Works on open, overlapping and many-piece surfaces. The same input gives the same numbers.
  *
  * @param positions At rest, 3 numbers a vertex, metres @param indices 3 a triangle @param progress Told the share that is done, 0 to 1.
@@ -158,8 +162,10 @@ function insideGrid({ origin, cell, size }: VoxelSolid, lines: readonly number[]
 const REACH_CELLS = 2.65;
 
 /**
- * Reads ways at points of the surface. The voxels of the inside around a point count by a bump that falls to nothing at the reach, so that the grid is
- * not felt; from their middle the way goes straight on to the point. Only voxels that hang together with the point's own count: not those across a gap.
+ * Reads ways at points of the surface. The voxels of the inside around a point count by a bump that falls to nothing at the reach, so that
+ * the grid is
+ * not felt; from their middle the way goes straight on to the point. Only voxels that hang together with the point's own count: not those
+ * across a gap.
  */
 class WayReader {
   /** Where the voxels of each point begin; one more entry than points. */
@@ -288,7 +294,10 @@ function holdByWay(rows: Float32Array, reach: Float64Array, width: number, fallo
   }
 }
 
-/** Gives places that nothing holds what holds the nearest point of a surface that is held; of the nearest line where there is none. Gives how many. */
+/**
+ * Gives places that nothing holds what holds the nearest point of a surface that is held; of the nearest line where there is none. Gives
+ * how many.
+ */
 function bridge(held: Float32Array, joints: readonly JointLines[], points: Float32Array, corners: Uint32Array): number {
   const width = joints.length;
   const count = points.length / 3;
@@ -338,7 +347,11 @@ function nearestLine(joints: readonly JointLines[], x: number, y: number, z: num
   return best;
 }
 
-/** Each row takes half of the mean of its neighbours', as many times. Rows stay as their sums are. @param strength 0 to 1 @param only Rows that may change; all where left out. */
+/**
+ * Each row takes half of the mean of its neighbours', as many times. Rows stay as their sums are.
+ * @param strength 0 to 1
+ * @param only Rows that may change; all where left out.
+ */
 export function smoothRows(
   rows: Float32Array,
   width: number,
@@ -371,7 +384,10 @@ export function twinJoints(joints: readonly JointLines[], tolerance: number): In
   return mirrorPlaces(heads, 0, 0, tolerance).map((twin, j) => (joints[j].lines.length > 0 ? twin : j));
 }
 
-/** Makes places that mirror each other hold alike, joints exchanged with their twins: the mean of both. Nothing where the joints are not mirrored. */
+/**
+ * Makes places that mirror each other hold alike, joints exchanged with their twins: the mean of both. Nothing where the joints are not
+ * mirrored.
+ */
 function evenSides(held: Float32Array, joints: readonly JointLines[], points: Float32Array, size: number): void {
   const width = joints.length;
   const twins = twinJoints(joints, 0.01 * size);

@@ -40,7 +40,8 @@ export function bendOf(kit: Kit, joint: Id): number {
 }
 
 /**
- * Each joint that holds something bent to its limits one by one: forward and back about the side axis, and to the side about the axis across itself.
+ * Each joint that holds something bent to its limits one by one: forward and back about the side axis, and to the side about the axis
+ * across itself.
  *
  * @param joints Those to be bent; all of the kit where left out.
  */
@@ -110,7 +111,8 @@ export function wholePoses(kit: Kit, joints: readonly Id[] = jointsInOrder(kit))
 }
 
 /**
- * Puts a pose into a poser, and updates it: each turn, about an axis of the world at rest through the joint's head, is done in the joint's own frame.
+ * Puts a pose into a poser, and updates it: each turn, about an axis of the world at rest through the joint's head, is done in the joint's
+ * own frame.
  * Rest itself is not touched.
  */
 export function strikePose(kit: Kit, poser: Poser, pose: TestPose): void {

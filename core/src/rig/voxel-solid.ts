@@ -9,7 +9,8 @@ export const CORE = 3;
 /**
  * A surface as solid cubes. A layer of outside lies all around, so that the 26 neighbours of a solid voxel are always there.
  *
- * Voxels cut by the surface (`RIND`) join only what is inside (`CORE`), not one another: two surfaces that lie nearer than two voxels, as those of
+ * Voxels cut by the surface (`RIND`) join only what is inside (`CORE`), not one another: two surfaces that lie nearer than two voxels, as
+ * those of
  * fingers, are not joined across the gap. Where there is no inside, as in cloth, the voxels of the surface (`THIN`) join one another.
  */
 export interface VoxelSolid {
@@ -24,8 +25,10 @@ export interface VoxelSolid {
 }
 
 /**
- * Fills a surface with voxels: those that triangles cut, found conservatively (Akenine-Möller, “Fast 3D triangle-box overlap testing”, 2001), and
- * those that a flood from outside does not reach. Rims of holes are closed by a fan for that, so that a glove open at the wrist has an inside.
+ * Fills a surface with voxels: those that triangles cut, found conservatively (Akenine-Möller, “Fast 3D triangle-box overlap testing”,
+ * 2001), and
+ * those that a flood from outside does not reach. Rims of holes are closed by a fan for that, so that a glove open at the wrist has an
+ * inside.
  *
  * @param positions 3 numbers a vertex, metres @param indices 3 a triangle @param resolution Voxels along the longest side.
  */
@@ -60,7 +63,8 @@ const SPAN = 6;
 /** Sets every voxel that a triangle cuts to RIND. */
 function markSurface(solid: VoxelSolid, positions: ArrayLike<number>, indices: ArrayLike<number>): void {
   const { origin, cell, size } = solid;
-  // A face between two voxels would cut both, and the outer one have no inside beside it: everything is moved out by a hair, alike on both sides.
+  // A face between two voxels would cut both, and the outer one have no inside beside it: everything is moved out by a hair, alike on both
+  // sides.
   const hair = 1e-4 * cell;
   const middle = origin.map((value, axis) => value + (size[axis] * cell) / 2);
   const stack: number[] = [];

@@ -21,7 +21,8 @@ export interface BrushSettings {
 }
 
 /**
- * Brushes weights: each stamp changes the places within its radius, by the smooth bump (1 − (r/R)²)², and settles the other joints' shares so that
+ * Brushes weights: each stamp changes the places within its radius, by the smooth bump (1 − (r/R)²)², and settles the other joints' shares
+ * so that
  * every row adds up to 1. Places are kept in a grid of cells, so that a stamp looks at those near it alone.
  */
 export class WeightBrush {
@@ -75,7 +76,8 @@ export class WeightBrush {
   /**
    * One stamp about a point of the world.
    *
-   * @param facing A unit vector towards the eye: only places in reach whose stamp it is are changed when `normals` turn towards it; null goes through.
+   * @param facing A unit vector towards the eye: only places in reach whose stamp it is are changed when `normals` turn towards it; null
+   * goes through.
    * @param normals Unit normals of the places, 3 numbers each.
    * @returns the places that changed
    */

@@ -1,71 +1,17 @@
-import type { Binding, Clip, Image, Kit, Material, Mesh, Part, Skin } from '../document';
+import { SECTION_LIST, type Kit, type SectionName } from '../document';
 
-/** Fields of the records of a kit's tables: reading one of them is noted by table and field. */
-const FIELDS = {
-  parts: fields<Part>({
-    id: 0,
-    name: 1,
-    role: 1,
-    parent: 1,
-    order: 1,
-    translation: 1,
-    rotation: 1,
-    scale: 1,
-    turnOrder: 1,
-    mesh: 1,
-    skin: 1,
-    hidden: 1,
-    tail: 1,
-    bendDegrees: 1,
-    from: 1,
-  }),
-  meshes: fields<Mesh>({ id: 0, name: 1, primitives: 1, levels: 1, strokes: 1, targets: 1 }),
-  materials: fields<Material>({
-    id: 0,
-    name: 1,
-    baseColor: 1,
-    baseColorTexture: 1,
-    metallic: 1,
-    roughness: 1,
-    metallicRoughnessTexture: 1,
-    normalTexture: 1,
-    normalScale: 1,
-    occlusionTexture: 1,
-    emissive: 1,
-    emissiveTexture: 1,
-    alphaMode: 1,
-    alphaCutoff: 1,
-    doubleSided: 1,
-    extensions: 1,
-  }),
-  images: fields<Image>({ id: 0, name: 1, mediaType: 1, blob: 1, bytes: 1, width: 1, height: 1 }),
-  skins: fields<Skin>({ id: 0, name: 1, joints: 1, inverseBindMatrices: 1 }),
-  clips: fields<Clip>({
-    id: 0,
-    name: 1,
-    order: 1,
-    lengthSeconds: 1,
-    rate: 1,
-    loop: 1,
-    tracks: 1,
-    group: 1,
-    overlay: 1,
-    cues: 1,
-    flags: 1,
-    constants: 1,
-  }),
-  bindings: fields<Binding>({ id: 0, variable: 1, index: 1, part: 1, rows: 1, outside: 1 }),
-};
+/** Fields of the records of a kit's tables: reading one of them is noted by table and field; an id never changes. */
+const FIELDS = new Map(
+  SECTION_LIST.filter(({ kind }) => kind === 'table').map(({ name, fields }) => [
+    name,
+    fields.map((field) => ({ name: field, noted: field !== 'id' })),
+  ]),
+);
 /** What a kit has besides its tables, read as a whole. */
-const OTHERS = ['format', 'name', 'targets', 'source', 'parked', 'asides', 'bodies', 'couplings', 'motionRoles'] as const;
-type Table = keyof typeof FIELDS;
-const TABLES = Object.keys(FIELDS) as Table[];
+const OTHERS = ['format', ...SECTION_LIST.filter(({ kind }) => kind !== 'table').map(({ name }) => name)] as const;
+const TABLES = [...FIELDS.keys()];
+type Table = SectionName;
 type Row = Record<string, unknown>;
-
-/** @param all Every field; 0 for those that never change. */
-function fields<T>(all: Record<keyof Required<T>, 0 | 1>): { name: string; noted: boolean }[] {
-  return Object.entries(all).map(([name, noted]) => ({ name, noted: noted === 1 }));
-}
 
 /**
  * A kit as its readers see it: the same records, with every field that is read noted in `reads`. Records are kept while theirs of the
@@ -126,7 +72,7 @@ export class KitReads {
       next[id] = view;
       if (old === row) continue;
       if (old === undefined) changed.add(table);
-      else for (const { name } of FIELDS[table]) if (old[name] !== row[name]) changed.add(`${table}.${name}`);
+      else for (const { name } of FIELDS.get(table)!) if (old[name] !== row[name]) changed.add(`${table}.${name}`);
     }
     for (const id in before) if (!(id in after)) changed.add(table);
     // Another order of the same ids is no change; a table that was emptied and filled is one by its ids.
@@ -154,7 +100,7 @@ export class KitReads {
       where = this.reads;
       this.reads.add(key);
     };
-    for (const { name, noted: isNoted } of FIELDS[table]) {
+    for (const { name, noted: isNoted } of FIELDS.get(table)!) {
       const key = `${table}.${name}`;
       Object.defineProperty(View.prototype, name, {
         enumerable: true,

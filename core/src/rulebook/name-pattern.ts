@@ -261,7 +261,9 @@ class Positions {
 
 const overlap = (a: Units, b: Units) => a.some(([from, to]) => b.some(([other, end]) => from <= end && other <= to));
 
-/** Whether one word leads from a position back to itself in two ways: strongly connected pairs of positions hold a like and an unlike one. */
+/**
+ * Whether one word leads from a position back to itself in two ways: strongly connected pairs of positions hold a like and an unlike one.
+ */
 function isExponential({ units, follow }: Positions): boolean {
   const n = units.length;
   const together = units.map((a) => units.map((b) => overlap(a, b)));

@@ -12,7 +12,10 @@ const PLAIN: Sides[] = [
   { place: 'prefix', left: 'Left', right: 'Right' },
 ];
 
-/** The name of the part on the other side: its side turned over, as the platform writes sides or else in a common way; the name itself where it tells no side. */
+/**
+ * The name of the part on the other side: its side turned over, as the platform writes sides or else in a common way; the name itself where
+ * it tells no side.
+ */
 export function twinName(name: string, sides?: Sides): string {
   for (const one of sides ? [sides, ...PLAIN] : PLAIN) {
     const own = sides === one ? sidedName(name, one) : name;

@@ -2,8 +2,18 @@ import type { Axis, Blobs, Call, CueKind, Easing, Id, Kit, LoopMode, Material, P
 import type { Bounds, Poser } from '../geometry';
 
 export const RULEBOOK_FORMAT = 'itchkit.rulebook/1';
-export const STAGES = ['intake', 'shape', 'rig', 'motion', 'wiring', 'trial', 'ship'] as const;
-export type Stage = (typeof STAGES)[number];
+/** The stages in the order of the work, and what they are called. */
+export const STAGE_TITLES = {
+  intake: 'Intake',
+  shape: 'Shape',
+  rig: 'Rig',
+  motion: 'Motion',
+  wiring: 'Wiring',
+  trial: 'Trial',
+  ship: 'Ship',
+} as const;
+export type Stage = keyof typeof STAGE_TITLES;
+export const STAGES = Object.keys(STAGE_TITLES) as Stage[];
 export const GRADES = ['stop', 'warn', 'note'] as const;
 /** stop: no package; warn: it will be poorer; note: worth knowing. */
 export type Grade = (typeof GRADES)[number];
@@ -248,7 +258,10 @@ export interface CheckContext {
   bounds(): Map<Id, Bounds>;
   /** World bounds of each part over all frames of all clips, metres; where a part goes furthest and when is for messages. */
   swept(): Map<Id, Bounds>;
-  /** Worked out once for all checks of a run, and again only when what it read has changed: of what it is given, not of what was read before. It must keep no records of the kit. */
+  /**
+   * Worked out once for all checks of a run, and again only when what it read has changed: of what it is given, not of what was read
+   * before. It must keep no records of the kit.
+   */
   once<T>(key: string, compute: (context: CheckContext) => T): T;
 }
 

@@ -63,7 +63,6 @@ export const applyScale = defineOperation<{ parts: Id[] }>({
       if (isIdentity(residue)) continue;
       if (kit.parts[id].skin === null) transformPartMesh(kit, id, residue, [0, 0, 0], blobs);
       moveWhatIsOn(kit, id, (at) => applyMat3(residue, at));
-      if (kit.parts[id].tail) kit.parts[id].tail = applyMat3(residue, kit.parts[id].tail);
       premultiplyBinds(kit, id, affineMatrix(residue), blobs);
     }
   },

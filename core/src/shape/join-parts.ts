@@ -1,12 +1,11 @@
 import Joi from 'joi';
 import {
-  forgetInClips,
   childrenOf,
   defineOperation,
+  handOn,
   idSchema,
   idsSchema,
   KitError,
-  moveWhatIsOn,
   newId,
   partOf,
   type Blobs,
@@ -17,7 +16,7 @@ import {
 } from '../document';
 import {
   invertMatrix,
-  keepCouplings,
+  takeOutParts,
   mergePrimitives,
   multiplyMatrices,
   restWorlds,
@@ -35,7 +34,8 @@ export class NotJoinedError extends KitError {
 }
 
 /**
- * Joins the meshes of parts into that of one of them, whose name, pivot and place are kept. Nothing that is drawn moves; what the others carried
+ * Joins the meshes of parts into that of one of them, whose name, pivot and place are kept. Nothing that is drawn moves; what the others
+ * carried
  * hangs below the one that is kept. UVs, normals, weights, materials and morph targets go along.
  *
  * @throws {NotJoinedError} for a part that moves by itself, or follows other joints than the one that is kept: its motion would be lost
@@ -70,18 +70,13 @@ export const joinParts = defineOperation<{ into: Id; parts: Id[] }>({
     delete mesh.levels;
     kit.meshes[mesh.id] = mesh;
     kept.mesh = mesh.id;
-    keepCouplings(kit, () => {
-      for (const other of others) carryCallouts(kit, other.id, into, multiplyMatrices(inverse, worlds.get(other.id)!));
-      takeOut(kit, others, into);
-    });
+    for (const other of others) {
+      const matrix = multiplyMatrices(inverse, worlds.get(other.id)!);
+      handOn(kit, other.id, into, (at) => transformPoint(matrix, at));
+    }
+    takeOut(kit, others, into);
   },
 });
-
-/** Measures on a part that is joined hold on to the one that is kept. */
-function carryCallouts(kit: Kit, from: Id, into: Id, matrix: Mat4): void {
-  moveWhatIsOn(kit, from, (at) => transformPoint(matrix, at));
-  for (const { points } of kit.callouts ?? []) for (const point of points) if (point.part === from) point.part = into;
-}
 
 function mayJoin(kit: Kit, kept: Part, other: Part): void {
   for (const clip of Object.values(kit.clips)) {
@@ -131,8 +126,5 @@ function takeOut(kit: Kit, parts: Part[], into: Id): void {
         'world',
       );
   }
-  forgetInClips(kit, gone);
-  for (const id of gone) delete kit.parts[id];
-  const shown = new Set(Object.values(kit.parts).map((part) => part.mesh));
-  for (const id of Object.keys(kit.meshes)) if (!shown.has(id)) delete kit.meshes[id];
+  takeOutParts(kit, gone);
 }

@@ -16,7 +16,9 @@ const levelsSchema = Joi.array()
   .max(8)
   .unique('name');
 
-/** Makes the levels of detail of parts' meshes, each simplified from the mesh itself; borders stay. Nothing that is drawn near by changes. */
+/**
+ * Makes the levels of detail of parts' meshes, each simplified from the mesh itself; borders stay. Nothing that is drawn near by changes.
+ */
 export const makeLevels = defineOperation<{ parts: Id[]; levels: LevelAsked[] }>({
   id: 'shape.make-levels',
   title: (kit, { parts, levels }) =>

@@ -6,7 +6,8 @@ import { NoMeshError } from './move-pivot';
 const HOLLOW = 1e-4;
 
 /**
- * The middle of a part's mass, in its own axes, metres: of the volume that its faces enclose, by tetrahedra from the origin (Lien & Kajiya 1984);
+ * The middle of a part's mass, in its own axes, metres: of the volume that its faces enclose, by tetrahedra from the origin (Lien & Kajiya
+ * 1984);
  * where it encloses none, as a sheet does, of its surface.
  *
  * @throws {NoMeshError}

@@ -44,7 +44,8 @@ function reflection(axis: Axis, at: number): Mat4 {
 }
 
 /**
- * Makes the twins of parts, with all that hangs below them, on the other side of a plane across an axis of the world. No scale is turned over:
+ * Makes the twins of parts, with all that hangs below them, on the other side of a plane across an axis of the world. No scale is turned
+ * over:
  * with M the reflection and F the flip of the same own axis, a twin's world is M·W·F and its geometry F·v, so that windings, normals and
  * tangents are right (Lengyel 2019); below the topmost, local placements become F·L·F. Roles are kept; motion and bindings stay with the
  * original. Meshes that were shared are shared by the twins.

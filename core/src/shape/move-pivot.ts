@@ -44,7 +44,6 @@ export function movePivotBy(kit: Kit, id: Id, to: Vec3, blobs: Blobs): void {
   const back = to.map((value) => -value) as Vec3;
   transformPartMesh(kit, id, [1, 0, 0, 0, 1, 0, 0, 0, 1], back, blobs);
   moveWhatIsOn(kit, id, (at) => at.map((value, axis) => value - to[axis]) as Vec3);
-  if (part.tail) part.tail = part.tail.map((value, axis) => value - to[axis]) as Vec3;
   for (const child of childrenOf(kit, id)) child.translation = child.translation.map((value, axis) => value - to[axis]) as Vec3;
   premultiplyBinds(kit, id, affineMatrix([1, 0, 0, 0, 1, 0, 0, 0, 1], back), blobs);
 }

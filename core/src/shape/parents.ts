@@ -2,7 +2,6 @@ import Joi from 'joi';
 import {
   childrenOf,
   defineOperation,
-  dropWhatIsOn,
   freeName,
   idSchema,
   idsSchema,
@@ -18,12 +17,13 @@ import {
   type Kit,
   type Vec3,
 } from '../document';
-import { invertMatrix, restWorlds, transformPoint } from '../geometry';
+import { invertMatrix, restWorlds, takeOutParts, transformPoint } from '../geometry';
 import { hangBelow } from './reparent';
 import { ShearError } from './shape-errors';
 
 /**
- * Puts a new part, straight and unscaled within its own parent, above some parts. It takes the place of the first of them in the tree; nothing
+ * Puts a new part, straight and unscaled within its own parent, above some parts. It takes the place of the first of them in the tree;
+ * nothing
  * that is drawn moves.
  *
  * @param at Pivot of the new part, world, metres.
@@ -47,6 +47,7 @@ export const insertParent = defineOperation<{ id?: Id; parts: Id[]; name: string
     const order = first.parent === parent ? first.order : nextOrder(kit, parent);
     putNewPart(kit, newPart({ id, name: freeName(name, taken), parent, order, translation: inverse ? transformPoint(inverse, at) : at }));
     hangBelow(kit, parts, id, 'world');
+    return { parts: [id] };
   },
 });
 
@@ -78,6 +79,7 @@ export const dissolveParents = defineOperation<{ parts: Id[] }>({
   args: Joi.object({ parts: idsSchema.required() }),
   change(kit, { parts }) {
     const joints = jointsOf(kit);
+    const carried: Id[] = [];
     for (const id of parts) {
       const part = partOf(kit, id);
       if (part.mesh !== null)
@@ -90,9 +92,10 @@ export const dissolveParents = defineOperation<{ parts: Id[] }>({
       if (joints.has(id) && Object.values(kit.skins).some((skin) => skin.joints.includes(id)))
         throw new NotDissolvedError(part.name, 'a skin is held by it. Give its weights to another joint first');
       const children = childrenOf(kit, id).map((child) => child.id);
+      carried.push(...children);
       if (children.length > 0) hangBelow(kit, children, part.parent, 'world', part.order);
-      dropWhatIsOn(kit, new Set([id]));
-      delete kit.parts[id];
+      takeOutParts(kit, new Set([id]));
     }
+    return { parts: carried.filter((id) => kit.parts[id]) };
   },
 });

@@ -1,7 +1,11 @@
 import Joi from 'joi';
-import { defineOperation, dropWhatIsOn, type Id, type Kit } from '../document';
+import { defineOperation, type Id, type Kit } from '../document';
+import { takeOutParts } from '../geometry';
 
-/** Parts without a mesh, a role or anything below them, that no motion, variable or skin needs; with those above them that carry nothing else. */
+/**
+ * Parts without a mesh, a role or anything below them, that no motion, variable or skin needs; with those above them that carry nothing
+ * else.
+ */
 export function emptyParts(kit: Kit): Id[] {
   const needed = new Set<Id>([
     ...Object.values(kit.skins).flatMap((skin) => skin.joints),
@@ -24,8 +28,6 @@ export const removeEmpty = defineOperation<Record<string, never>>({
   title: (kit) => `Take out ${emptyParts(kit).length} empty parts`,
   args: Joi.object({}).required(),
   change(kit) {
-    const gone = new Set(emptyParts(kit));
-    dropWhatIsOn(kit, gone);
-    for (const id of gone) delete kit.parts[id];
+    takeOutParts(kit, new Set(emptyParts(kit)));
   },
 });

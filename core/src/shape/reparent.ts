@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { childrenOf, defineOperation, idSchema, idsSchema, partOf, subtreeOf, type Id, type Kit } from '../document';
-import { decomposeMatrix, invertMatrix, multiplyMatrices, restWorlds } from '../geometry';
-import { OwnBranchError, ShearError } from './shape-errors';
+import { keepPlaceBelow } from '../geometry';
+import { OwnBranchError } from './shape-errors';
 
 /**
  * Hangs parts below another one (or at the top, for null) at a place among its children.
@@ -32,23 +32,10 @@ export function hangBelow(kit: Kit, parts: readonly Id[], parent: Id | null, kee
   for (const id of parts) {
     const part = partOf(kit, id);
     if (parent !== null && subtreeOf(kit, id).has(parent)) throw new OwnBranchError(part.name);
-    if (keep === 'world' && part.parent !== parent) keepWorld(kit, id, parent);
+    if (keep === 'world' && part.parent !== parent) keepPlaceBelow(kit, id, parent);
     part.parent = parent;
   }
   const siblings = childrenOf(kit, parent).filter((part) => !parts.includes(part.id));
   siblings.splice(place ?? siblings.length, 0, ...parts.map((id) => kit.parts[id]));
   siblings.forEach((part, order) => (part.order = order));
-}
-
-function keepWorld(kit: Kit, id: Id, parent: Id | null): void {
-  const worlds = restWorlds(kit);
-  const inverse = parent === null ? null : invertMatrix(worlds.get(parent)!);
-  const part = kit.parts[id];
-  if (parent !== null && !inverse) throw new ShearError([kit.parts[parent].name], 'Hanging it there');
-  const local = inverse ? multiplyMatrices(inverse, worlds.get(id)!) : worlds.get(id)!;
-  const { translation, rotation, scale, shear } = decomposeMatrix(local);
-  if (shear > 1e-6) throw new ShearError([part.name], 'Hanging it there');
-  part.translation = translation;
-  part.rotation = rotation;
-  part.scale = scale.map((value) => (Math.abs(value - 1) < 1e-12 ? 1 : value)) as [number, number, number];
 }

@@ -28,7 +28,8 @@ export function topmost(kit: Kit, parts: readonly Id[]): Id[] {
 }
 
 /**
- * Copies a branch to where `move` takes it in the world: the same meshes, or ones of their own; names numbered on, roles kept. Motion and bindings stay with the
+ * Copies a branch to where `move` takes it in the world: the same meshes, or ones of their own; names numbered on, roles kept. Motion and
+ * bindings stay with the
  * original. Writes to the draft.
  *
  * @throws {ShearError} where the parent's uneven scale would skew the copy
@@ -104,7 +105,8 @@ export const repeatAlongLine = defineOperation<{ parts: Id[]; copies: number; st
 });
 
 /**
- * Copies parts on a ring about an upright, side or forward axis of the world through a point: the n-th is turned by n times the angle, right-handed.
+ * Copies parts on a ring about an upright, side or forward axis of the world through a point: the n-th is turned by n times the angle,
+ * right-handed.
  *
  * @param degrees From one copy to the next.
  */

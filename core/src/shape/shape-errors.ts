@@ -1,14 +1,6 @@
 import { KitError } from '../document';
 
-export class ShearError extends KitError {
-  constructor(names: string[], what: string) {
-    super(
-      'shear',
-      `${what} would skew ${names.map((name) => `“${name}”`).join(', ')}: an uneven scale meets a turn there. Make the scale even, or stop the turn, first.`,
-      names.join(', '),
-    );
-  }
-}
+export { ShearError } from '../geometry';
 
 export class SkinnedPartError extends KitError {
   constructor(name: string) {

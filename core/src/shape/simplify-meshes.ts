@@ -44,7 +44,9 @@ function seams(mesh: Mesh, blobs: Blobs): (Uint8Array | null)[] {
   );
 }
 
-/** Where several meshes are simplified together none may be off by more than this share of its own extent: small things keep their shape. */
+/**
+ * Where several meshes are simplified together none may be off by more than this share of its own extent: small things keep their shape.
+ */
 const MOST_OFF = 0.08;
 /** Halvings of the error that is looked for: to a two-hundredth of the greatest. */
 const HALVINGS = 8;
@@ -62,7 +64,8 @@ interface Piece {
 const countOf = (primitive: Primitive) => Math.floor(primitive.indices.count / 3);
 
 /**
- * Simplifies some meshes together to a goal. One alone goes straight to its number of triangles; of several all are off by the same error at
+ * Simplifies some meshes together to a goal. One alone goes straight to its number of triangles; of several all are off by the same error
+ * at
  * most, and the least error that meets the goal is looked for by halving, so that each keeps its shape as well as the others do.
  *
  * @param copies How many parts show each mesh. @param scales Metres in the world a metre in each mesh.

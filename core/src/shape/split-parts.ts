@@ -42,7 +42,8 @@ export class NotSplitError extends KitError {
 }
 
 /**
- * Takes some faces of a part into a new part. Weights, UVs, normals, materials and morph targets go along; nothing moves, at rest or in any clip.
+ * Takes some faces of a part into a new part. Weights, UVs, normals, materials and morph targets go along; nothing moves, at rest or in any
+ * clip.
  *
  * @param faces Runs of the mesh's triangles, counted through its primitives.
  */
@@ -102,7 +103,8 @@ export const splitByMaterial = defineOperation<{ part: Id } & SplitChoice>({
 });
 
 /**
- * Cuts a part along a plane, exactly: triangles that lie across it are divided, with their UVs, normals and weights. The side that the normal
+ * Cuts a part along a plane, exactly: triangles that lie across it are divided, with their UVs, normals and weights. The side that the
+ * normal
  * points to becomes the new part.
  *
  * @param at A point of the plane, in the part's own axes, metres.

@@ -40,8 +40,10 @@ export class AxesMovedError extends KitError {
 }
 
 /**
- * Turns a part's own axes; nothing that is drawn moves, at rest or at any time. Rest becomes R·q, geometry and children are turned back by q,
- * inverse binds likewise. Turns T of clips and bindings become q⁻¹·T·q: exactly for dense ones; for keys where q brings axes onto axes (they
+ * Turns a part's own axes; nothing that is drawn moves, at rest or at any time. Rest becomes R·q, geometry and children are turned back by
+ * q,
+ * inverse binds likewise. Turns T of clips and bindings become q⁻¹·T·q: exactly for dense ones; for keys where q brings axes onto axes
+ * (they
  * change places, signs and order); otherwise it is an error.
  *
  * @throws {ShearError} where the part is scaled unevenly: children would be skewed
@@ -60,7 +62,6 @@ export function turnOwnAxes(kit: Kit, id: Id, q: Quat, blobs: Blobs): void {
     turnOffsets(kit, child.id, back, blobs);
   }
   moveWhatIsOn(kit, id, (at) => rotateVector(back, at));
-  if (part.tail) part.tail = rotateVector(back, part.tail);
   const linear = mat3FromQuat(back);
   if (part.skin === null) transformPartMesh(kit, id, linear, [0, 0, 0], blobs);
   premultiplyBinds(kit, id, affineMatrix(linear), blobs);

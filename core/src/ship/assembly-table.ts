@@ -4,7 +4,8 @@ import { couplingInWorld, frameInBody, restWorlds } from '../geometry';
 const rounded = (values: Vec3) => values.map((value) => Number(value.toPrecision(9)) + 0);
 
 /**
- * Bodies and couplings of a kit in the platform's space: lengths in its unit, turns in degrees. Each coupling's frame is told in the axes of both
+ * Bodies and couplings of a kit in the platform's space: lengths in its unit, turns in degrees. Each coupling's frame is told in the axes
+ * of both
  * bodies, which are those of their first part.
  */
 export function assemblyTable(kit: Kit) {

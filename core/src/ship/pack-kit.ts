@@ -1,10 +1,9 @@
 import { strToU8 } from 'fflate';
 import { produce } from 'immer';
-import { hashBytes, partsInOrder, pathOf, type Blobs, type Kit, type Sha, type Clip, type Id } from '../document';
-import { CANONICAL, changeOfSpace, conformKit, meshCounts } from '../geometry';
-import { clipsInOrder } from '../motion';
+import { hashBytes, partsInOrder, SECTION_LIST, type Blobs, type Kit, type ManifestSections, type PackWriter, type Sha } from '../document';
+import { CANONICAL, changeOfSpace, conformKit } from '../geometry';
 import { roleOf, type Finding, type Rulebook } from '../rulebook';
-import { PACKAGE_FORMAT, type Manifest } from './manifest';
+import { MANIFEST_SECTIONS, PACKAGE_FORMAT, type Manifest } from './manifest';
 import { fileSlug, packageFiles } from './package-files';
 import { stableJson } from './stable-json';
 import { zipFiles } from './zip';
@@ -33,36 +32,15 @@ export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findin
     listed.push({ path, holds, bytes: bytes.length, sha256: hashBytes(bytes) });
   }
   const nodes = partsInOrder(conformed).map((part) => part.id);
-  const nodeOf = new Map(nodes.map((id, node) => [id, node]));
-  const manifest: Manifest = {
+  const places = new Map(nodes.map((id, node) => [id, node]));
+  const writer: PackWriter = { nodes, nodeOf: (id) => places.get(id)!, roleOf: (part) => roleOf(rulebook, part) };
+  const manifest = {
     format: PACKAGE_FORMAT,
     kit: kit.name,
     target: { rulebook: rulebook.id, version: rulebook.version },
     space: rulebook.space,
     files: listed,
-    parts: nodes.map((id, node) => {
-      const part = conformed.parts[id];
-      return {
-        node,
-        name: part.name,
-        path: pathOf(conformed, id),
-        role: roleOf(rulebook, part),
-        turnOrder: part.turnOrder,
-        triangles: meshCounts(conformed, part.mesh).triangles,
-      };
-    }),
-    clips: clipsInOrder(conformed).map((clip) => clipEntry(clip, nodeOf)),
-    bindings: Object.values(conformed.bindings)
-      .map((binding) => ({
-        variable: binding.variable,
-        index: binding.index,
-        node: nodeOf.get(binding.part)!,
-        outside: binding.outside,
-        rows: binding.rows,
-      }))
-      .sort(
-        (a, b) => a.node - b.node || (a.variable < b.variable ? -1 : a.variable > b.variable ? 1 : 0) || (a.index ?? -1) - (b.index ?? -1),
-      ),
+    ...saidOf(conformed, writer),
     report: findings.map((finding) => ({
       check: finding.rule,
       grade: finding.grade,
@@ -70,36 +48,19 @@ export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findin
       parts: finding.parts.map((id) => kit.parts[id].name),
       ...(finding.aside === null ? {} : { aside: finding.aside }),
     })),
-  };
+  } satisfies Manifest;
   files['manifest.json'] = strToU8(stableJson(manifest));
   const bytes = zipFiles(files);
   return { bytes, sha: hashBytes(bytes), fileName: `${fileSlug(kit.name)}-${rulebook.id}.zip`, manifest };
 }
 
-/** What the manifest says of a clip: what files of motion have no place for, too. */
-function clipEntry(
-  { name, lengthSeconds, rate, loop, group, overlay, cues, flags }: Clip,
-  nodeOf: ReadonlyMap<Id, number>,
-): Manifest['clips'][number] {
-  return {
-    name,
-    seconds: lengthSeconds,
-    rate,
-    loop,
-    ...(group === undefined ? {} : { group }),
-    ...(overlay
-      ? { overlay: { place: overlay.place, mode: overlay.mode, nodes: overlay.parts && overlay.parts.map((id) => nodeOf.get(id)!) } }
-      : {}),
-    ...(cues
-      ? {
-          cues: cues.map((cue) => ({
-            time: cue.time,
-            kind: cue.kind,
-            name: cue.name,
-            node: cue.part === null ? null : nodeOf.get(cue.part)!,
-          })),
-        }
-      : {}),
-    ...(flags ? { flags: flags.map((flag) => ({ time: flag.time, name: flag.name })) } : {}),
-  };
+/** What each section says in the manifest; one that has nothing to say is not there. */
+function saidOf(kit: Kit, writer: PackWriter): ManifestSections {
+  const said = MANIFEST_SECTIONS.map(({ name, write }) => [name, write(kit, writer)] as const);
+  return Object.fromEntries(said.filter(([, value]) => value !== undefined)) as unknown as ManifestSections;
+}
+
+/** What goes into no package of a kit, each with the reason. */
+export function leftOut(kit: Kit): { what: string; why: string }[] {
+  return [...SECTION_LIST.flatMap(({ pack }) => pack.leftOut(kit)), { what: 'History and revisions', why: 'kept on the shelf' }];
 }

@@ -1,7 +1,6 @@
 import { strToU8 } from 'fflate';
-import { KitError, type Blobs, type Image, type Kit } from '../document';
+import { KitError, clipsInOrder, type Blobs, type Image, type Kit } from '../document';
 import { atLevel } from '../geometry';
-import { clipsInOrder } from '../motion';
 import type { Holds, Rulebook } from '../rulebook';
 import { assemblyTable } from './assembly-table';
 import type { BakeOptions } from './bake';

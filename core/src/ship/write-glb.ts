@@ -12,6 +12,7 @@ import { KHRONOS_EXTENSIONS } from '@gltf-transform/extensions';
 import {
   partsInOrder,
   readArray,
+  clipsInOrder,
   type Accessor,
   type Blobs,
   type Id,
@@ -21,7 +22,6 @@ import {
   type TextureSlot,
 } from '../document';
 import { composeMatrix, decomposeMatrix, restWorlds, writeMaterialExtensions, writeTextureTransform } from '../geometry';
-import { clipsInOrder } from '../motion';
 import { bakeClip, type BakeOptions } from './bake';
 
 const TYPE_BY_SIZE: Record<number, 'SCALAR' | 'VEC2' | 'VEC3' | 'VEC4' | 'MAT4'> = {

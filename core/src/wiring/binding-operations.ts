@@ -58,6 +58,7 @@ export const addBinding = defineOperation<{
     part.role ??= 'driven';
     const id = args.id ?? newId();
     kit.bindings[id] = { id, part: args.part, variable: args.variable, index: args.index, rows: args.rows, outside: args.outside };
+    return { binding: id };
   },
 });
 

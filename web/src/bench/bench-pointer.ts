@@ -16,7 +16,10 @@ const AROUND = 8;
 
 export interface PointerEvents {
   pick(id: Id | null, additive: boolean): void;
-  /** A point was clicked: the faces under it and just around it, the one right under it first; `distanceTo` gives the pixels from a point of the world to the click. */
+  /**
+   * A point was clicked: the faces under it and just around it, the one right under it first; `distanceTo` gives the pixels from a point of
+   * the world to the click.
+   */
   point(hits: SurfaceHit[], distanceTo: (point: Vec3) => number): void;
   /** A face was clicked, or brushed while the button is down; `start` for the first of a stroke. */
   face(hit: SurfaceHit | null, how: { start: boolean; take: boolean }): void;

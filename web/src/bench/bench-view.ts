@@ -41,6 +41,8 @@ const GIZMO_MODE = { move: 'translate', turn: 'rotate', size: 'scale' } as const
 export class BenchView {
   poser: Poser | null = null;
 
+  private disposed = false;
+
   private readonly renderer: THREE.WebGLRenderer;
   private readonly scene = new THREE.Scene();
   private readonly camera = new THREE.PerspectiveCamera(32, 1, 0.01, 4000);
@@ -113,6 +115,7 @@ export class BenchView {
   }
 
   dispose(): void {
+    this.disposed = true;
     cancelAnimationFrame(this.scheduled);
     this.observer.disconnect();
     this.gizmo.dispose();
@@ -197,7 +200,10 @@ export class BenchView {
     this.renderer.domElement.style.cursor = mode === 'parts' ? '' : 'crosshair';
   }
 
-  /** Puts something drawn beside the kit, by a name of its own; null takes it away. It is disposed of here. @param part Whose group it hangs in. */
+  /**
+   * Puts something drawn beside the kit, by a name of its own; null takes it away. It is disposed of here.
+   * @param part Whose group it hangs in.
+   */
   setOverlay(name: string, object: THREE.Object3D | null, part?: Id): void {
     const old = this.overlays.get(name);
     if (old) disposeTree(old);
@@ -268,7 +274,7 @@ export class BenchView {
   }
 
   draw(): void {
-    if (this.scheduled !== 0) return;
+    if (this.scheduled !== 0 || this.disposed) return;
     this.scheduled = requestAnimationFrame(() => {
       this.scheduled = 0;
       this.drawNow();

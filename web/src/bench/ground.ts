@@ -2,7 +2,7 @@ import * as THREE from 'three';
 import type { Bounds } from '@itchkit/core/geometry';
 import type { Tokens } from '../theme/tokens';
 import { makeLabel } from './label';
-import { niceStep } from './nice-step';
+import { niceStep } from '../nice-step';
 
 /** Metres; a little more than a person with an arm up. */
 const SMALL = 2.4;

@@ -20,7 +20,10 @@ export function unfold(title: string): void {
   window.dispatchEvent(new CustomEvent<string>(ASKED, { detail: title }));
 }
 
-/** A titled block of a panel that can be closed; what is in it is only there while it is open. @param passing Closed again when another part is chosen: it tries something on the bench. */
+/**
+ * A titled block of a panel that can be closed; what is in it is only there while it is open.
+ * @param passing Closed again when another part is chosen: it tries something on the bench.
+ */
 export function Fold({
   title,
   aside,

@@ -112,10 +112,10 @@ function Comparison({ data }: { data: KitComparison }) {
         </TableBody>
       </Table>
       <Typography variant="h3" sx={{ mt: 4, mb: 1 }}>
-        Parts
+        Contents
       </Typography>
-      <Lines empty="No part is different.">
-        {data.parts.map((part) => ({ key: part.path, text: `${part.path}: ${part.what}`, grade: null }))}
+      <Lines empty="Nothing is different.">
+        {data.differences.map(({ where, what }) => ({ key: `${where}: ${what}`, text: `${where}: ${what}`, grade: null }))}
       </Lines>
       <Typography variant="h3" sx={{ mt: 4, mb: 1 }}>
         Findings

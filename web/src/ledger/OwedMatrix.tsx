@@ -1,6 +1,5 @@
 import Box from '@mui/material/Box';
-import { GRADES, STAGES, type OwedByStage } from '@itchkit/core/rulebook';
-import { STAGE_TITLES } from '../stages/stages';
+import { GRADES, STAGE_TITLES, STAGES, type OwedByStage } from '@itchkit/core/rulebook';
 import { GradeSign } from './GradeCount';
 
 export interface OwedRow {

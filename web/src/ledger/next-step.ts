@@ -1,6 +1,5 @@
 import type { Kit } from '@itchkit/core/document';
-import type { Finding, Rulebook } from '@itchkit/core/rulebook';
-import { STAGE_TITLES } from '../stages/stages';
+import { STAGE_TITLES, type Finding, type Rulebook } from '@itchkit/core/rulebook';
 
 /** The one thing to do now for the target in view, in a sentence. */
 export function nextStep(kit: Kit, rulebook: Rulebook | undefined, findings: readonly Finding[]): string {

@@ -40,7 +40,9 @@ function rowsOf(kit: Kit, role: (id: Id) => string | null): Row[] {
   return roots;
 }
 
-/** Letters, digits and Delete are the workspace's keys here too, not the tree's search for a name; arrows, Space and Enter are the tree's. */
+/**
+ * Letters, digits and Delete are the workspace's keys here too, not the tree's search for a name; arrows, Space and Enter are the tree's.
+ */
 function passOn(event: KeyboardEvent) {
   const own = event.key === ' ' || (event.key.length > 1 && !['Delete', 'Backspace', 'Escape'].includes(event.key));
   if (own || event.ctrlKey || event.metaKey || isTyping(event.target)) return;

@@ -11,7 +11,7 @@ import { POST as restore } from '../app/api/kits/[kit]/restore/route';
 import { GET as listPackages, POST as build } from '../app/api/kits/[kit]/packages/route';
 import { POST as readBlobs, PUT as writeBlobs } from '../app/api/blobs/route';
 import { GET as download } from '../app/api/packages/[id]/route';
-import { packFrames, unpackFrames } from '../frames';
+import { packFrames, unpackFrames } from '../blob-message';
 import { allRulebooks } from '../rulebooks';
 import { database } from './database';
 import { migrateDatabase, seedKit } from './prepare';

@@ -2,22 +2,20 @@
 import { useSnackbar } from 'notistack';
 import { createContext, useCallback, useContext, type ReactNode } from 'react';
 import { useStore, type StoreApi } from 'zustand';
-import { KitError, type Call, type Kit } from '@itchkit/core/document';
+import { KitError, type Call, type Chosen, type Kit } from '@itchkit/core/document';
 import { rulebookOf } from '../rulebooks';
 import type { Session, SessionState } from './session';
-import type { TrialState, TrialStore } from '../trial/trial-store';
 import type { UiState } from './ui-store';
 
 interface OpenKit {
   session: Session;
   ui: StoreApi<UiState>;
-  trial: TrialStore;
 }
 
 const Context = createContext<OpenKit | null>(null);
 
-export function OpenKitProvider({ session, ui, trial, children }: OpenKit & { children: ReactNode }) {
-  return <Context.Provider value={{ session, ui, trial }}>{children}</Context.Provider>;
+export function OpenKitProvider({ session, ui, children }: OpenKit & { children: ReactNode }) {
+  return <Context.Provider value={{ session, ui }}>{children}</Context.Provider>;
 }
 
 export function useOpenKit(): OpenKit {
@@ -39,35 +37,35 @@ export function useUi<T>(select: (state: UiState) => T): T {
   return useStore(useOpenKit().ui, select);
 }
 
-export function useTrial<T>(select: (state: TrialState) => T): T {
-  return useStore(useOpenKit().trial, select);
-}
-
 export function useSetUi(): (change: Partial<UiState>) => void {
   const { ui } = useOpenKit();
   return useCallback((change) => ui.setState(change), [ui]);
 }
 
-/** Changes of what Rig is at work on. */
-export function useSetRig(): (change: Partial<UiState['rig']>) => void {
+type SliceName = { [K in keyof UiState]: UiState[K] extends object ? K : never }[keyof UiState];
+
+/** Changes of one slice of the interface's state. */
+export function useSetSlice<K extends SliceName>(name: K): (change: Partial<UiState[K]>) => void {
   const { ui } = useOpenKit();
-  return useCallback((change) => ui.setState({ rig: { ...ui.getState().rig, ...change } }), [ui]);
+  return useCallback((change) => setSlice(ui, name, change), [ui, name]);
 }
 
-/** Changes of what Motion is at work on. */
-export function useSetMotion(): (change: Partial<UiState['motion']>) => void {
-  const { ui } = useOpenKit();
-  return useCallback((change) => ui.setState({ motion: { ...ui.getState().motion, ...change } }), [ui]);
+export function setSlice<K extends SliceName>(ui: StoreApi<UiState>, name: K, change: Partial<UiState[K]>): void {
+  ui.setState((state) => ({ [name]: { ...(state[name] as object), ...change } }) as Partial<UiState>);
 }
 
-/** Runs operations; where one can't be done, its sentence is shown and false is given. */
-export function useRun(): (calls: Call | Call[], title?: string) => boolean {
-  const { session } = useOpenKit();
+export type Run = (calls: Call | Call[], title?: string) => boolean;
+
+/**
+ * Runs operations, and goes along with what they say of what was chosen; where one can't be done, its sentence is shown and false is given.
+ */
+export function useRun(): Run {
+  const { session, ui } = useOpenKit();
   const { enqueueSnackbar } = useSnackbar();
   return useCallback(
     (calls, title) => {
       try {
-        session.run(calls, title);
+        choose(ui, session.run(calls, title));
         return true;
       } catch (error) {
         if (!(error instanceof KitError)) throw error;
@@ -75,8 +73,19 @@ export function useRun(): (calls: Call | Call[], title?: string) => boolean {
         return false;
       }
     },
-    [session, enqueueSnackbar],
+    [session, ui, enqueueSnackbar],
   );
+}
+
+/** What an operation says was chosen by it. */
+export function choose(ui: StoreApi<UiState>, { parts, clip, keys, fresh, binding }: Chosen): void {
+  const change: Partial<UiState> = {};
+  if (parts) change.selection = parts;
+  if (clip !== undefined && clip !== ui.getState().clip) Object.assign(change, { clip, time: 0, playing: false, keys: [] });
+  // A tool works on all keys of the clip where none are chosen; then none are afterwards.
+  if (keys && (fresh || ui.getState().keys.length > 0)) change.keys = keys;
+  if (binding !== undefined) change.binding = binding;
+  if (Object.keys(change).length > 0) ui.setState(change);
 }
 
 export function useRulebook() {

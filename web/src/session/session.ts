@@ -3,6 +3,7 @@ import {
   type Applied,
   blobsOf,
   type Call,
+  type Chosen,
   keptBlobsOf,
   type Kit,
   KitError,
@@ -15,7 +16,7 @@ import { countByStage, countGrades, type Finding } from '@itchkit/core/rulebook'
 import { runCall } from '@itchkit/core/operations';
 import { api, ApiError, OfflineError } from '../api';
 import { learnRulebooks } from '../rulebooks';
-import { CheckBench } from './check-bench';
+import { CheckBench } from './check-worker';
 import { Journal } from './journal';
 import type { Pending, Step } from './pending';
 
@@ -147,15 +148,19 @@ export class Session {
     return viewing?.kit ?? kit;
   }
 
-  /** Runs operations as one step of undo. @throws {KitError} where one can't be done; nothing is changed then */
-  run(calls: Call | Call[], title?: string): void {
+  /**
+   * Runs operations as one step of undo. Gives where what was chosen went.
+   * @throws {KitError} where one can't be done; nothing is changed then
+   */
+  run(calls: Call | Call[], title?: string): Chosen {
     this.mustBeNow();
     const list = Array.isArray(calls) ? calls : [calls];
     const applied = this.applyAll(this.kit, list);
-    if (applied.patches.length === 0) return;
+    if (applied.patches.length === 0) return applied.chosen;
     const step = { title: title ?? applied.title, patches: applied.patches, inverse: applied.inverse };
     this.store.setState((state) => ({ kit: applied.kit, undo: [...state.undo, step], redo: [] }));
     this.changed({ title: step.title, patches: step.patches, calls: list });
+    return applied.chosen;
   }
 
   private applyAll(kit: Kit, calls: Call[]): Applied {
@@ -166,6 +171,7 @@ export class Session {
       title: steps.length === 1 ? steps[0].title : `${steps[0].title} and ${steps.length - 1} more`,
       patches: steps.flatMap((step) => step.patches),
       inverse: steps.toReversed().flatMap((step) => step.inverse),
+      chosen: Object.assign({}, ...steps.map((step) => step.chosen)) as Chosen,
     };
   }
 

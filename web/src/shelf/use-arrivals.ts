@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useCallback, useState } from 'react';
 import { takeInFile } from '../api';
-import { bundleFile, gatherDrop, type DroppedFile } from './gather';
+import { bundleFile, gatherDrop, type DroppedFile } from '../gather-files';
 
 /** A file on its way in. */
 export interface Arrival {

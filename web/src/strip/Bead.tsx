@@ -1,9 +1,9 @@
 'use client';
 import Box from '@mui/material/Box';
-import { useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { callOf, type Clip, type Id, type Key } from '@itchkit/core/document';
-import { moveKeys } from '@itchkit/core/motion';
-import { useOpenKit, useRun, useUi } from '../session/context';
+import { keyShift, moveKeys } from '@itchkit/core/motion';
+import { useOpenKit, useRun, useSetSlice, useUi } from '../session/context';
 import { isSameKey } from './chosen-keys';
 import { snapStep, snapTime } from './snap-time';
 import { useTimeScale } from './time-scale';
@@ -22,7 +22,11 @@ export function Bead({ clip, trackId, keyframe, label, height }: BeadProps) {
   const run = useRun();
   const scale = useTimeScale();
   const chosen = useUi((state) => state.keys.some((ref) => isSameKey(ref, trackId, keyframe.time)));
-  const [drag, setDrag] = useState<{ startX: number; by: number } | null>(null);
+  const draggedBy = useUi((state) => (chosen ? state.strip.draggedBy : 0));
+  const setStrip = useSetSlice('strip');
+  const [startX, setStartX] = useState<number | null>(null);
+  /** The pointer gives a bead the keyboard as it takes hold of it; what is chosen was settled then. */
+  const pointing = useRef(false);
 
   const choose = (additive: boolean) => {
     const { keys } = ui.getState();
@@ -31,20 +35,21 @@ export function Bead({ clip, trackId, keyframe, label, height }: BeadProps) {
     else if (!chosen) ui.setState({ keys: [own] });
   };
   const move = (bySeconds: number, copy: boolean) => {
-    const before = ui.getState().keys;
-    const earliest = Math.min(...before.map((key) => key.time));
-    const latest = Math.max(...before.map((key) => key.time));
-    const by = Math.max(-earliest, Math.min(clip.lengthSeconds - latest, bySeconds));
-    if (Math.abs(by) < 1e-9) return;
-    if (run(callOf(moveKeys, { clip: clip.id, keys: before, bySeconds: by, copy })))
-      ui.setState({ keys: before.map((ref) => ({ ...ref, time: Number((ref.time + by).toFixed(9)) })) });
+    if (keyShift(clip, ui.getState().keys, bySeconds) !== 0)
+      run(callOf(moveKeys, { clip: clip.id, keys: ui.getState().keys, bySeconds, copy }));
   };
-  const offset = (event: PointerEvent) => snapTime((event.clientX - drag!.startX) / scale.pixelsPerSecond, clip, ui.getState().motion.snap);
+  const offset = (event: PointerEvent) => snapTime((event.clientX - startX!) / scale.pixelsPerSecond, clip, ui.getState().strip.snap);
+  /** All chosen beads are drawn where they would come to stand. */
+  const drag = (bySeconds: number) => setStrip({ draggedBy: keyShift(clip, ui.getState().keys, bySeconds) });
+  const end = () => {
+    setStartX(null);
+    setStrip({ draggedBy: 0 });
+  };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return;
     event.preventDefault();
     if (!chosen) choose(false);
-    move((event.key === 'ArrowRight' ? 1 : -1) * (event.shiftKey ? 10 : 1) * snapStep(clip, ui.getState().motion.snap), event.altKey);
+    move((event.key === 'ArrowRight' ? 1 : -1) * (event.shiftKey ? 10 : 1) * snapStep(clip, ui.getState().strip.snap), event.altKey);
   };
 
   return (
@@ -57,23 +62,28 @@ export function Bead({ clip, trackId, keyframe, label, height }: BeadProps) {
       onPointerDown={(event) => {
         event.stopPropagation();
         event.currentTarget.setPointerCapture(event.pointerId);
+        pointing.current = true;
         choose(event.shiftKey || event.ctrlKey);
-        setDrag({ startX: event.clientX, by: 0 });
+        setStartX(event.clientX);
       }}
-      onPointerMove={(event) => drag && setDrag({ ...drag, by: offset(event) })}
+      onPointerMove={(event) => startX !== null && drag(offset(event))}
       onPointerUp={(event) => {
-        if (drag && Math.abs(event.clientX - drag.startX) > 3) move(offset(event), event.altKey);
+        pointing.current = false;
+        if (startX !== null && Math.abs(event.clientX - startX) > 3) move(offset(event), event.altKey);
         else if (!event.shiftKey && !event.ctrlKey)
           ui.setState({ keys: [{ track: trackId, time: keyframe.time }], time: keyframe.time, playing: false });
-        setDrag(null);
+        end();
       }}
-      onPointerCancel={() => setDrag(null)}
+      onPointerCancel={() => {
+        pointing.current = false;
+        end();
+      }}
       onDoubleClick={(event) => event.stopPropagation()}
       onKeyDown={onKeyDown}
-      onFocus={() => choose(false)}
+      onFocus={() => !pointing.current && choose(false)}
       sx={{
         position: 'absolute',
-        left: scale.x(keyframe.time + (drag?.by ?? 0)) - 6,
+        left: scale.x(keyframe.time + draggedBy) - 6,
         top: height / 2 - 6,
         width: 12,
         height: 12,

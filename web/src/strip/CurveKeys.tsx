@@ -19,7 +19,10 @@ interface CurveKeysProps {
   value: (y: number) => number;
 }
 
-/** Keys on their curve: dragged up and down they change their value; those of a curve have tangents that are dragged, both at once or with Alt one alone. */
+/**
+ * Keys on their curve: dragged up and down they change their value; those of a curve have tangents that are dragged, both at once or with
+ * Alt one alone.
+ */
 export function CurveKeys({ clip, track, y, value }: CurveKeysProps) {
   const run = useRun();
   const { ui } = useOpenKit();
@@ -76,7 +79,7 @@ export function CurveKeys({ clip, track, y, value }: CurveKeysProps) {
                 event.currentTarget.setPointerCapture(event.pointerId);
                 ui.setState((state) => ({
                   keys: event.shiftKey ? [...state.keys, { track: track.id, time: key.time }] : [{ track: track.id, time: key.time }],
-                  time: snapTime(key.time, clip, ui.getState().motion.snap),
+                  time: snapTime(key.time, clip, ui.getState().strip.snap),
                   playing: false,
                 }));
                 setHeld({ time: key.time, by: 0 });

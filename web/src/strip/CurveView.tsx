@@ -17,12 +17,15 @@ import { usePlayedValues } from './use-as-played';
 const SPEED_SHARE = 0.26;
 const PLACES = 500;
 
-/** Values of tracks over time, by axis, with their keys and tangents; how fast they change underneath. Of one property at once, since they share a scale. */
+/**
+ * Values of tracks over time, by axis, with their keys and tangents; how fast they change underneath. Of one property at once, since they
+ * share a scale.
+ */
 export function CurveView({ clip, tried, height }: { clip: Clip; tried: Clip | null; height: number }) {
   const kit = useKit();
   const scale = useTimeScale();
   const selection = useUi((state) => state.selection);
-  const property = useUi((state) => state.motion.property);
+  const property = useUi((state) => state.strip.property);
   const { session } = useOpenKit();
   const tracks = useMemo(() => curveTracks(clip, selection, property), [clip, selection, property]);
   const from = Math.max(0, scale.from);
@@ -243,7 +246,10 @@ function triedLines(tracks: readonly Drawn[], tried: Clip | null, from: number, 
   });
 }
 
-/** Tracks whose curves share a scale: of the chosen parts, or of all where none is chosen; of the one property that is asked for, or the first there is. */
+/**
+ * Tracks whose curves share a scale: of the chosen parts, or of all where none is chosen; of the one property that is asked for, or the
+ * first there is.
+ */
 function curveTracks(clip: Clip, selection: readonly string[], property: string): Drawn[] {
   const drawn = clip.tracks.filter(isDrawn).filter((track) => selection.length === 0 || selection.includes(track.part));
   const wanted =

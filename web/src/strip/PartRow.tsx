@@ -4,7 +4,7 @@ import ButtonBase from '@mui/material/ButtonBase';
 import ChevronRight from '@mui/icons-material/ChevronRight';
 import ExpandMore from '@mui/icons-material/ExpandMore';
 import type { KeyTrack, Part, Track } from '@itchkit/core/document';
-import { useOpenKit, useSetMotion, useUi } from '../session/context';
+import { useOpenKit, useSetSlice, useUi } from '../session/context';
 import { keysWithin } from './chosen-keys';
 import { keyTimes } from './rows';
 import { isCrowded, tickPath } from './ticks';
@@ -13,15 +13,15 @@ import { useTimeScale } from './time-scale';
 /** A part's row: folds its tracks, and shows a mark wherever any of them has a key, which chooses all of those. */
 export function PartRow({ part, tracks, folded, height }: { part: Part; tracks: Track[]; folded: boolean; height: number }) {
   const { ui } = useOpenKit();
-  const setMotion = useSetMotion();
+  const setStrip = useSetSlice('strip');
   const scale = useTimeScale();
   const chosen = useUi((state) => state.selection.includes(part.id));
   const own = tracks.filter((track): track is KeyTrack => track.kind === 'keys');
   const times = keyTimes(own).filter((time) => time >= scale.from && time <= scale.to);
   const crowded = isCrowded(times.length, scale);
   const fold = () => {
-    const before = ui.getState().motion.folded;
-    setMotion({ folded: folded ? before.filter((id) => id !== part.id) : [...before, part.id] });
+    const before = ui.getState().strip.folded;
+    setStrip({ folded: folded ? before.filter((id) => id !== part.id) : [...before, part.id] });
   };
   const choose = (time: number, add: boolean) =>
     ui.setState((state) => ({ keys: [...(add ? state.keys : []), ...keysWithin(own, time - 1e-6, time + 1e-6)], time, playing: false }));

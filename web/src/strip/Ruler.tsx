@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import type { PointerEvent } from 'react';
 import type { Clip } from '@itchkit/core/document';
-import { niceStep } from '../bench/nice-step';
+import { niceStep } from '../nice-step';
 import { useOpenKit, useUi } from '../session/context';
 import { stepFrame, whereInClip } from './playing';
 import { snapTime } from './snap-time';
@@ -14,7 +14,7 @@ export function Ruler({ clip, zoom, onZoom }: { clip: Clip; zoom: number; onZoom
   const scale = useTimeScale();
   const time = useUi((state) => (state.playing ? null : state.time));
   const elsewhere = useUi((state) => state.preview !== null && state.preview !== state.clip);
-  const range = useUi((state) => state.motion.range);
+  const range = useUi((state) => state.strip.range);
   const at = whereInClip(session, ui)?.time ?? 0;
   const step = niceStep(clip.lengthSeconds, Math.max(2, (clip.lengthSeconds * scale.pixelsPerSecond) / 64));
   const ticks = Array.from({ length: Math.floor(clip.lengthSeconds / step + 1e-9) + 1 }, (_, i) => i * step);
@@ -25,7 +25,7 @@ export function Ruler({ clip, zoom, onZoom }: { clip: Clip; zoom: number; onZoom
   const seek = (event: PointerEvent<HTMLElement>) => {
     const x = event.clientX - event.currentTarget.getBoundingClientRect().left + scale.labels;
     const to = Math.min(clip.lengthSeconds, Math.max(0, scale.seconds(x)));
-    ui.setState({ time: snapTime(to, clip, ui.getState().motion.snap), playing: false });
+    ui.setState({ time: snapTime(to, clip, ui.getState().strip.snap), playing: false });
   };
   return (
     <Box

@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Clip, Kit } from '@itchkit/core/document';
-import { proposedOnce } from '../bench/proposed';
+import { proposedOnce } from '../session/proposed';
 import { Empty } from '../frame/Section';
 import { useKit, useOpenKit, useUi } from '../session/context';
 import { CueLine } from './CueLine';
@@ -42,7 +42,7 @@ function ClipStrip({ clip }: { clip: Clip }) {
   const kit = useKit();
   const proposal = useUi((state) => state.proposal);
   const tried: Kit | null = useMemo(() => (proposal ? proposedOnce(kit, proposal, session.blobs).kit : null), [kit, proposal, session]);
-  const { curves } = useUi((state) => state.motion);
+  const { curves } = useUi((state) => state.strip);
   const holder = useRef<HTMLDivElement>(null);
   const [view, setView] = useState({ width: 600, height: 200, left: 0, top: 0 });
   const [zoom, setZoom] = useState(1);
@@ -93,7 +93,7 @@ function ClipStrip({ clip }: { clip: Clip }) {
 function Rows({ clip, tried, top, height }: { clip: Clip; tried: Clip | null; top: number; height: number }) {
   const kit = useKit();
   const selection = useUi((state) => state.selection);
-  const { rows: which, property, folded } = useUi((state) => state.motion);
+  const { rows: which, property, folded } = useUi((state) => state.strip);
   const rows = useMemo(
     () => rowsOf(kit, clip, { rows: which, property, folded, selection }),
     [kit, clip, which, property, folded, selection],

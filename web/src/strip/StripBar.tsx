@@ -3,13 +3,13 @@ import Box from '@mui/material/Box';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { KEY_PROPERTIES, type Clip, type KeyProperty } from '@itchkit/core/document';
-import { useOpenKit, useRulebook, useSetMotion, useSetUi, useUi } from '../session/context';
-import type { MotionState } from '../session/ui-store';
+import { useOpenKit, useRulebook, useSetSlice, useSetUi, useUi } from '../session/context';
+import type { StripState } from './strip-state';
 import { FONT } from '../theme/tokens';
 import { whereInClip } from './playing';
 import { PROPERTY } from './track-words';
 
-const ROWS: [MotionState['rows'], string][] = [
+const ROWS: [StripState['rows'], string][] = [
   ['all', 'every part'],
   ['moving', 'what moves'],
   ['chosen', 'chosen parts'],
@@ -33,8 +33,8 @@ const field = {
 export function StripBar({ clip }: { clip: Clip }) {
   const { session, ui } = useOpenKit();
   const setUi = useSetUi();
-  const setMotion = useSetMotion();
-  const { rows, property, speed, range, curves, asPlayed, snap } = useUi((state) => state.motion);
+  const setStrip = useSetSlice('strip');
+  const { rows, property, speed, range, curves, asPlayed, snap } = useUi((state) => state.strip);
   const stepsOfTarget = useRulebook()?.motion?.rate ?? null;
   const time = useUi((state) => (state.playing ? null : state.time));
   const at = whereInClip(session, ui)?.time ?? 0;
@@ -45,7 +45,7 @@ export function StripBar({ clip }: { clip: Clip }) {
   const setEnd = (which: 0 | 1) => {
     const [from, to] = range ?? [0, clip.lengthSeconds];
     const next: [number, number] = which === 0 ? [at, to] : [from, at];
-    setMotion({ range: next[1] - next[0] < 1 / clip.rate ? null : next });
+    setStrip({ range: next[1] - next[0] < 1 / clip.rate ? null : next });
   };
   return (
     <Box
@@ -86,7 +86,7 @@ export function StripBar({ clip }: { clip: Clip }) {
         title="What times are put onto when they are pointed at; typed ones too"
         value={snap ?? 'free'}
         onChange={(event: { target: { value: string } }) =>
-          setMotion({ snap: event.target.value === 'frame' ? 'frame' : event.target.value === 'free' ? null : Number(event.target.value) })
+          setStrip({ snap: event.target.value === 'frame' ? 'frame' : event.target.value === 'free' ? null : Number(event.target.value) })
         }
         sx={field}
       >
@@ -104,7 +104,7 @@ export function StripBar({ clip }: { clip: Clip }) {
         component="select"
         aria-label="Rows of"
         value={rows}
-        onChange={(event: { target: { value: string } }) => setMotion({ rows: event.target.value as MotionState['rows'] })}
+        onChange={(event: { target: { value: string } }) => setStrip({ rows: event.target.value as StripState['rows'] })}
         sx={field}
       >
         {ROWS.map(([value, title]) => (
@@ -117,7 +117,7 @@ export function StripBar({ clip }: { clip: Clip }) {
         component="select"
         aria-label="Kinds of track"
         value={property}
-        onChange={(event: { target: { value: string } }) => setMotion({ property: event.target.value as KeyProperty | 'all' })}
+        onChange={(event: { target: { value: string } }) => setStrip({ property: event.target.value as KeyProperty | 'all' })}
         sx={field}
       >
         <option value="all">every kind</option>
@@ -131,7 +131,7 @@ export function StripBar({ clip }: { clip: Clip }) {
         component="select"
         aria-label="Playback speed"
         value={speed}
-        onChange={(event: { target: { value: string } }) => setMotion({ speed: Number(event.target.value) })}
+        onChange={(event: { target: { value: string } }) => setStrip({ speed: Number(event.target.value) })}
         sx={field}
       >
         {SPEEDS.map((one) => (
@@ -163,7 +163,7 @@ export function StripBar({ clip }: { clip: Clip }) {
           component="button"
           aria-label="Play all of the clip again"
           title={`Only ${range[0].toFixed(2)} to ${range[1].toFixed(2)} s is played; click to play all`}
-          onClick={() => setMotion({ range: null })}
+          onClick={() => setStrip({ range: null })}
           sx={{ ...field, cursor: 'pointer', borderColor: 'kit.signal', width: 20 }}
         >
           ×
@@ -174,7 +174,7 @@ export function StripBar({ clip }: { clip: Clip }) {
         value="played"
         size="small"
         selected={asPlayed}
-        onChange={() => setMotion({ asPlayed: !asPlayed })}
+        onChange={() => setStrip({ asPlayed: !asPlayed })}
         sx={{ height: 24, fontSize: 12, textTransform: 'none', px: 1, color: 'text.primary' }}
       >
         As it will play
@@ -184,7 +184,7 @@ export function StripBar({ clip }: { clip: Clip }) {
         size="small"
         value={curves}
         aria-label="Shown as"
-        onChange={(_, next: boolean | null) => next !== null && setMotion({ curves: next })}
+        onChange={(_, next: boolean | null) => next !== null && setStrip({ curves: next })}
       >
         <ToggleButton value={false} sx={{ height: 24, fontSize: 12, textTransform: 'none', px: 1, color: 'text.primary' }}>
           Keys

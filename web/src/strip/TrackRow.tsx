@@ -14,7 +14,10 @@ import { snapTime } from './snap-time';
 import { useTimeScale } from './time-scale';
 import { trackColour, trackName } from './track-words';
 
-/** One track: its beads on their thread, as far as they are in view. A double click on the thread adds a key where it is; its name chooses all of them. */
+/**
+ * One track: its beads on their thread, as far as they are in view. A double click on the thread adds a key where it is; its name chooses
+ * all of them.
+ */
 export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Track; height: number; ghost: Track | null }) {
   const kit = useKit();
   const run = useRun();
@@ -25,7 +28,7 @@ export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Tr
   const part = kit.parts[track.part]?.name ?? '';
   const addAt = (x: number) => {
     if (track.kind !== 'keys') return;
-    const time = snapTime(Math.min(clip.lengthSeconds, Math.max(0, scale.seconds(x))), clip, ui.getState().motion.snap);
+    const time = snapTime(Math.min(clip.lengthSeconds, Math.max(0, scale.seconds(x))), clip, ui.getState().strip.snap);
     const { property, axis } = track;
     run(
       callOf(setKeys, {

@@ -1,84 +1,29 @@
 import type { StoreApi } from 'zustand';
-import { callOf, type Axis, type Call, type Clip, type KeyProperty } from '@itchkit/core/document';
+import { callOf, type Axis, type Clip, type KeyProperty } from '@itchkit/core/document';
 import { clipTime, keyValueAt, setKeys, type KeyValue } from '@itchkit/core/motion';
-import type { Stage } from '@itchkit/core/rulebook';
+import type { Run } from '../session/context';
 import type { Session } from '../session/session';
+import { runClock, togglePlay } from '../session/run-clock';
 import type { UiState } from '../session/ui-store';
-import type { TrialStore } from '../trial/trial-store';
 import { snapTime } from './snap-time';
-
-type Run = (calls: Call | Call[], title?: string) => boolean;
 
 /** The clip in view and the time within it, on a frame or whatever else times are put onto. */
 export function whereInClip(session: Session, ui: StoreApi<UiState>): { clip: Clip; time: number } | null {
-  const { clip: id, time, motion } = ui.getState();
+  const { clip: id, time, strip } = ui.getState();
   const clip = id === null ? undefined : session.shown.clips[id];
   if (!clip) return null;
-  return { clip, time: snapTime(clipTime(clip.loop, clip.lengthSeconds, time) ?? clip.lengthSeconds, clip, motion.snap) };
+  return { clip, time: snapTime(clipTime(clip.loop, clip.lengthSeconds, time) ?? clip.lengthSeconds, clip, strip.snap) };
 }
 
-interface Playing {
-  clip: string | null;
-  time: number;
-  playing: boolean;
-}
-
-/** Runs a store's time along with the clock, a step a drawn frame, until `playing` is let go. @param speed @param range Asked at every frame. */
-function runClock(
-  store: { getState: () => Playing; setState: (change: Partial<Playing>) => void },
-  stopAfter: number | null,
-  speed: () => number = () => 1,
-  range: () => readonly [number, number] | null = () => null,
-): void {
-  let before = performance.now();
-  const tick = (now: number) => {
-    const state = store.getState();
-    if (!state.playing) return;
-    let time = state.time + ((now - before) / 1000) * speed();
-    before = now;
-    const within = range();
-    if (within && (time >= within[1] || time < within[0])) time = within[0] + ((time - within[0]) % (within[1] - within[0]));
-    if (within) {
-      store.setState({ time: Math.max(within[0], time) });
-      requestAnimationFrame(tick);
-    } else if (stopAfter !== null && time >= stopAfter) store.setState({ time: stopAfter, playing: false });
-    else {
-      store.setState({ time });
-      requestAnimationFrame(tick);
-    }
-  };
-  requestAnimationFrame(tick);
-}
-
-/** When playing ends by itself: clips that loop go on. */
-function endOf(clip: Clip): number | null {
-  return clip.loop === 'once' || clip.loop === 'hold' ? clip.lengthSeconds : null;
-}
-
-export function togglePlay(stage: Stage, session: Session, ui: StoreApi<UiState>, trial: TrialStore): void {
-  const inTrial = stage === 'trial';
-  const store = (inTrial ? trial : ui) as unknown as { getState: () => Playing; setState: (change: Partial<Playing>) => void };
-  const state = store.getState();
-  if (state.playing) return store.setState({ playing: false });
-  const kit = inTrial ? trial.getState().loaded?.kit : session.shown;
-  const clip = state.clip === null ? undefined : kit?.clips[state.clip];
-  if (!clip) return;
-  const end = endOf(clip);
-  store.setState({ playing: true, time: end !== null && state.time >= end ? 0 : state.time });
-  if (inTrial) runClock(store, end);
-  else
-    runClock(
-      store,
-      end,
-      () => ui.getState().motion.speed,
-      () => ui.getState().motion.range,
-    );
+/** Plays the open clip as the strip says, or stops. */
+export function playOpenClip(session: Session, ui: StoreApi<UiState>): void {
+  togglePlay(ui, session.shown.clips, { speed: () => ui.getState().strip.speed, range: () => ui.getState().strip.range });
 }
 
 /** Plays a clip on the bench for as long as the pointer rests on it in a list. */
 export function startPreview(ui: StoreApi<UiState>, clip: string): void {
   ui.setState({ preview: clip, time: 0, playing: true });
-  runClock(ui, null);
+  runClock(ui, { stopAfter: null });
 }
 
 export function endPreview(ui: StoreApi<UiState>): void {
@@ -106,7 +51,7 @@ export function stepKey(session: Session, ui: StoreApi<UiState>, by: -1 | 1): vo
  */
 export function keyHere(session: Session, ui: StoreApi<UiState>, run: Run): void {
   const at = whereInClip(session, ui);
-  const { selection, gizmo, held, motion } = ui.getState();
+  const { selection, gizmo, held, strip } = ui.getState();
   if (!at || selection.length === 0) return;
   const values = selection.flatMap((part): KeyValue[] => {
     if (held?.part === part) {
@@ -116,7 +61,7 @@ export function keyHere(session: Session, ui: StoreApi<UiState>, run: Run): void
           .map((axis) => ({ part, property, axis, value: held.delta[property][axis] }))
           .filter(
             (one) =>
-              !motion.locked.includes(one.axis) &&
+              !strip.locked.includes(one.axis) &&
               Math.abs(one.value - keyValueAt(session.kit, at.clip.id, part, property, one.axis, at.time)) > 1e-6,
           ),
       );

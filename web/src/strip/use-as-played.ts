@@ -29,7 +29,7 @@ export function usePlayedValues(
   blobs: Blobs,
   tracks: readonly Drawn[],
 ): { lines: [number, number][][]; says: string } | null {
-  const on = useUi((state) => state.motion.asPlayed);
+  const on = useUi((state) => state.strip.asPlayed);
   return useMemo(() => {
     if (!on) return null;
     const { played, blobs: own } = playedOnce(kit, clip, blobs);

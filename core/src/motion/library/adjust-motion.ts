@@ -11,13 +11,17 @@ interface AdjustArgs {
   choices: FitChoices;
   /** Whether planted feet are kept on their places. */
   pinned: boolean;
-  /** When feet stand, where that is known better than by this clip: of the body or the motion it comes from. In this kit's parts and metres. */
+  /**
+   * When feet stand, where that is known better than by this clip: of the body or the motion it comes from. In this kit's parts and metres.
+   */
   planted: Planted[] | null;
 }
 
 /**
- * Fits any clip to the body it is on: arms further out, longer or shorter steps, hips lower or higher with the feet where they are, left for right,
- * without its travel, and feet kept on their places while they stand. Legs are solved as two bones. What changes becomes plain keys, everything
+ * Fits any clip to the body it is on: arms further out, longer or shorter steps, hips lower or higher with the feet where they are, left
+ * for right,
+ * without its travel, and feet kept on their places while they stand. Legs are solved as two bones. What changes becomes plain keys,
+ * everything
  * else stays as it is.
  *
  * @throws {MotionFitError} where joints that are needed are not known

@@ -20,7 +20,8 @@ const still = (): FootPose => ({ at: [0, 0, 0], planted: true, pitch: 0 });
 /**
  * A foot over a step: on the ground for a share of the cycle, going back under the body, then forward in an arc.
  *
- * @param stride Length of a step of this foot, and @param lift height of the arc, in heights of the hips. @param stance Share of the cycle on the ground.
+ * @param stride Length of a step of this foot, and @param lift height of the arc, in heights of the hips. @param stance Share of the cycle
+ * on the ground.
  */
 function stepping(u: number, stride: number, lift: number, stance: number): FootPose {
   const phase = wrap(u);

@@ -14,7 +14,10 @@ interface Fitted {
   rate: number;
 }
 
-/** Puts a motion of the library on a kit and fits it: its feet stand when the motion says so, and stay there with other steps or hips as well. */
+/**
+ * Puts a motion of the library on a kit and fits it: its feet stand when the motion says so, and stay there with other steps or hips as
+ * well.
+ */
 export function fittedMotion(kit: Kit, { motion, clip, name, choices: wanted, rate }: Fitted): Call[] {
   const put: Call = { operation: putMotion.id, args: { motion: motion.id, clip, name, rate } };
   // What does not travel stays in place by itself.

@@ -14,7 +14,8 @@ export interface FootPose {
 /** A moment of a motion, for any skeleton that has its roles. */
 export interface MotionPose {
   /**
-   * Turns about the world's x, y and z, degrees, applied in the order z, x, y; each on top of what its parent does. Those of arms count from an arm
+   * Turns about the world's x, y and z, degrees, applied in the order z, x, y; each on top of what its parent does. Those of arms count
+   * from an arm
    * that hangs straight down, whatever it does at rest.
    */
   turns: Partial<Record<SidedRole, Vec3>>;

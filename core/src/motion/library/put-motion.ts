@@ -15,8 +15,10 @@ import { writeOffsets, writeTurns } from './write-samples';
 const libraryMotion = (id: string): LibraryMotion | undefined => [...BODY_MOTIONS, ...CREATURE_MOTIONS].find((motion) => motion.id === id);
 
 /**
- * Puts a motion of the library on a kit's skeleton, as a new clip of plain keys: turns relative to rest in the world, each on top of its parent's;
- * the root's moves in heights of its hips; and legs solved as two bones, so that a planted foot stays on its place (to the tolerance of the keys).
+ * Puts a motion of the library on a kit's skeleton, as a new clip of plain keys: turns relative to rest in the world, each on top of its
+ * parent's;
+ * the root's moves in heights of its hips; and legs solved as two bones, so that a planted foot stays on its place (to the tolerance of the
+ * keys).
  */
 export const putMotion = defineOperation<{ motion: string; clip: Id; name: string; rate: number }>({
   id: 'motion.put',

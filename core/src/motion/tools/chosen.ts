@@ -28,15 +28,17 @@ export function spanOf(keys: readonly KeyRef[]): [first: number, last: number] {
   return [first, last];
 }
 
-/** Takes the chosen keys of every track out, and puts in what is made of them. */
-export function replaceChosen(kit: Kit, { clip, keys }: Chosen, make: (chosen: Key[], track: KeyTrack) => Key[]): void {
+/** Takes the chosen keys of every track out, and puts in what is made of them. Gives those. */
+export function replaceChosen(kit: Kit, { clip, keys }: Chosen, make: (chosen: Key[], track: KeyTrack) => Key[]): KeyRef[] {
+  const put: KeyRef[] = [];
   eachTrack(kit, clip, keys, (track, isChosen) => {
     const chosen = track.keys.filter(isChosen).map((key) => ({ ...key }));
     if (chosen.length === 0) return;
     const made = make(chosen, track);
     track.keys = track.keys.filter((key) => !isChosen(key));
-    for (const key of made) insertKey(track.keys, { ...key, time: tidyTime(key.time) });
+    for (const key of made) put.push({ track: track.id, time: insertKey(track.keys, { ...key, time: tidyTime(key.time) }) });
   });
+  return put;
 }
 
 /** Keys of the tracks that come after a time are put off, to make room for what is appended there. Gives whether there were any. */

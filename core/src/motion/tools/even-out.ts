@@ -12,7 +12,8 @@ const PIECES = 16;
 const bare = ({ time, value, easing }: Key): Key => ({ time, value, easing });
 
 /**
- * Spaces the chosen keys evenly between the first and the last: in time, or so that each part goes along its path at one speed. Values and their
+ * Spaces the chosen keys evenly between the first and the last: in time, or so that each part goes along its path at one speed. Values and
+ * their
  * order stay; tangents that were said are chosen anew. For an even speed keys are made on all axes of a part wherever one of them has one.
  */
 export const evenOut = defineOperation<Chosen & { by: 'time' | 'speed' }>({
@@ -21,11 +22,11 @@ export const evenOut = defineOperation<Chosen & { by: 'time' | 'speed' }>({
   args: Joi.object({ ...chosenArgs, by: Joi.valid('time', 'speed').required() }),
   change(kit, { by, ...chosen }) {
     if (by === 'time') {
-      replaceChosen(kit, chosen, (keys) => {
+      const put = replaceChosen(kit, chosen, (keys) => {
         const [first, last] = [keys[0].time, keys[keys.length - 1].time];
         return keys.map((key, i) => (keys.length < 3 ? key : { ...bare(key), time: first + ((last - first) * i) / (keys.length - 1) }));
       });
-      return;
+      return { keys: put };
     }
     const clip = clipOf(kit, chosen.clip);
     const groups = new Map<string, { track: KeyTrack; times: number[] }[]>();

@@ -30,7 +30,10 @@ interface PathArgs extends Tolerance {
   bankDegrees: number;
 }
 
-/** Sends a part along a smooth path through points in a time, at a speed that is even or eased; facing along it, and leaning into turns, if wanted. */
+/**
+ * Sends a part along a smooth path through points in a time, at a speed that is even or eased; facing along it, and leaning into turns, if
+ * wanted.
+ */
 export const followPath = defineOperation<PathArgs>({
   id: 'motion.follow-path',
   title: (kit, { part, points }) => `Send “${kit.parts[part]?.name}” along ${points.length} points`,

@@ -15,7 +15,9 @@ const JUMP = 1e-4;
 /** Three values at a time, in seconds: degrees or metres. */
 export type Triple = (time: number) => Vec3;
 
-/** A turn seen in the mirror of a plane through the origin across an axis: its axis is a pseudovector, so what lies in the plane turns over. */
+/**
+ * A turn seen in the mirror of a plane through the origin across an axis: its axis is a pseudovector, so what lies in the plane turns over.
+ */
 export function quatInMirror([x, y, z, w]: Quat, axis: number): Quat {
   const sign = (k: number) => (k === axis ? 1 : -1);
   return [sign(0) * x, sign(1) * y, sign(2) * z, w];
@@ -58,10 +60,12 @@ export function tripleOf(tracks: readonly (Pick<KeyTrack, 'keys'> | undefined)[]
 }
 
 /**
- * Keys of three axes for what moves as a function of time that comes from keys: one at every time of those, with their easing wherever it gives the
+ * Keys of three axes for what moves as a function of time that comes from keys: one at every time of those, with their easing wherever it
+ * gives the
  * same motion, and otherwise with curves in between that do.
  *
- * @param from The keys that it comes from. @param rate Frames a second: keys in between stand on frames. @param within What a value may be off by.
+ * @param from The keys that it comes from. @param rate Frames a second: keys in between stand on frames. @param within What a value may be
+ * off by.
  */
 export function keysAfter(values: Triple, from: readonly Pick<KeyTrack, 'keys'>[], rate: number, within: number): [Key[], Key[], Key[]] {
   const all = from.flatMap(({ keys }) => keys.map(({ time }) => time)).sort((a, b) => a - b);

@@ -13,7 +13,7 @@ import {
   type Kit,
 } from '../../document';
 import { clipOf } from '../clip-operations';
-import { eachTrack, insertKey, plural } from '../key-operations';
+import { eachTrack, insertKey, plural, type KeyRef } from '../key-operations';
 import { tidyTime } from '../same-time';
 import { spanOf, trackFor, type Chosen } from './chosen';
 
@@ -59,14 +59,16 @@ export const pasteKeys = defineOperation<{ clip: Id; time: number; tracks: Copie
   }),
   change(kit, { clip: id, time, tracks, onto }) {
     const clip = clipOf(kit, id);
+    const put: KeyRef[] = [];
     for (const { part, property, axis, keys } of tracks) {
       partOf(kit, onto ?? part);
       const track = trackFor(clip, onto ?? part, property, axis, newId);
       for (const key of keys) {
         const at = tidyTime(time + key.time);
-        insertKey(track.keys, { ...key, time: at });
+        put.push({ track: track.id, time: insertKey(track.keys, { ...key, time: at }) });
         clip.lengthSeconds = Math.max(clip.lengthSeconds, at);
       }
     }
+    return { keys: put, fresh: true };
   },
 });

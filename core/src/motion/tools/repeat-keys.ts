@@ -5,7 +5,8 @@ import { eachTrack, plural } from '../key-operations';
 import { chosenArgs, pushLater, replaceChosen, spanOf, type Chosen } from './chosen';
 
 /**
- * The chosen keys again, so many times more; what comes later is put off. Where they do not end as they begin, a frame lies between two rounds.
+ * The chosen keys again, so many times more; what comes later is put off. Where they do not end as they begin, a frame lies between two
+ * rounds.
  *
  * @param gapSeconds Between two rounds.
  */
@@ -28,9 +29,10 @@ export const repeatKeys = defineOperation<Chosen & { times: number; gapSeconds: 
     const period = last - first + (gapSeconds > 0 ? gapSeconds : meets && last > first ? 0 : 1 / clip.rate);
     const grown = times * period;
     const pushed = pushLater(kit, chosen, last, grown);
-    replaceChosen(kit, chosen, (keys) =>
+    const put = replaceChosen(kit, chosen, (keys) =>
       Array.from({ length: times + 1 }, (_, round) => keys.map((key) => ({ ...key, time: key.time + round * period }))).flat(),
     );
     clip.lengthSeconds = pushed ? clip.lengthSeconds + grown : Math.max(clip.lengthSeconds, last + grown);
+    return { keys: put };
   },
 });

@@ -25,7 +25,8 @@ export const reverseKeys = defineOperation<Chosen>({
   args: Joi.object(chosenArgs),
   change(kit, chosen) {
     const [first, last] = spanOf(chosen.keys);
-    replaceChosen(kit, chosen, (keys) => backwards(keys, first, last));
+    const put = replaceChosen(kit, chosen, (keys) => backwards(keys, first, last));
+    return { keys: put };
   },
 });
 
@@ -37,7 +38,7 @@ export const returnTrip = defineOperation<Chosen>({
   change(kit, chosen) {
     const [first, last] = spanOf(chosen.keys);
     const pushed = pushLater(kit, chosen, last, last - first);
-    replaceChosen(kit, chosen, (keys) => {
+    const put = replaceChosen(kit, chosen, (keys) => {
       // A key at t goes to 2·last − t.
       const back = backwards(keys, last, last);
       const out = keys[keys.length - 1];
@@ -51,5 +52,6 @@ export const returnTrip = defineOperation<Chosen>({
     });
     const clip = clipOf(kit, chosen.clip);
     clip.lengthSeconds = pushed ? clip.lengthSeconds + last - first : Math.max(clip.lengthSeconds, 2 * last - first);
+    return { keys: put };
   },
 });

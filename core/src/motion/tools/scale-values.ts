@@ -18,9 +18,10 @@ export const scaleValues = defineOperation<Chosen & { factor: number; about?: nu
   title: (_, { keys, factor }) => `Scale the values of ${plural(keys.length)} to ${Math.round(factor * 100)} %`,
   args: Joi.object({ ...chosenArgs, factor: number(1000).required(), about: number() }),
   change(kit, { factor, about, ...chosen }) {
-    replaceChosen(kit, chosen, (keys, { property }) =>
+    const put = replaceChosen(kit, chosen, (keys, { property }) =>
       property === 'shown' ? keys : keys.map((key) => scaledAbout(key, factor, about ?? restValue(property))),
     );
+    return { keys: put };
   },
 });
 
@@ -30,12 +31,13 @@ export const flipKeys = defineOperation<Chosen>({
   title: (_, { keys }) => `Flip ${plural(keys.length)}`,
   args: Joi.object(chosenArgs),
   change(kit, chosen) {
-    replaceChosen(kit, chosen, (keys, { property, part }) => {
+    const put = replaceChosen(kit, chosen, (keys, { property, part }) => {
       if (property === 'offset' || property === 'turn') return keys.map((key) => scaledAbout(key, -1, 0));
       if (property !== 'size') return keys;
       if (keys.some(({ value }) => value === 0))
         throw new ToolError(`“${kit.parts[part].name}” is of size 0 at one of the keys, which has no opposite. Leave that key out.`, part);
       return keys.map(({ time, value, easing }) => ({ time, value: 1 / value, easing }));
     });
+    return { keys: put };
   },
 });

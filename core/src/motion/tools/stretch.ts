@@ -23,9 +23,10 @@ export const stretchKeys = defineOperation<Chosen & { about: number; factor: num
     const [first, last] = spanOf(chosen.keys);
     if (move(first) < -1e-6)
       throw new ToolError('The first of the chosen keys would come before the clip begins. Stretch about an earlier time, or by less.');
-    replaceChosen(kit, chosen, (keys) => keys.map((key) => ({ ...slower(key, factor, factor), time: move(key.time) })));
+    const put = replaceChosen(kit, chosen, (keys) => keys.map((key) => ({ ...slower(key, factor, factor), time: move(key.time) })));
     const clip = clipOf(kit, chosen.clip);
     clip.lengthSeconds = Math.max(clip.lengthSeconds, tidyTime(move(last)));
+    return { keys: put };
   },
 });
 
@@ -66,7 +67,8 @@ export const stretchClip = defineOperation<{ clip: Id; lengthSeconds: number }>(
 });
 
 /**
- * Stroke bias: the two halves of a cycle get a share of its time each, `bias` and the rest of it; keys move, values stay. A piecewise-linear
+ * Stroke bias: the two halves of a cycle get a share of its time each, `bias` and the rest of it; keys move, values stay. A piecewise-
+ * linear
  * warp of time.
  *
  * @param middle Where the one half ends, seconds.
@@ -81,11 +83,12 @@ export const strokeBias = defineOperation<Chosen & { middle: number; bias: numbe
       throw new ToolError('The stroke turns round between the first and the last of the chosen keys. Set a time in between.');
     const turn = first + bias * (last - first);
     const [down, up] = [(turn - first) / (middle - first), (last - turn) / (last - middle)];
-    replaceChosen(kit, chosen, (keys) =>
+    const put = replaceChosen(kit, chosen, (keys) =>
       keys.map((key) => ({
         ...slower(key, key.time <= middle ? down : up, key.time < middle ? down : up),
         time: key.time <= middle ? first + (key.time - first) * down : turn + (key.time - middle) * up,
       })),
     );
+    return { keys: put };
   },
 });

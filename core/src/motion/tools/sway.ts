@@ -23,7 +23,8 @@ export function seeded(seed: number): () => number {
 const WAVES = 8;
 
 /**
- * Sway: a sum of sines of frequencies within a band, with seeded strengths and phases, whose greatest value is 1. In a loop only whole numbers of
+ * Sway: a sum of sines of frequencies within a band, with seeded strengths and phases, whose greatest value is 1. In a loop only whole
+ * numbers of
  * waves fit, so that it meets itself.
  *
  * @param lowHz @param highHz The band. @returns Its value at a time in seconds.
@@ -45,7 +46,10 @@ export function swayOf(lengthSeconds: number, lowHz: number, highHz: number, see
   return (time) => raw(time) / peak;
 }
 
-/** Adds sway to one axis of some parts, in keys close enough together for its quickest wave; each part has its own. @param amount In the track's unit. */
+/**
+ * Adds sway to one axis of some parts, in keys close enough together for its quickest wave; each part has its own.
+ * @param amount In the track's unit.
+ */
 export const sway = defineOperation<{
   clip: Id;
   parts: Id[];

@@ -141,7 +141,8 @@ function keysFor({ property, times, values }: Samples, within: number, fit: 'str
 }
 
 /**
- * Fewer keys for the same motion: dense tracks, formulas and close keys become keys with lines or curves in between, measured at the furthest
+ * Fewer keys for the same motion: dense tracks, formulas and close keys become keys with lines or curves in between, measured at the
+ * furthest
  * vertex below the part. A dense rotation becomes turns about the own axes. The motion of other tracks of the same part is not added in.
  */
 export const thinTracks = defineOperation<{ clip: Id; tracks: Id[]; fit: 'straight' | 'curve' } & Tolerance>({
@@ -189,7 +190,10 @@ export const thinTracks = defineOperation<{ clip: Id; tracks: Id[]; fit: 'straig
   },
 });
 
-/** Writes a motion that was recorded: smoothed over a time, then thinned. @param values Three numbers a sample: an offset in metres or a turn in degrees, from rest. */
+/**
+ * Writes a motion that was recorded: smoothed over a time, then thinned.
+ * @param values Three numbers a sample: an offset in metres or a turn in degrees, from rest.
+ */
 export const writeRecording = defineOperation<
   { clip: Id; part: Id; property: 'offset' | 'turn'; times: number[]; values: number[]; smoothSeconds: number } & Tolerance
 >({

@@ -68,7 +68,8 @@ test('a twin does in the mirror what its part does, and twin of twin is the iden
           sampleClip(compileClip(both.clips.clip, poser.flat, blobs), time, poser.pose);
           poser.update();
           const [left, right] = [poser.worldOf('left'), poser.worldOf('right')];
-          // A point of the left one, seen in the mirror, is the same point of the right one, whose own axes are those of the left one in the mirror.
+          // A point of the left one, seen in the mirror, is the same point of the right one, whose own axes are those of the left one in
+          // the mirror.
           const rests = restWorlds(both);
           const point: Vec3 = [0.7, 1.3, -0.2];
           const inLeft = transformPoint(invertMatrix(rests.get('left')!)!, point);

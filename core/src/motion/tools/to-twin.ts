@@ -34,7 +34,10 @@ interface Mirror {
   sign: number[];
 }
 
-/** Bᵀ·M·A, with M the mirror of an axis of the world: how one part's axes are seen in those of its twin. Null where axes do not go onto axes. */
+/**
+ * Bᵀ·M·A, with M the mirror of an axis of the world: how one part's axes are seen in those of its twin. Null where axes do not go onto
+ * axes.
+ */
 function mirrorBetween(a: Quat, b: Quat, axis: number): Mirror | null {
   const [from, to] = [mat3FromQuat(a), mat3FromQuat(b)];
   const entry = (m: Mat3, row: number, column: number) => m[3 * column + row];
@@ -65,9 +68,12 @@ interface Copy {
 }
 
 /**
- * Copies the chosen keys to the twins of their parts, mirrored across a plane of the kit: what the one does to the left, the other does to the
- * right, whatever way its axes lie. Where the axes of both go onto one another in the mirror, the keys do so one by one; elsewhere a turn about one
- * axis is one about three of the twin's, and the whole turn or offset of the part is mirrored over the time of the chosen keys. A part in the plane
+ * Copies the chosen keys to the twins of their parts, mirrored across a plane of the kit: what the one does to the left, the other does to
+ * the
+ * right, whatever way its axes lie. Where the axes of both go onto one another in the mirror, the keys do so one by one; elsewhere a turn
+ * about one
+ * axis is one about three of the twin's, and the whole turn or offset of the part is mirrored over the time of the chosen keys. A part in
+ * the plane
  * is its own twin.
  *
  * @param pairs The twin of each part. @param bySeconds So much later; in a loop what leaves at the end comes in at the beginning.

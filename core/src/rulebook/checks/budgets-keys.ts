@@ -1,4 +1,5 @@
-import { clipsInOrder, trackLength } from '../../motion';
+import { trackLength } from '../../motion';
+import { clipsInOrder } from '../../document';
 import { budget } from './budget';
 
 /** Keys of each clip, over all its tracks. */

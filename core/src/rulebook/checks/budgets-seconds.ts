@@ -1,4 +1,4 @@
-import { clipsInOrder } from '../../motion';
+import { clipsInOrder } from '../../document';
 import { budget } from './budget';
 
 /** Length of each clip. */

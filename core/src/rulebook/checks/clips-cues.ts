@@ -1,4 +1,4 @@
-import { clipsInOrder } from '../../motion';
+import { clipsInOrder } from '../../document';
 import { count } from '../wording';
 import type { Check, Said } from '../types';
 

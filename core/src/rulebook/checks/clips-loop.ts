@@ -1,4 +1,4 @@
-import { clipsInOrder } from '../../motion';
+import { clipsInOrder } from '../../document';
 import type { Check, Said } from '../types';
 
 /** Clips loop as the platform plays them. */

@@ -1,4 +1,4 @@
-import { clipsInOrder } from '../../motion';
+import { clipsInOrder } from '../../document';
 import { figure } from '../wording';
 import { poseGap } from './pose-gap';
 import type { Check, Said } from '../types';

@@ -1,4 +1,4 @@
-import { clipsInOrder } from '../../motion';
+import { clipsInOrder } from '../../document';
 import { count, nameList } from '../wording';
 import type { Check } from '../types';
 

@@ -1,4 +1,5 @@
-import { clipsInOrder, trackTimes } from '../../motion';
+import { trackTimes } from '../../motion';
+import { clipsInOrder } from '../../document';
 import { count, figure } from '../wording';
 import type { Check, Said } from '../types';
 

@@ -1,4 +1,4 @@
-import { clipsInOrder } from '../../motion';
+import { clipsInOrder } from '../../document';
 import type { Check, Said } from '../types';
 
 /** Overlays are there only where the platform runs some. */

@@ -1,4 +1,4 @@
-import { clipsInOrder } from '../../motion';
+import { clipsInOrder } from '../../document';
 import type { Check, Said } from '../types';
 
 /** Clips that the platform asks for by name are there. */

@@ -1,5 +1,4 @@
-import type { Track } from '../../document';
-import { clipsInOrder } from '../../motion';
+import { clipsInOrder, type Track } from '../../document';
 import { count } from '../wording';
 import type { Check, Said, TrackKind } from '../types';
 

@@ -1,5 +1,4 @@
-import { freeName } from '../../document';
-import { clipsInOrder } from '../../motion';
+import { freeName, clipsInOrder } from '../../document';
 import type { Check, Said } from '../types';
 
 /** No two clips have the same name. */

@@ -1,4 +1,4 @@
-import { clipsInOrder } from '../../motion';
+import { clipsInOrder } from '../../document';
 import type { Check, Said } from '../types';
 
 /** Every clip has a name that the platform plays. */

@@ -1,4 +1,4 @@
-import { clipsInOrder } from '../../motion';
+import { clipsInOrder } from '../../document';
 import { count, nameList } from '../wording';
 import { idsOf, namesOf } from './parts-of-rule';
 import type { Check, CheckContext, Said } from '../types';

@@ -5,7 +5,10 @@ import { restValue } from '../../motion';
 /** What rest is to each property of a dense track. */
 const REST: Record<string, number[]> = { offset: [0, 0, 0], rotation: [0, 0, 0, 1], size: [1, 1, 1] };
 
-/** Whether a track leaves its part where it is at rest, at all times. A formula is never taken to be idle, and morph weights are not: theirs at rest are the mesh's. */
+/**
+ * Whether a track leaves its part where it is at rest, at all times. A formula is never taken to be idle, and morph weights are not: theirs
+ * at rest are the mesh's.
+ */
 export function isIdle(track: Track, blobs: Blobs): boolean {
   if (track.property === 'weights' || track.property === 'weight' || track.kind === 'formula') return false;
   if (track.kind === 'keys') {

@@ -6,7 +6,10 @@ import { namesOf } from './parts-of-rule';
 
 const known = new WeakMap<Rulebook, Map<Role | null, Map<string, string | null>>>();
 
-/** For a role: the name that each name should be, worked out once. Its own where it fits, the nearest one otherwise, null where there is none. */
+/**
+ * For a role: the name that each name should be, worked out once. Its own where it fits, the nearest one otherwise, null where there is
+ * none.
+ */
 function nearestNames(rulebook: Rulebook): (part: Part) => string | null {
   let byRole = known.get(rulebook);
   if (!byRole) known.set(rulebook, (byRole = new Map()));

@@ -4,7 +4,7 @@ import Divider from '@mui/material/Divider';
 import DriveFolderUpload from '@mui/icons-material/DriveFolderUpload';
 import DirectionsRun from '@mui/icons-material/DirectionsRun';
 import { useState } from 'react';
-import { ViewTools } from '../BenchTools';
+import { ViewTools } from '../../bench/BenchTools';
 import { ClipsFromFileDialog } from './ClipsFromFileDialog';
 import { NewVersionDialog } from './NewVersionDialog';
 

@@ -4,7 +4,7 @@ import type { Kit } from '@itchkit/core/document';
 import { inSpaceOf } from '@itchkit/core/intake';
 import { api, readFileBeside } from '../../api';
 import { useOpenKit } from '../../session/context';
-import { bundleFile, gatherDrop, type DroppedFile } from '../../shelf/gather';
+import { bundleFile, gatherDrop, type DroppedFile } from '../../gather-files';
 
 export interface Brought {
   fileName: string;

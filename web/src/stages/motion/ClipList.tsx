@@ -5,8 +5,8 @@ import List from '@mui/material/List';
 import ListItemButton from '@mui/material/ListItemButton';
 import ListItemText from '@mui/material/ListItemText';
 import { useEffect } from 'react';
-import { callOf, newId, type Clip } from '@itchkit/core/document';
-import { addClip, clipsInOrder } from '@itchkit/core/motion';
+import { callOf, clipsInOrder, type Clip } from '@itchkit/core/document';
+import { addClip } from '@itchkit/core/motion';
 import { Empty, Section } from '../../frame/Section';
 import { rulebookOf } from '../../rulebooks';
 import { useKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
@@ -31,9 +31,7 @@ export function ClipList() {
   const missing = (rulebook?.motion?.clips ?? []).filter((slot) => !clips.some(({ name }) => name === slot.name));
   const groups = [...new Set(clips.map(({ group }) => group ?? ''))].sort((a, b) => (a === '' ? -1 : b === '' ? 1 : 0));
   const make = (name: string, loop: Clip['loop'] | null) => {
-    const id = newId();
-    if (run(callOf(addClip, { id, name, lengthSeconds: 1, rate: rulebook?.motion?.rate ?? 30, loop: loop ?? 'loop' })))
-      setUi({ clip: id, time: 0, playing: false, keys: [] });
+    run(callOf(addClip, { name, lengthSeconds: 1, rate: rulebook?.motion?.rate ?? 30, loop: loop ?? 'loop' }));
   };
   return (
     <Section

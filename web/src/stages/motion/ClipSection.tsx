@@ -5,25 +5,15 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { callOf, freeName, LOOP_MODES, newId, type Clip, type LoopMode, type Overlay } from '@itchkit/core/document';
-import {
-  addRestClip,
-  clipsInOrder,
-  duplicateClip,
-  joinClips,
-  placeClip,
-  removeClip,
-  setClip,
-  setGroup,
-  setOverlay,
-} from '@itchkit/core/motion';
+import { callOf, freeName, LOOP_MODES, newId, clipsInOrder, type Clip, type LoopMode, type Overlay } from '@itchkit/core/document';
+import { addRestClip, duplicateClip, joinClips, placeClip, removeClip, setClip, setGroup, setOverlay } from '@itchkit/core/motion';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { useTrying } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';
 import { Section } from '../../frame/Section';
 import { rulebookOf } from '../../rulebooks';
-import { useKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
+import { useKit, useRulebook, useRun, useUi } from '../../session/context';
 import { SplitClipDialog } from '../intake/SplitClipDialog';
 import { TrimClipDialog } from '../intake/TrimClipDialog';
 import { usedBy } from './used-by';
@@ -33,7 +23,6 @@ const LOOP_WORDS: Record<LoopMode, string> = { once: 'once, then rest', loop: 'l
 export function ClipSection({ clip }: { clip: Clip }) {
   const kit = useKit();
   const run = useRun();
-  const setUi = useSetUi();
   const rulebook = useRulebook();
   const { trying, stop } = useTrying();
   const [name, setName] = useState<string | null>(null);
@@ -48,16 +37,11 @@ export function ClipSection({ clip }: { clip: Clip }) {
     if (next !== '' && next !== clip.name) run(callOf(setClip, { clip: clip.id, name: next }));
   };
   const duplicate = () => {
-    const id = newId();
-    if (run(callOf(duplicateClip, { clip: clip.id, id, name: freeName(clip.name, taken) })))
-      setUi({ clip: id, time: 0, playing: false, keys: [] });
+    run(callOf(duplicateClip, { clip: clip.id, id: newId(), name: freeName(clip.name, taken) }));
   };
   const rest = () => {
-    const id = newId();
-    if (
-      run(callOf(addRestClip, { id, name: rulebook?.motion?.rest ?? freeName('rest', taken), rate: rulebook?.motion?.rate ?? clip.rate }))
-    )
-      setUi({ clip: id, time: 0, playing: false, keys: [] });
+    const { rest: wanted, rate } = rulebook?.motion ?? {};
+    run(callOf(addRestClip, { name: wanted ?? freeName('rest', taken), rate: rate ?? clip.rate }));
   };
   const join = (other: Clip) => callOf(joinClips, { clip: clip.id, others: [other.id] });
   const uses = usedBy(

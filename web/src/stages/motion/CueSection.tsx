@@ -10,9 +10,9 @@ import { removeCues, removeFlags, setCue, setFlag } from '@itchkit/core/motion';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { Buttons, Fold } from '../../frame/Fold';
-import { useKit, useOpenKit, useRun, useSetMotion, useSetUi, useUi } from '../../session/context';
+import { useKit, useOpenKit, useRun, useSetSlice, useSetUi, useUi } from '../../session/context';
 import { whereInClip } from '../../strip/playing';
-import { EFFECTS } from '../../bench/cue-effects';
+import { EFFECTS } from './cue-effects';
 import { hear, SOUNDS } from './sounds';
 import { snapStep } from '../../strip/snap-time';
 
@@ -28,9 +28,10 @@ export function CueSection({ clip }: { clip: Clip }) {
   const kit = useKit();
   const run = useRun();
   const setUi = useSetUi();
-  const setMotion = useSetMotion();
+  const setMotion = useSetSlice('motion');
   const { session, ui } = useOpenKit();
-  const { cues: on, snap } = useUi((state) => state.motion);
+  const on = useUi((state) => state.motion.cues);
+  const snap = useUi((state) => state.strip.snap);
   const selection = useUi((state) => state.selection).filter((id) => kit.parts[id]);
   const [kind, setKind] = useState<CueKind>('sound');
   const [name, setName] = useState<string>(SOUNDS[0].name);

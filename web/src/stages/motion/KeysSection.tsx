@@ -17,7 +17,7 @@ import { moveKeys, removeKeys, setEasing, setKeys } from '@itchkit/core/motion';
 import { NumberField } from '../../card/NumberField';
 import { useTrying } from '../../card/TryButton';
 import { Section } from '../../frame/Section';
-import { useRun, useSetUi, useUi } from '../../session/context';
+import { useRun, useUi } from '../../session/context';
 import { keysOf } from '../../strip/chosen-keys';
 import { EasingSign } from '../../strip/EasingSign';
 import { PROPERTY } from '../../strip/track-words';
@@ -34,9 +34,8 @@ const look = { textTransform: 'none', fontSize: 12, display: 'grid', gap: 0.25, 
 /** The keys chosen on the strip: easing, and for one key its time and value. */
 export function KeysSection({ clip }: { clip: Clip }) {
   const run = useRun();
-  const setUi = useSetUi();
   const refs = useUi((state) => state.keys);
-  const snap = useUi((state) => state.motion.snap);
+  const snap = useUi((state) => state.strip.snap);
   const { trying, begin, stop } = useTrying();
   const chosen = keysOf(clip, refs);
   if (chosen.length === 0) return null;
@@ -65,9 +64,7 @@ export function KeysSection({ clip }: { clip: Clip }) {
         <Button
           color="inherit"
           sx={{ fontSize: 12, py: 0, fontWeight: 500 }}
-          onClick={() => {
-            if (run(callOf(removeKeys, { clip: clip.id, keys }))) setUi({ keys: [] });
-          }}
+          onClick={() => run(callOf(removeKeys, { clip: clip.id, keys }))}
         >
           Delete
         </Button>
@@ -82,10 +79,7 @@ export function KeysSection({ clip }: { clip: Clip }) {
             min={0}
             max={clip.lengthSeconds}
             value={key.time}
-            onCommit={(time) => {
-              if (run(callOf(moveKeys, { clip: clip.id, keys, bySeconds: time - key.time })))
-                setUi({ keys: [{ track: track.id, time: Number(time.toFixed(9)) }] });
-            }}
+            onCommit={(time) => run(callOf(moveKeys, { clip: clip.id, keys, bySeconds: time - key.time }))}
           />
           <NumberField
             label="Value"

@@ -3,12 +3,14 @@ import Box from '@mui/material/Box';
 import { scaleLinear, scaleSequential } from 'd3-scale';
 import { interpolateViridis } from 'd3-scale-chromatic';
 import { useEffect, useRef } from 'react';
-import type { LoopsFound } from '../../session/motion.worker';
+import type { LoopsFound } from './motion.worker';
 
 const SIDE = 244;
 const AXIS = 22;
 
-/** How far apart the poses of every two times are, the nearest brightest; what would loop is ringed, and a click takes the nearest of them. */
+/**
+ * How far apart the poses of every two times are, the nearest brightest; what would loop is ringed, and a click takes the nearest of them.
+ */
 export function LoopMap({
   found,
   from,

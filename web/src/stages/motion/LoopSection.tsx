@@ -7,11 +7,11 @@ import { callOf, KitError, type Clip, type Id, type Kit } from '@itchkit/core/do
 import { closeLoop, mendSeam, poseRows, seamBetween, trimClip } from '@itchkit/core/motion';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';
-import { useKit, useOpenKit, useSetMotion, useSetUi, useUi } from '../../session/context';
-import { MotionJob } from '../../session/motion-bench';
-import { CancelledError } from '../../session/rig-bench';
-import type { LoopsFound } from '../../session/motion.worker';
-import { togglePlay } from '../../strip/playing';
+import { useKit, useOpenKit, useSetSlice, useSetUi, useUi } from '../../session/context';
+import { MotionJob } from './motion-job';
+import { CancelledError } from '../rig/rig-job';
+import type { LoopsFound } from './motion.worker';
+import { playOpenClip } from '../../strip/playing';
 import { JobProgress } from '../rig/JobProgress';
 import { LoopMap } from './LoopMap';
 
@@ -33,11 +33,11 @@ function movingParts(kit: Kit, clip: Clip): { parts: Id[]; root: Id | null } {
 /** Where a clip would loop: a map of how near its poses are to one another, the best pairs, the seam of each; and the seam as it is. */
 export function LoopSection({ clip }: { clip: Clip }) {
   const kit = useKit();
-  const { session, ui, trial } = useOpenKit();
+  const { session, ui } = useOpenKit();
   const setUi = useSetUi();
-  const setMotion = useSetMotion();
+  const setStrip = useSetSlice('strip');
   const { enqueueSnackbar } = useSnackbar();
-  const range = useUi((state) => state.motion.range);
+  const range = useUi((state) => state.strip.range);
   const job = useRef<MotionJob | null>(null);
   const [share, setShare] = useState<number | null>(null);
   const [found, setFound] = useState<{ clip: Clip; from: number; to: number; loops: LoopsFound } | null>(null);
@@ -75,10 +75,10 @@ export function LoopSection({ clip }: { clip: Clip }) {
   const show = (index: number) => {
     setChosen(index);
     const one = current!.loops.pairs[index];
-    setMotion({ range: [one.fromSeconds, one.toSeconds] });
+    setStrip({ range: [one.fromSeconds, one.toSeconds] });
     setUi({ time: one.fromSeconds });
     // It is seen going round.
-    if (!ui.getState().playing) togglePlay('motion', session, ui, trial);
+    if (!ui.getState().playing) playOpenClip(session, ui);
   };
   return (
     <Fold title="Loop" aside={seam ? `seam ${seam.millimetres.toFixed(1)} mm` : undefined}>
@@ -146,7 +146,7 @@ export function LoopSection({ clip }: { clip: Clip }) {
                 callOf(trimClip, { clip: clip.id, from: pair.fromSeconds, to: pair.toSeconds }),
                 callOf(mendSeam, { clip: clip.id, by: 'spread', seconds: Math.min(0.25, (pair.toSeconds - pair.fromSeconds) / 4) }),
               ]}
-              onDone={() => setMotion({ range: null })}
+              onDone={() => setStrip({ range: null })}
             >
               Trim to it and mend the seam
             </TryButton>

@@ -8,33 +8,32 @@ import Edit from '@mui/icons-material/Edit';
 import Pause from '@mui/icons-material/Pause';
 import PlayArrow from '@mui/icons-material/PlayArrow';
 import { useState } from 'react';
-import { callOf, freeName, newId } from '@itchkit/core/document';
+import { callOf, freeName } from '@itchkit/core/document';
 import { addClip } from '@itchkit/core/motion';
-import { useKit, useOpenKit, useRulebook, useRun, useSetMotion, useSetUi, useUi } from '../../session/context';
-import { keyHere, togglePlay } from '../../strip/playing';
-import { GizmoTools, Toggle, ToolButton } from '../BenchTools';
+import { useKit, useOpenKit, useRulebook, useRun, useSetSlice, useUi } from '../../session/context';
+import { keyHere, playOpenClip } from '../../strip/playing';
+import { GizmoTools, Toggle, ToolButton } from '../../bench/BenchTools';
 import { MotionLibrary } from './MotionLibrary';
 import { OverlayMenu } from './OverlayMenu';
 
 export function MotionTools() {
-  const { session, ui, trial } = useOpenKit();
+  const { session, ui } = useOpenKit();
   const kit = useKit();
   const run = useRun();
-  const setUi = useSetUi();
-  const setMotion = useSetMotion();
+  const setMotion = useSetSlice('motion');
+  const setStrip = useSetSlice('strip');
   const rulebook = useRulebook();
   const clip = useUi((state) => (state.clip && kit.clips[state.clip] ? state.clip : null));
   const playing = useUi((state) => state.playing);
   const selected = useUi((state) => state.selection.length);
-  const { capture, trail } = useUi((state) => state.motion);
+  const trail = useUi((state) => state.motion.trail);
+  const capture = useUi((state) => state.strip.capture);
   const [library, setLibrary] = useState(false);
   const add = () => {
-    const id = newId();
     const taken = new Set(Object.values(kit.clips).map((one) => one.name));
     const wanted = rulebook?.motion?.clips?.find((slot) => slot.needed && !taken.has(slot.name));
     const name = wanted?.name ?? freeName('clip_1', taken, '_');
-    if (run(callOf(addClip, { id, name, lengthSeconds: 2, rate: rulebook?.motion?.rate ?? 30, loop: wanted?.loop ?? 'loop' })))
-      setUi({ clip: id, time: 0, playing: false, keys: [] });
+    run(callOf(addClip, { name, lengthSeconds: 2, rate: rulebook?.motion?.rate ?? 30, loop: wanted?.loop ?? 'loop' }));
   };
   return (
     <>
@@ -56,7 +55,7 @@ export function MotionTools() {
         hint={`${playing ? 'Stop' : 'Play'} (Space)`}
         icon={playing ? <Pause sx={{ fontSize: 18 }} /> : <PlayArrow sx={{ fontSize: 18 }} />}
         disabled={!clip}
-        onClick={() => togglePlay('motion', session, ui, trial)}
+        onClick={() => playOpenClip(session, ui)}
       />
       <ToolButton
         label="Key"
@@ -65,7 +64,7 @@ export function MotionTools() {
         disabled={!clip || selected === 0}
         onClick={() => keyHere(session, ui, run)}
       />
-      <Toggle on={capture} onChange={() => setMotion({ capture: !capture })} label="Capture" icon={<Edit sx={{ fontSize: 16 }} />} />
+      <Toggle on={capture} onChange={() => setStrip({ capture: !capture })} label="Capture" icon={<Edit sx={{ fontSize: 16 }} />} />
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
       <GizmoTools />
       <Toggle on={trail} onChange={() => setMotion({ trail: !trail })} label="Trail" icon={<AutoAwesomeMotion sx={{ fontSize: 16 }} />} />

@@ -6,13 +6,13 @@ import MenuItem from '@mui/material/MenuItem';
 import Layers from '@mui/icons-material/Layers';
 import { useState } from 'react';
 import { overlaysOf } from '@itchkit/core/motion';
-import { useKit, useSetMotion, useUi } from '../../session/context';
-import { ToolButton } from '../BenchTools';
+import { useKit, useSetSlice, useUi } from '../../session/context';
+import { ToolButton } from '../../bench/BenchTools';
 
 /** Which overlays run along with the clip that plays. */
 export function OverlayMenu() {
   const kit = useKit();
-  const setMotion = useSetMotion();
+  const setMotion = useSetSlice('motion');
   const open = useUi((state) => state.clip);
   const quiet = useUi((state) => state.motion.quiet);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);

@@ -7,7 +7,7 @@ import { NumberField } from '../../card/NumberField';
 import { useTrying } from '../../card/TryButton';
 import { VectorField } from '../../card/VectorField';
 import { Section } from '../../frame/Section';
-import { useKit, useOpenKit, useRun, useSetMotion, useUi } from '../../session/context';
+import { useKit, useOpenKit, useRun, useSetSlice, useUi } from '../../session/context';
 import { whereInClip } from '../../strip/playing';
 import { PROPERTY } from '../../strip/track-words';
 
@@ -16,9 +16,9 @@ export function PartMotion({ clip, part }: { clip: Clip; part: Part }) {
   const { session, ui } = useOpenKit();
   const kit = useKit();
   const run = useRun();
-  const setMotion = useSetMotion();
+  const setStrip = useSetSlice('strip');
   const { begin, stop } = useTrying();
-  const locked = useUi((state) => state.motion.locked);
+  const locked = useUi((state) => state.strip.locked);
   // While it plays the numbers would flicker by; they are shown again when it stops.
   const time = useUi((state) => (state.playing ? null : state.time));
   const at = whereInClip(session, ui)?.time ?? 0;
@@ -44,7 +44,7 @@ export function PartMotion({ clip, part }: { clip: Clip; part: Part }) {
             size="small"
             selected={locked.includes(axis)}
             aria-label={`Lock ${'xyz'[axis]}`}
-            onChange={() => setMotion({ locked: locked.includes(axis) ? locked.filter((one) => one !== axis) : [...locked, axis] })}
+            onChange={() => setStrip({ locked: locked.includes(axis) ? locked.filter((one) => one !== axis) : [...locked, axis] })}
             sx={{ p: 0, width: 26, height: 22, textTransform: 'none', fontSize: 12, color: 'text.primary' }}
           >
             {'xyz'[axis]}

@@ -11,7 +11,7 @@ import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';
-import { useKit, useOpenKit, useSetMotion, useSetUi, useUi } from '../../session/context';
+import { useKit, useOpenKit, useSetSlice, useSetUi, useUi } from '../../session/context';
 import { whereInClip } from '../../strip/playing';
 import { RecordChart } from './RecordChart';
 import { useRecorder } from './use-recorder';
@@ -27,7 +27,7 @@ const PROFILES: [SpeedProfile, string][] = [
 export function PathSection({ clip, part }: { clip: Clip; part: Part }) {
   const kit = useKit();
   const { session, ui } = useOpenKit();
-  const setMotion = useSetMotion();
+  const setMotion = useSetSlice('motion');
   const path = useUi((state) => state.motion.path);
   const [closed, setClosed] = useState(false);
   const [facing, setFacing] = useState(true);

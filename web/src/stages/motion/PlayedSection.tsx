@@ -9,7 +9,7 @@ import { playedOnce, playedWords } from '../../strip/use-as-played';
 
 /** How the package's clip differs from the one that was made; while it is looked at. */
 export function PlayedSection({ clip }: { clip: Clip }) {
-  const on = useUi((state) => state.motion.asPlayed);
+  const on = useUi((state) => state.strip.asPlayed);
   return on ? <Played clip={clip} /> : null;
 }
 

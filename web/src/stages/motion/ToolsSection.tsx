@@ -7,20 +7,20 @@ import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
 import { Fold } from '../../frame/Fold';
-import { useKit, useUi } from '../../session/context';
+import { useKit, useOpenKit, useUi } from '../../session/context';
 import { keysOf } from '../../strip/chosen-keys';
 import { beginValues, type MotionTool, type ToolContext, type ToolValue } from './motion-tool';
 import { MOTION_TOOLS } from './tool-list';
-import { useToolContext } from './use-tool-context';
+import { toolContext } from './tool-context';
 
 /** Every tool on keys: opened it shows its numbers; what it would do is seen on strip and bench before it is pressed. */
 export function ToolsSection() {
   const [open, setOpen] = useState<string | null>(null);
-  const around = useToolContext();
+  const { session, ui } = useOpenKit();
   const kit = useKit();
   const refs = useUi((state) => state.keys);
   const selection = useUi((state) => state.selection);
-  const context = around();
+  const context = toolContext(session, ui);
   if (!context) return null;
   const own = keysOf(context.clip, refs).length;
   const parts = selection.filter((id) => kit.parts[id]).length;
@@ -63,13 +63,13 @@ export function ToolsSection() {
 }
 
 function ToolForm({ tool, context }: { tool: MotionTool; context: ToolContext }) {
-  const around = useToolContext();
+  const { session, ui } = useOpenKit();
   const [typed, setTyped] = useState<Record<string, ToolValue>>({});
   const values = { ...beginValues(tool, context), ...typed };
   const blocked = tool.blocked?.(context) ?? null;
   const set = (id: string, value: ToolValue) => setTyped((before) => ({ ...before, [id]: value }));
   const calls = () => {
-    const now = around();
+    const now = toolContext(session, ui);
     return now && tool.calls(now, values);
   };
   return (

@@ -1,7 +1,18 @@
 import { brassDiver, hillTramHaltMoving, lanternRayMoving, periscopeDiver } from '@itchkit/demo';
-import { BlobsOver, checkKit, KitError, MemoryBlobs, patchKit, type Blobs, type Clip, type Kit, type Patch } from '@itchkit/core/document';
+import {
+  BlobsOver,
+  checkKit,
+  KitError,
+  MemoryBlobs,
+  patchKit,
+  clipsInOrder,
+  type Blobs,
+  type Clip,
+  type Kit,
+  type Patch,
+} from '@itchkit/core/document';
 import { flattenParts, Poser } from '@itchkit/core/geometry';
-import { allKeys, clipsInOrder, compileClip, sampleClip } from '@itchkit/core/motion';
+import { allKeys, compileClip, sampleClip } from '@itchkit/core/motion';
 import { runCall } from '@itchkit/core/operations';
 import { newestOf } from '../../rulebooks';
 import { beginValues, type ToolContext } from './motion-tool';

@@ -1,6 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
+import type { StoreApi } from 'zustand';
 import type { Clip, Part } from '@itchkit/core/document';
-import { useOpenKit, useSetMotion, useUi } from '../../session/context';
+import { useOpenKit, setSlice, useUi } from '../../session/context';
+import type { UiState } from '../../session/ui-store';
 import { whereInClip } from '../../strip/playing';
 
 export interface Recorded {
@@ -11,33 +13,29 @@ export interface Recorded {
   values: number[];
 }
 
-/** Takes down where a part is held, from the moment it is first dragged until it is let go: time runs with the clock, at the speed of playback. */
+/**
+ * Takes down where a part is held, from the moment it is first dragged until it is let go: time runs with the clock, at the speed of
+ * playback.
+ */
 export function useRecorder(
   clip: Clip,
   part: Part,
 ): { recorded: Recorded | null; begin: () => void; drop: () => void; running: 'off' | 'ready' | 'running' } {
   const { session, ui } = useOpenKit();
-  const setMotion = useSetMotion();
   const running = useUi((state) => state.motion.recording);
   const [recorded, setRecorded] = useState<Recorded | null>(null);
   const own = useRef<{ property: 'offset' | 'turn'; start: number; began: number; times: number[]; values: number[] } | null>(null);
   const { id } = part;
   const active = running !== 'off';
-  const latest = useRef(setMotion);
-  useEffect(
-    () => () => {
-      latest.current({ recording: 'off', capture: true });
-    },
-    [clip.id, id],
-  );
+  useEffect(() => () => endRecording(ui), [ui, clip.id, id]);
   useEffect(() => {
     if (!active) return;
     let frame = 0;
     const take = () => {
-      const { held, motion } = ui.getState();
+      const { held, strip } = ui.getState();
       const now = own.current;
       if (!now || held?.part !== id) return;
-      const time = now.start + ((performance.now() - now.began) / 1000) * motion.speed;
+      const time = now.start + ((performance.now() - now.began) / 1000) * strip.speed;
       if (now.times.length > 0 && time <= now.times[now.times.length - 1]) return;
       now.times.push(time);
       now.values.push(...held.delta[now.property]);
@@ -57,7 +55,7 @@ export function useRecorder(
         times: [],
         values: [],
       };
-      ui.setState({ motion: { ...ui.getState().motion, recording: 'running' } });
+      setSlice(ui, 'motion', { recording: 'running' });
       frame = requestAnimationFrame(tick);
     });
     const end = () => {
@@ -65,7 +63,8 @@ export function useRecorder(
       if (!done) return;
       own.current = null;
       cancelAnimationFrame(frame);
-      ui.setState({ held: null, time: done.start, motion: { ...ui.getState().motion, recording: 'off', capture: true } });
+      ui.setState({ held: null, time: done.start });
+      endRecording(ui);
       if (done.times.length > 1) setRecorded({ property: done.property, times: done.times, values: done.values });
     };
     window.addEventListener('pointerup', end);
@@ -82,13 +81,20 @@ export function useRecorder(
       own.current = null;
       setRecorded(null);
       ui.setState({ held: null });
-      setMotion({ recording: 'ready', capture: false });
+      setSlice(ui, 'motion', { recording: 'ready' });
+      setSlice(ui, 'strip', { capture: false });
     },
     drop: () => {
       own.current = null;
       setRecorded(null);
       ui.setState({ held: null });
-      setMotion({ recording: 'off', capture: true });
+      endRecording(ui);
     },
   };
+}
+
+/** From then on what is moved writes keys again. */
+function endRecording(ui: StoreApi<UiState>): void {
+  setSlice(ui, 'motion', { recording: 'off' });
+  setSlice(ui, 'strip', { capture: true });
 }

@@ -2,7 +2,10 @@ import type { Clip, Kit } from '@itchkit/core/document';
 import { overlaysOf } from '@itchkit/core/motion';
 import type { Rulebook } from '@itchkit/core/rulebook';
 
-/** What uses a clip: targets that ask for it by its name, or play it in the place of their own; overlays that run with it. In words, one each. */
+/**
+ * What uses a clip: targets that ask for it by its name, or play it in the place of their own; overlays that run with it. In words, one
+ * each.
+ */
 export function usedBy(kit: Kit, clip: Clip, targets: readonly Rulebook[]): string[] {
   const words: string[] = [];
   for (const { title, motion } of targets) {

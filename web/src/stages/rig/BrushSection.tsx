@@ -7,14 +7,14 @@ import { BRUSH_MODES, type BrushMode } from '@itchkit/core/rig';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { Fold } from '../../frame/Fold';
-import { useKit, useSetRig, useUi } from '../../session/context';
+import { useKit, useSetSlice, useUi } from '../../session/context';
 
 const WORDS: Record<BrushMode, string> = { add: 'add', take: 'take away', smooth: 'smooth', set: 'set to the strength' };
 
 /** The brush: how large, how strong, what it does. */
 export function BrushSection({ joint }: { joint: Id | null }) {
   const kit = useKit();
-  const setRig = useSetRig();
+  const setRig = useSetSlice('rig');
   const brush = useUi((state) => state.rig.brush);
   const set = (fields: Partial<typeof brush>) => setRig({ brush: { ...brush, ...fields } });
   return (

@@ -8,7 +8,7 @@ import DialogTitle from '@mui/material/DialogTitle';
 import { useEffect, useState } from 'react';
 import { strikePose, type PoseFigures, type TestPose } from '@itchkit/core/rig';
 import { BenchView } from '../../bench/bench-view';
-import { useKit, useOpenKit, useSetRig } from '../../session/context';
+import { useKit, useOpenKit, useSetSlice } from '../../session/context';
 import { DAY } from '../../theme/tokens';
 import { PoseFigure } from './PoseFigure';
 
@@ -22,7 +22,7 @@ interface Props {
 export function ContactSheet({ poses, figures, onClose }: Props) {
   const kit = useKit();
   const { session } = useOpenKit();
-  const setRig = useSetRig();
+  const setRig = useSetSlice('rig');
   const [pictures, setPictures] = useState<Record<string, string>>({});
   useEffect(() => {
     let going = true;

@@ -2,14 +2,14 @@
 import Box from '@mui/material/Box';
 import Slider from '@mui/material/Slider';
 import type { Coupling } from '@itchkit/core/document';
-import { useSetRig, useUi } from '../../session/context';
+import { useSetSlice, useUi } from '../../session/context';
 
 /** Degrees and metres that are tried where a coupling has no limits. */
 const FREE = { hinge: 180, slider: 1 };
 
 /** Moves a hinge or a slide to try it. Nothing of it is kept. */
 export function CouplingSwing({ coupling }: { coupling: Coupling }) {
-  const setRig = useSetRig();
+  const setRig = useSetSlice('rig');
   const values = useUi((state) => state.rig.values);
   const value = (values[coupling.id] as number | undefined) ?? 0;
   const free = coupling.kind === 'hinge' ? FREE.hinge : FREE.slider;

@@ -8,7 +8,7 @@ import { sidedJointName } from '@itchkit/core/rulebook';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { Buttons, Fold } from '../../frame/Fold';
-import { useKit, useOpenKit, useRulebook, useRun, useSetRig, useSetUi, useUi } from '../../session/context';
+import { useKit, useOpenKit, useRulebook, useRun, useSetSlice, useSetUi, useUi } from '../../session/context';
 import { JobProgress } from './JobProgress';
 import { JointsFromFileDialog } from './JointsFromFileDialog';
 import { useRigJob } from './use-rig-job';
@@ -19,7 +19,7 @@ export function FitSection() {
   const { session, ui } = useOpenKit();
   const rulebook = useRulebook();
   const run = useRun();
-  const setRig = useSetRig();
+  const setRig = useSetSlice('rig');
   const setUi = useSetUi();
   const rig = useUi((state) => state.rig);
   const selection = useUi((state) => state.selection);
@@ -48,10 +48,7 @@ export function FitSection() {
       (key) => ids.get(key)!,
       under,
     );
-    if (run(callOf(addJoints, { joints }))) {
-      setRig({ fit: null });
-      setUi({ selection: [joints[0].id] });
-    }
+    if (run(callOf(addJoints, { joints }))) setRig({ fit: null });
   };
   const look = (from: Vec3) => setUi({ frameRequest: { parts: [], nonce: ui.getState().frameRequest.nonce + 1, from } });
   const pins = rig.fit?.fit.pins.length ?? 0;

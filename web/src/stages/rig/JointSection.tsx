@@ -49,12 +49,11 @@ export function JointSection({ joints }: { joints: Id[] }) {
     const from = tail ?? head;
     const way = tail ? tail.map((value, axis) => value - head[axis]) : [0, 0.1, 0];
     const end = from.map((value, axis) => value + 0.6 * way[axis]) as Vec3;
-    if (run(callOf(addJoints, { joints: [{ id, name: freeName(`${part.name}_end`, taken), parent: first, at: from, tail: end }] })))
-      setUi({ selection: [id] });
+    run(callOf(addJoints, { joints: [{ id, name: freeName(`${part.name}_end`, taken), parent: first, at: from, tail: end }] }));
   };
   const insert = () => {
     const id = newId();
-    if (run(callOf(insertJoint, { id, name: freeName(`${part.name}_upper`, taken), above: first }))) setUi({ selection: [id] });
+    run(callOf(insertJoint, { id, name: freeName(`${part.name}_upper`, taken), above: first }));
   };
   const branch = [...new Set(joints.flatMap((id) => [...subtreeOf(kit, id)]))].filter((id) => all.has(id));
   const names = Object.fromEntries(branch.map((id) => [id, twinName(kit.parts[id].name, rulebook?.naming.sides)]));

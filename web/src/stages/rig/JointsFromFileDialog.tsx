@@ -9,7 +9,7 @@ import { useState } from 'react';
 import { callOf, newId } from '@itchkit/core/document';
 import { addJoints, jointsInOrder, jointsLike } from '@itchkit/core/rig';
 import { NumberField } from '../../card/NumberField';
-import { useKit, useOpenKit, useRun, useSetUi } from '../../session/context';
+import { useKit, useOpenKit, useRun } from '../../session/context';
 import { FileDialog } from '../intake/FileDialog';
 import type { Brought } from '../intake/use-reading';
 import { guessScale } from './guess-scale';
@@ -31,7 +31,6 @@ export function JointsFromFileDialog({ onClose }: { onClose: () => void }) {
 function Chosen({ brought: { fileName, next }, onClose }: { brought: Brought; onClose: () => void }) {
   const kit = useKit();
   const run = useRun();
-  const setUi = useSetUi();
   const { session } = useOpenKit();
   const joints = jointsInOrder(next);
   const [scale, setScale] = useState(() => guessScale(kit, next, session.blobs));
@@ -40,7 +39,6 @@ function Chosen({ brought: { fileName, next }, onClose }: { brought: Brought; on
     const tops = Object.values(kit.parts).filter((part) => part.parent === null);
     const made = jointsLike(next, scale, (id) => ids.get(id)!, tops.length === 1 ? tops[0].id : null);
     if (!run(callOf(addJoints, { joints: made }))) return;
-    setUi({ selection: [made[0].id] });
     onClose();
   };
   return (

@@ -7,7 +7,7 @@ import type { Kit } from '@itchkit/core/document';
 import { bendPoses, jointsInOrder, wholePoses, type PoseFigures, type TestPose } from '@itchkit/core/rig';
 import { Buttons } from '../../frame/Fold';
 import { Empty, Section } from '../../frame/Section';
-import { useKit, useOpenKit, useSetRig, useUi } from '../../session/context';
+import { useKit, useOpenKit, useSetSlice, useUi } from '../../session/context';
 import { ContactSheet } from './ContactSheet';
 import { JobProgress } from './JobProgress';
 import { PoseFigure } from './PoseFigure';
@@ -20,7 +20,7 @@ const known = new WeakMap<Kit, Map<string, PoseFigures>>();
 export function PosesCard() {
   const kit = useKit();
   const { session } = useOpenKit();
-  const setRig = useSetRig();
+  const setRig = useSetSlice('rig');
   const shown = useUi((state) => state.rig.pose);
   const poses = useMemo(() => [...wholePoses(kit), ...bendPoses(kit, held(kit))], [kit]);
   const { share, start, cancel } = useRigJob();

@@ -8,9 +8,9 @@ import RestartAlt from '@mui/icons-material/RestartAlt';
 import Texture from '@mui/icons-material/Texture';
 import ViewInAr from '@mui/icons-material/ViewInAr';
 import type { ReactNode } from 'react';
-import { useSetRig, useSetUi, useUi } from '../../session/context';
-import type { RigMode } from '../../session/ui-store';
-import { Toggle, ToolButton, ViewTools } from '../BenchTools';
+import { useSetSlice, useSetUi, useUi } from '../../session/context';
+import type { RigMode } from './rig-state';
+import { Toggle, ToolButton, ViewTools } from '../../bench/BenchTools';
 
 const MODES: { id: RigMode; label: string; icon: ReactNode }[] = [
   { id: 'joints', label: 'Joints', icon: <Polyline sx={{ fontSize: 17 }} /> },
@@ -22,7 +22,7 @@ const MODES: { id: RigMode; label: string; icon: ReactNode }[] = [
 /** What is worked at: joints, what they hold, poses to prove it, rigid bodies. */
 export function RigTools() {
   const rig = useUi((state) => state.rig);
-  const setRig = useSetRig();
+  const setRig = useSetSlice('rig');
   const setUi = useSetUi();
   const moved = rig.pose !== null || Object.keys(rig.values).length > 0;
   return (

@@ -9,7 +9,7 @@ import { useMemo } from 'react';
 import type { Id } from '@itchkit/core/document';
 import type { SkinField } from '@itchkit/core/rig';
 import { Section } from '../../frame/Section';
-import { useKit, useSetRig, useSetUi, useUi } from '../../session/context';
+import { useKit, useSetSlice, useSetUi, useUi } from '../../session/context';
 
 const BAR = 104;
 
@@ -17,7 +17,7 @@ const BAR = 104;
 export function SharesSection({ field, order, chosen }: { field: SkinField; order: readonly Id[]; chosen: Id | null }) {
   const kit = useKit();
   const setUi = useSetUi();
-  const setRig = useSetRig();
+  const setRig = useSetSlice('rig');
   const locked = useUi((state) => state.rig.locked);
   const shares = useMemo(() => sharesOf(field), [field]);
   const most = Math.max(1e-6, ...shares.values());

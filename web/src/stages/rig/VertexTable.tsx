@@ -6,7 +6,7 @@ import { wholeMesh } from '@itchkit/core/geometry';
 import { setVertexWeights, type SkinField } from '@itchkit/core/rig';
 import { NumberField } from '../../card/NumberField';
 import { Buttons, Fold } from '../../frame/Fold';
-import { useKit, useOpenKit, useRun, useSetRig, useSetUi, useUi } from '../../session/context';
+import { useKit, useOpenKit, useRun, useSetSlice, useSetUi, useUi } from '../../session/context';
 
 /** The weights of picked vertices as numbers: those of the faces that were chosen on the bench. */
 export function VertexTable({ field }: { field: SkinField }) {
@@ -14,7 +14,7 @@ export function VertexTable({ field }: { field: SkinField }) {
   const { session } = useOpenKit();
   const run = useRun();
   const setUi = useSetUi();
-  const setRig = useSetRig();
+  const setRig = useSetSlice('rig');
   const faces = useUi((state) => state.faces);
   const vertices = useUi((state) => state.rig.vertices);
   const locked = useUi((state) => state.rig.locked);

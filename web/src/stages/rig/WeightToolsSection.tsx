@@ -19,13 +19,13 @@ import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';
-import { useKit, useSetRig, useSetUi, useUi } from '../../session/context';
+import { useKit, useSetSlice, useSetUi, useUi } from '../../session/context';
 
 /** What can be done to weights as a whole: of the chosen parts, or of all that joints hold. */
 export function WeightToolsSection({ joint, skinned }: { joint: Id | null; skinned: Id[] }) {
   const kit = useKit();
   const setUi = useSetUi();
-  const setRig = useSetRig();
+  const setRig = useSetSlice('rig');
   const selection = useUi((state) => state.selection);
   const faces = useUi((state) => state.faces);
   const picking = useUi((state) => state.pickMode === 'faces');

@@ -1,5 +1,4 @@
-import type { StoreApi } from 'zustand';
-import { callOf, jointsOf, newId, type Call, type Id, type Kit } from '@itchkit/core/document';
+import { callOf, jointsOf, newId, type Call, type Id } from '@itchkit/core/document';
 import {
   dissolveJoints,
   fillWeights,
@@ -15,25 +14,22 @@ import {
   smoothWeights,
   solveSkin,
 } from '@itchkit/core/rig';
-import type { Stage } from '@itchkit/core/rulebook';
 import type { Command } from '../../frame/command';
 import { unfold } from '../../frame/Fold';
-import type { RigMode, UiState } from '../../session/ui-store';
+import { setSlice } from '../../session/context';
+import type { CommandContext } from '../stage';
+import type { RigMode, RigState } from './rig-state';
 
-/** Milliseconds until the finder has closed and the Card shows what it is to: the Enter that chose would press what has the keyboard by then. */
+/**
+ * Milliseconds until the finder has closed and the Card shows what it is to: the Enter that chose would press what has the keyboard by
+ * then.
+ */
 const OPENING = 150;
 
-interface Around {
-  stage: Stage;
-  kit: () => Kit;
-  ui: StoreApi<UiState>;
-  run: (calls: Call | Call[], title?: string) => boolean;
-}
-
 /** What Rig does, with the numbers that its Card begins with: for the finder. */
-export function rigCommands({ stage, kit, ui, run }: Around): Command[] {
-  const inRig = stage === 'rig' ? null : 'In Rig';
-  const setRig = (change: Partial<UiState['rig']>) => ui.setState({ rig: { ...ui.getState().rig, ...change } });
+export function rigCommands({ session, ui, run }: CommandContext): Command[] {
+  const kit = () => session.kit;
+  const setRig = (change: Partial<RigState>) => setSlice(ui, 'rig', change);
   const chosen = () => ui.getState().selection.filter((id) => kit().parts[id]);
   const joints = () => chosen().filter((id) => jointsOf(kit()).has(id));
   const meshes = () => chosen().filter((id) => kit().parts[id].mesh !== null);
@@ -45,7 +41,7 @@ export function rigCommands({ stage, kit, ui, run }: Around): Command[] {
     keys: [],
     title,
     group: 'Rig',
-    blocked: inRig ?? missing,
+    blocked: missing,
     run: () => void run(calls()),
   });
   const needsSkin = skinned().length === 0 ? 'No joint holds anything yet' : null;
@@ -57,7 +53,6 @@ export function rigCommands({ stage, kit, ui, run }: Around): Command[] {
     keys: [],
     title,
     group: 'Rig',
-    blocked: inRig,
     run: () => {
       setRig({ mode });
       setTimeout(() => unfold(fold), OPENING);
@@ -68,8 +63,8 @@ export function rigCommands({ stage, kit, ui, run }: Around): Command[] {
     setRig({ mode: 'weights', brush: { ...rig.brush, on: !(rig.mode === 'weights' && rig.brush.on) } });
   };
   return [
-    { id: 'rig.rest', title: 'Back to rest', group: 'Rig', keys: ['R'], blocked: inRig, run: () => setRig({ pose: null, values: {} }) },
-    { id: 'rig.brush', title: 'Brush weights on the bench', group: 'Rig', keys: ['B'], blocked: inRig ?? needsJoint, run: brush },
+    { id: 'rig.rest', title: 'Back to rest', group: 'Rig', keys: ['R'], run: () => setRig({ pose: null, values: {} }) },
+    { id: 'rig.brush', title: 'Brush weights on the bench', group: 'Rig', keys: ['B'], blocked: needsJoint, run: brush },
     section('fit', 'Fit a skeleton …', 'joints', 'Fit a skeleton'),
     section('solve-with', 'Solve weights with …', 'weights', 'Solve'),
     section('tools', 'Tools for weights …', 'weights', 'Tools for weights'),

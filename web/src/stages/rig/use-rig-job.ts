@@ -2,7 +2,7 @@
 import { useSnackbar } from 'notistack';
 import { useEffect, useRef, useState } from 'react';
 import { KitError } from '@itchkit/core/document';
-import { CancelledError, RigJob } from '../../session/rig-bench';
+import { CancelledError, RigJob } from './rig-job';
 
 /** One long job at a time, with its progress; it ends when its section closes. */
 export function useRigJob() {

@@ -10,9 +10,9 @@ import { callOf, newId, type Id, type Role, type Vec3 } from '@itchkit/core/docu
 import { restBounds, restWorlds, isEmptyBounds } from '@itchkit/core/geometry';
 import { dissolveParents, insertParent, setRole } from '@itchkit/core/shape';
 import { fittingName, roleOf } from '@itchkit/core/rulebook';
-import { useKit, useOpenKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
+import { useKit, useOpenKit, useRulebook, useRun, useUi } from '../../session/context';
 import { useTrying } from '../../card/TryButton';
-import { ToolButton } from '../BenchTools';
+import { ToolButton } from '../../bench/BenchTools';
 import { RenameMany } from './RenameMany';
 
 const PLACES = ['At the middle of their bounds', 'At the bottom of their bounds', 'At the first one’s pivot', 'At the origin'] as const;
@@ -23,7 +23,6 @@ export function HierarchyTools() {
   const rulebook = useRulebook();
   const { session } = useOpenKit();
   const run = useRun();
-  const setUi = useSetUi();
   const selection = useUi((state) => state.selection).filter((id) => kit.parts[id]);
   const [renaming, setRenaming] = useState(false);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -48,8 +47,7 @@ export function HierarchyTools() {
   };
   const insert = (place: (typeof PLACES)[number]) => {
     close();
-    const id = newId();
-    if (run(inserting(place, id))) setUi({ selection: [id] });
+    run(inserting(place, newId()));
   };
   const rolesByName = () => {
     if (!rulebook) return [];
@@ -67,8 +65,7 @@ export function HierarchyTools() {
   };
   const dissolve = () => {
     close();
-    const children = selection.flatMap((id) => Object.values(kit.parts).filter((part) => part.parent === id));
-    if (run(callOf(dissolveParents, { parts: selection }))) setUi({ selection: children.map((part) => part.id) });
+    run(callOf(dissolveParents, { parts: selection }));
   };
 
   return (

@@ -9,7 +9,7 @@ import { Choice } from '../../card/Choice';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';
 import { formatCount } from '../../format';
-import { useKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
+import { useKit, useRulebook, useRun, useSetSlice, useUi } from '../../session/context';
 
 /** The simpler shapes that the target shows from afar: made, looked at, taken out. */
 export function LevelsSection() {
@@ -25,13 +25,13 @@ export function LevelsSection() {
 function Levels() {
   const kit = useKit();
   const run = useRun();
-  const setUi = useSetUi();
+  const setShape = useSetSlice('shape');
   const rulebook = useRulebook();
   const levels = rulebook?.levels ?? [];
   // What is of few triangles is shown whole from afar too.
   const few = Math.min(Infinity, ...(rulebook?.rules.filter((rule) => rule.check === 'geometry.levels').map((rule) => rule.limit!) ?? []));
-  const shown = useUi((state) => state.level);
-  useEffect(() => () => setUi({ level: null }), [setUi]);
+  const shown = useUi((state) => state.shape.level);
+  useEffect(() => () => setShape({ level: null }), [setShape]);
   const parts: Id[] = Object.values(kit.parts)
     .filter((part) => part.mesh !== null && (few === Infinity || meshCounts(kit, part.mesh).triangles > few))
     .map((part) => part.id);
@@ -53,7 +53,7 @@ function Levels() {
         label="Look at"
         value={shown ?? ''}
         options={[['', 'the kit itself'], ...levels.filter(({ name }) => has(name).length > 0).map(({ name }) => [name, name] as const)]}
-        onChange={(name) => setUi({ level: name || null })}
+        onChange={(name) => setShape({ level: name || null })}
       />
       <Buttons>
         <TryButton

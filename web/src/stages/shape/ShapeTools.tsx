@@ -4,7 +4,7 @@ import AdsClick from '@mui/icons-material/AdsClick';
 import FormatPaint from '@mui/icons-material/FormatPaint';
 import { useSetUi, useUi } from '../../session/context';
 import type { PickMode } from '../../session/ui-store';
-import { GizmoTools, Toggle, ViewTools } from '../BenchTools';
+import { GizmoTools, Toggle, ViewTools } from '../../bench/BenchTools';
 import { HierarchyTools } from './HierarchyTools';
 
 /** Handles, names and parents, and what a click on the bench picks. */

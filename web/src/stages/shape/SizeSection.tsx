@@ -7,16 +7,16 @@ import { tilesUnder } from '../../bench/size-marks';
 import { Choice } from '../../card/Choice';
 import { Fact } from '../../frame/Section';
 import { Fold } from '../../frame/Fold';
-import { useKit, useOpenKit, useRulebook, useSetUi, useUi } from '../../session/context';
+import { useKit, useOpenKit, useRulebook, useSetSlice, useUi } from '../../session/context';
 
 /** How large the kit is, on how many tiles it stands, and which size classes hold it. */
 export function SizeSection() {
   const kit = useKit();
   const { session } = useOpenKit();
   const rulebook = useRulebook();
-  const setUi = useSetUi();
-  const footprint = useUi((state) => state.footprint);
-  const ghost = useUi((state) => state.ghost);
+  const setShape = useSetSlice('shape');
+  const footprint = useUi((state) => state.shape.footprint);
+  const ghost = useUi((state) => state.shape.ghost);
   const bounds = kitBounds(kit, session.blobs);
   if (isEmptyBounds(bounds)) return null;
   const size = sizeOf(bounds);
@@ -35,7 +35,7 @@ export function SizeSection() {
         )}
       </Box>
       <FormControlLabel
-        control={<Checkbox size="small" checked={footprint} onChange={(event) => setUi({ footprint: event.target.checked })} />}
+        control={<Checkbox size="small" checked={footprint} onChange={(event) => setShape({ footprint: event.target.checked })} />}
         label="Show the tiles underneath"
       />
       {classes.length > 0 && (
@@ -43,7 +43,7 @@ export function SizeSection() {
           label="Size class as a box"
           value={ghost ?? ''}
           options={[['', 'none'], ...classes.map(({ name, max }) => [name, `${name}: ${max.join(' × ')} m`] as const)]}
-          onChange={(name) => setUi({ ghost: name || null })}
+          onChange={(name) => setShape({ ghost: name || null })}
         />
       )}
     </Fold>

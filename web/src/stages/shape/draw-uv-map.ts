@@ -6,7 +6,10 @@ const HUE = 137.5;
 /** Room around the square and what reaches out of it, as a share. */
 const MARGIN = 0.05;
 
-/** Draws UVs on a canvas: the unit square with its picture, islands in hues, overlaps and what is outside in colours of the theme. v runs down, as glTF has it. */
+/**
+ * Draws UVs on a canvas: the unit square with its picture, islands in hues, overlaps and what is outside in colours of the theme. v runs
+ * down, as glTF has it.
+ */
 export function drawUvMap(canvas: HTMLCanvasElement, map: UvMap, picture: ImageBitmap | null, style: CSSStyleDeclaration): void {
   const context = canvas.getContext('2d')!;
   const colour = (name: string, otherwise: string) => style.getPropertyValue(`--mui-palette-kit-${name}`).trim() || otherwise;

@@ -1,11 +1,9 @@
 import { callOf, type Call, type Id, type Kit } from '@itchkit/core/document';
 import { assignMaterial, convertImage, resizeImage, setMaterial, setTexture, TEXTURE_SLOTS } from '@itchkit/core/shape';
-import type { Stage } from '@itchkit/core/rulebook';
 import type { Command } from '../../frame/command';
 import { powerOfTwo } from './power-of-two';
 
 interface Around {
-  stage: Stage;
   kit: Kit;
   /** The chosen parts. */
   parts: Id[];
@@ -13,14 +11,13 @@ interface Around {
 }
 
 /** What Shape does to materials and pictures, one by one: for the finder. */
-export function paintCommands({ stage, kit, parts, run }: Around): Command[] {
-  const outside = stage === 'shape' ? null : 'In Shape';
+export function paintCommands({ kit, parts, run }: Around): Command[] {
   const command = (id: string, title: string, calls: () => Call, blocked: string | null = null): Command => ({
     id: `shape.${id}`,
     keys: [],
     title,
     group: 'Materials and pictures',
-    blocked: outside ?? blocked,
+    blocked,
     calls,
     run: () => run(calls()),
   });

@@ -1,5 +1,4 @@
-import type { StoreApi } from 'zustand';
-import { callOf, type Blobs, type Call, type Id, type Kit, type Vec3 } from '@itchkit/core/document';
+import { callOf, type Call, type Id, type Vec3 } from '@itchkit/core/document';
 import { boundsByPart, findTwins } from '@itchkit/core/geometry';
 import {
   alignParts,
@@ -27,45 +26,33 @@ import {
   unifyWindings,
   weldParts,
 } from '@itchkit/core/shape';
-import type { Rulebook, Stage } from '@itchkit/core/rulebook';
 import type { Command } from '../../frame/command';
 import { unfold } from '../../frame/Fold';
-import type { UiState } from '../../session/ui-store';
+import type { CommandContext } from '../stage';
 
 /** Smooth up to here where nothing else is said. */
 const ANGLE = 40;
 /** Millimetres within which corners are taken as one where nothing else is said. */
 const WELD = 0.1;
 
-/** Milliseconds until the finder has closed and the Card shows what it is to: the Enter that chose would press what has the keyboard by then. */
+/**
+ * Milliseconds until the finder has closed and the Card shows what it is to: the Enter that chose would press what has the keyboard by
+ * then.
+ */
 const OPENING = 150;
 
-interface Around {
-  stage: Stage;
-  kit: () => Kit;
-  blobs: Blobs;
-  ui: StoreApi<UiState>;
-  rulebook: Rulebook | undefined;
-  run: (calls: Call | Call[], title?: string) => boolean;
-}
-
 /** What Shape does to the chosen parts, with the numbers that its Card begins with: for the finder. */
-export function shapeCommands({ stage, kit, blobs, ui, rulebook, run }: Around): Command[] {
+export function shapeCommands({ session, ui, rulebook, run }: CommandContext): Command[] {
+  const kit = () => session.kit;
+  const { blobs } = session;
   const chosen = () => ui.getState().selection.filter((id) => kit().parts[id]);
   const steps = { stepMetres: rulebook?.stepMetres ?? 0.001, stepDegrees: rulebook?.stepDegrees ?? 1 };
   const split = { place: 'below', pivot: 'middle' } as const;
   const command = (id: string, title: string, least: number, calls: (ids: Id[]) => Call | Call[], most = Infinity): Command => {
     const count = chosen().length;
-    const blocked =
-      stage !== 'shape'
-        ? 'In Shape'
-        : count < least
-          ? least === 1
-            ? 'Choose a part first'
-            : `Choose ${least} parts or more`
-          : count > most
-            ? 'Choose one part alone'
-            : null;
+    const tooFew = least === 1 ? 'Choose a part first' : `Choose ${least} parts or more`;
+    const tooMany = count > most ? 'Choose one part alone' : null;
+    const blocked = count < least ? tooFew : tooMany;
     const doIt = () => {
       const list = calls(chosen());
       run(list, Array.isArray(list) ? title : undefined);
@@ -75,13 +62,13 @@ export function shapeCommands({ stage, kit, blobs, ui, rulebook, run }: Around):
   /** Opens a section of the Card, where the numbers are. @param parts How many have to be chosen: none means that none may be. */
   const section = (title: string, fold: string, parts: 'none' | 'one' | 'some'): Command => {
     const count = chosen().length;
-    const missing =
-      parts === 'none' ? null : count === 0 ? 'Choose a part first' : parts === 'one' && count > 1 ? 'Choose one part alone' : null;
+    const tooMany = parts === 'one' && count > 1 ? 'Choose one part alone' : null;
+    const missing = parts !== 'none' && count === 0 ? 'Choose a part first' : tooMany;
     const open = () => {
       if (parts === 'none') ui.setState({ selection: [], pickMode: 'parts' });
       setTimeout(() => unfold(fold), OPENING);
     };
-    return { id: `shape.open-${fold}`, keys: [], title, group: 'Shape', blocked: stage !== 'shape' ? 'In Shape' : missing, run: open };
+    return { id: `shape.open-${fold}`, keys: [], title, group: 'Shape', blocked: parts === 'none' ? null : missing, run: open };
   };
   const pivots: [string, Vec3][] = [
     ['the bottom centre', [0, -1, 0]],

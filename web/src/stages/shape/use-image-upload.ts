@@ -25,7 +25,9 @@ function chooseFile(): Promise<File | null> {
   });
 }
 
-/** Takes a picture from a file into the kit, in the place of another one or as a new one; gives its id, or undefined where none came of it. */
+/**
+ * Takes a picture from a file into the kit, in the place of another one or as a new one; gives its id, or undefined where none came of it.
+ */
 export function useImageUpload(): (replaced: Id | null) => Promise<Id | undefined> {
   const { session } = useOpenKit();
   const run = useRun();

@@ -5,14 +5,13 @@ import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { callOf, setTarget } from '@itchkit/core/document';
 import { countByStage } from '@itchkit/core/rulebook';
-import type { Manifest } from '@itchkit/core/ship';
+import { leftOut, type Manifest } from '@itchkit/core/ship';
 import { formatBytes, formatCount } from '../../format';
 import { Empty, Section } from '../../frame/Section';
 import { GradeSign } from '../../ledger/GradeCount';
 import { OwedMatrix } from '../../ledger/OwedMatrix';
 import { newestOf } from '../../rulebooks';
 import { useKit, useOpenKit, useRun, useSession } from '../../session/context';
-import { leftOut } from './left-out';
 import { PathText } from './PathText';
 import { useDryPackage } from './use-dry-package';
 

@@ -8,7 +8,7 @@ import { count } from '@itchkit/core/document';
 import { countGrades } from '@itchkit/core/rulebook';
 import { api } from '../../api';
 import { useOpenKit, useSession } from '../../session/context';
-import { ViewTools } from '../BenchTools';
+import { ViewTools } from '../../bench/BenchTools';
 
 export function ShipTools() {
   const { session } = useOpenKit();

@@ -3,8 +3,8 @@ import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import { formatBytes } from '../../format';
 import { Empty, Fact, Section } from '../../frame/Section';
-import { useTrial } from '../../session/context';
-import type { LogLine } from '../../trial/brinework/import-log';
+import type { LogLine } from '@itchkit/core/trial';
+import { useTrial } from '../../trials/trial-state';
 
 const SIGN: Record<LogLine['grade'], { mark: string; colour: string; word: string }> = {
   taken: { mark: '·', colour: 'kit.good', word: 'taken' },

@@ -7,14 +7,15 @@ import Pause from '@mui/icons-material/Pause';
 import PlayArrow from '@mui/icons-material/PlayArrow';
 import Refresh from '@mui/icons-material/Refresh';
 import { useEffect } from 'react';
-import { clipsInOrder } from '@itchkit/core/motion';
-import { useKit, useOpenKit, useRulebook, useTrial } from '../../session/context';
-import { togglePlay } from '../../strip/playing';
-import { startTrial } from '../../trial/trial-store';
-import { ViewTools } from '../BenchTools';
+import { clipsInOrder } from '@itchkit/core/document';
+import { setSlice, useKit, useOpenKit, useRulebook } from '../../session/context';
+import { playTrial, startTrial, useTrial } from '../../trials/trial-state';
+import { ViewTools } from '../../bench/BenchTools';
+
+const SAYS = { empty: '', building: 'building the package …', running: 'running from the package', failed: 'not loaded' } as const;
 
 export function TrialTools() {
-  const { session, ui, trial } = useOpenKit();
+  const { session, ui } = useOpenKit();
   const kit = useKit();
   const rulebook = useRulebook();
   const status = useTrial((state) => state.status);
@@ -25,8 +26,8 @@ export function TrialTools() {
   const behind = status === 'running' && builtFrom !== kit;
   // Coming to the trial loads the kit as it stands; an edit afterwards says that the trial is behind.
   useEffect(() => {
-    if (trial.getState().builtFrom !== session.shown) void startTrial(trial, session);
-  }, [trial, session]);
+    if (ui.getState().trial.builtFrom !== session.shown) void startTrial(ui, session);
+  }, [ui, session]);
   return (
     <>
       <Button
@@ -34,7 +35,7 @@ export function TrialTools() {
         color={behind ? 'primary' : 'inherit'}
         startIcon={<Refresh />}
         disabled={status === 'building'}
-        onClick={() => void startTrial(trial, session)}
+        onClick={() => void startTrial(ui, session)}
         sx={{ whiteSpace: 'nowrap', flex: 'none' }}
       >
         {behind ? 'The kit has changed: load it again' : `Load into ${rulebook?.title ?? 'the platform'}`}
@@ -45,13 +46,7 @@ export function TrialTools() {
         data-trial={status}
         sx={{ fontSize: 12.5, color: 'text.secondary', mx: 1.5, whiteSpace: 'nowrap' }}
       >
-        {status === 'building'
-          ? 'building the package …'
-          : status === 'running'
-            ? 'running from the package'
-            : status === 'failed'
-              ? 'not loaded'
-              : ''}
+        {SAYS[status]}
       </Box>
       {loaded && Object.keys(loaded.kit.clips).length > 0 && (
         <>
@@ -59,7 +54,7 @@ export function TrialTools() {
             select
             label="Clip"
             value={clip ?? ''}
-            onChange={(event) => trial.setState({ clip: event.target.value || null, time: 0, playing: false })}
+            onChange={(event) => setSlice(ui, 'trial', { clip: event.target.value || null, time: 0, playing: false })}
             sx={{ width: 132, my: 1, flex: 'none' }}
             slotProps={{ select: { displayEmpty: true, sx: { '& .MuiSelect-select': { py: 0.75 } } }, inputLabel: { shrink: true } }}
           >
@@ -70,12 +65,7 @@ export function TrialTools() {
               </MenuItem>
             ))}
           </TextField>
-          <Button
-            color="inherit"
-            disabled={!clip}
-            startIcon={playing ? <Pause /> : <PlayArrow />}
-            onClick={() => togglePlay('trial', session, ui, trial)}
-          >
+          <Button color="inherit" disabled={!clip} startIcon={playing ? <Pause /> : <PlayArrow />} onClick={() => playTrial(ui)}>
             {playing ? 'Stop' : 'Play'}
           </Button>
         </>

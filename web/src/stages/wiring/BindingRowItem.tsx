@@ -7,7 +7,7 @@ import { callOf, type Binding } from '@itchkit/core/document';
 import { leverKey, removeBinding } from '@itchkit/core/wiring';
 import type { Variable } from '@itchkit/core/rulebook';
 import { useKit, useOpenKit, useRun, useUi } from '../../session/context';
-import { Lever } from '../Lever';
+import { Lever } from '../../card/Lever';
 
 /** A binding and a lever to see it move on the bench. */
 export function BindingRowItem({ binding, variable, chosen }: { binding: Binding; variable: Variable | undefined; chosen: boolean }) {
@@ -15,7 +15,7 @@ export function BindingRowItem({ binding, variable, chosen }: { binding: Binding
   const kit = useKit();
   const run = useRun();
   const key = leverKey(binding.variable, binding.index);
-  const value = useUi((state) => state.levers[key]) ?? variable?.neutral ?? 0;
+  const value = useUi((state) => state.wiring.levers[key]) ?? variable?.neutral ?? 0;
   return (
     <Box
       sx={{
@@ -51,7 +51,7 @@ export function BindingRowItem({ binding, variable, chosen }: { binding: Binding
           name={key}
           variable={variable}
           value={value}
-          onChange={(next) => ui.setState({ levers: { ...ui.getState().levers, [key]: next }, held: null })}
+          onChange={(next) => ui.setState(({ wiring }) => ({ wiring: { levers: { ...wiring.levers, [key]: next } }, held: null }))}
         />
       ) : (
         <Box sx={{ fontSize: 12.5, color: 'kit.stop' }}>The target has no variable of this name.</Box>

@@ -24,7 +24,7 @@ export function BindingTable({ binding, variable }: { binding: Binding; variable
   const kit = useKit();
   const run = useRun();
   const key = leverKey(binding.variable, binding.index);
-  const value = useUi((state) => state.levers[key]) ?? variable?.neutral ?? 0;
+  const value = useUi((state) => state.wiring.levers[key]) ?? variable?.neutral ?? 0;
   const held = useUi((state) => (state.held?.part === binding.part ? state.held.delta : null));
   const write = (row: BindingRow, replaces?: number) =>
     run(callOf(setBindingRow, { binding: binding.id, row, ...(replaces === undefined ? {} : { replaces }) }));

@@ -6,7 +6,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useDeferredValue, useState } from 'react';
-import { callOf, figure, newId, type Part } from '@itchkit/core/document';
+import { callOf, figure, type Part } from '@itchkit/core/document';
 import { addBinding, neutralRow } from '@itchkit/core/wiring';
 import type { Rulebook, Variable } from '@itchkit/core/rulebook';
 import { Empty, Fact } from '../../frame/Section';
@@ -74,11 +74,9 @@ function VariableDetail({ variable, part }: { variable: Variable; part: Part | n
   const [index, setIndex] = useState(0);
   const bind = () => {
     if (!part) return;
-    const id = newId();
     const values = [...new Set([variable.neutral, variable.min, variable.max])];
     const done = run(
       callOf(addBinding, {
-        id,
         part: part.id,
         variable: variable.name,
         index: variable.indices > 0 ? index : null,
@@ -86,7 +84,7 @@ function VariableDetail({ variable, part }: { variable: Variable; part: Part | n
         rows: values.map(neutralRow),
       }),
     );
-    if (done) setUi({ binding: id, held: null });
+    if (done) setUi({ held: null });
   };
   return (
     <Box sx={{ px: 3, pb: 2.5 }}>

@@ -1,4 +1,4 @@
-import { GizmoTools, ViewTools } from '../BenchTools';
+import { GizmoTools, ViewTools } from '../../bench/BenchTools';
 
 export function WiringTools() {
   return (

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { KitError } from '@itchkit/core/document';
-import { packFrames, unpackFrames } from '../../../frames';
+import { packFrames, unpackFrames } from '../../../blob-message';
 import { loadBlobs, storeBlobs } from '../../../server/blob-store';
 import { database } from '../../../server/database';
 import { json, jsonBody, readBody, route } from '../../../server/route';

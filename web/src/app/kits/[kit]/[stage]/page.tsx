@@ -1,8 +1,8 @@
 import { notFound } from 'next/navigation';
-import { BUILT_STAGES } from '../../../../stages/stages';
+import { STAGES } from '@itchkit/core/rulebook';
 
 export default async function StagePage({ params }: { params: Promise<{ stage: string }> }) {
   const { stage } = await params;
-  if (!BUILT_STAGES.some((one) => one.id === stage)) notFound();
+  if (!STAGES.some((one) => one === stage)) notFound();
   return null;
 }

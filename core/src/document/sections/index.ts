@@ -1,0 +1,72 @@
+import type { Kit } from '../kit';
+import { asidesSection } from './asides';
+import { bindingsSection } from './bindings';
+import { bodiesSection } from './bodies';
+import { calloutsSection } from './callouts';
+import { clipsSection } from './clips';
+import { couplingsSection } from './couplings';
+import { nameSection, targetsSection } from './head';
+import { imagesSection } from './images';
+import { materialsSection } from './materials';
+import { meshesSection } from './meshes';
+import { motionRolesSection } from './motion-roles';
+import { parkedSection } from './parked';
+import { partsSection } from './parts';
+import type { AnySection, Section, SectionName } from './section';
+import { skinsSection } from './skins';
+import { sourceSection } from './source';
+
+export * from './asides';
+export * from './bindings';
+export * from './bodies';
+export * from './callouts';
+export * from './clips';
+export * from './couplings';
+export * from './head';
+export * from './images';
+export * from './materials';
+export * from './meshes';
+export * from './motion-roles';
+export * from './parked';
+export * from './parts';
+export * from './skins';
+export * from './source';
+
+/**
+ * The sections of the document. A field of `Kit` that is not here does not compile, nor one that leaves out an answer. Their order is that
+ * in which
+ * parts are taken out: couplings before the bodies whose axes they are in, meshes after the parts that show them.
+ */
+export const SECTIONS: { readonly [K in SectionName]-?: Section<K> } = {
+  name: nameSection,
+  targets: targetsSection,
+  source: sourceSection,
+  parts: partsSection,
+  meshes: meshesSection,
+  materials: materialsSection,
+  images: imagesSection,
+  skins: skinsSection,
+  clips: clipsSection,
+  bindings: bindingsSection,
+  parked: parkedSection,
+  asides: asidesSection,
+  callouts: calloutsSection,
+  couplings: couplingsSection,
+  bodies: bodiesSection,
+  motionRoles: motionRolesSection,
+};
+
+export const SECTION_LIST: readonly AnySection[] = (Object.keys(SECTIONS) as SectionName[]).map((name): AnySection => ({
+  name,
+  ...SECTIONS[name],
+}));
+
+/** Names of the sections that are tables. */
+export const TABLES: readonly SectionName[] = SECTION_LIST.filter(({ kind }) => kind === 'table').map(({ name }) => name);
+
+/** The records of a section of a kit: those of a table, of any other the whole, where it is there. */
+export function recordsOf(kit: Kit, { name, kind }: AnySection): unknown[] {
+  const value = kit[name] as unknown;
+  if (kind === 'table') return Object.values(value as object);
+  return value === undefined || value === null ? [] : [value];
+}

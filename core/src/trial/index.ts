@@ -1,0 +1,16 @@
+import type { Rulebook } from '../rulebook';
+import { importLog } from './brinework/import-log';
+import { levers } from './brinework/levers';
+import type { Trial } from './trial';
+
+export * from './pose-kit';
+export * from './trial';
+
+/** The stand-ins that there are, by the rulebook's id: a target that is not here has none. */
+const TRIALS: Readonly<Record<string, Trial>> = {
+  brinework: { importLog, levers },
+};
+
+export function trialFor({ id }: Pick<Rulebook, 'id'>): Trial | undefined {
+  return Object.hasOwn(TRIALS, id) ? TRIALS[id] : undefined;
+}

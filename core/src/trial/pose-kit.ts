@@ -1,0 +1,54 @@
+import type { Blobs, Clip, Id, Kit, PoseDelta } from '../document';
+import type { Poser } from '../geometry';
+import { overlaysOf, sampleStack, stackClips, type ClipStack } from '../motion';
+import type { Variable } from '../rulebook';
+import { addBindingPose, leverKey } from '../wiring';
+
+/** What moves a kit. */
+export interface PoseSource {
+  clip: Id | null;
+  /** Seconds since the clip was started. */
+  time: number;
+  /** Values by `leverKey`; null where bindings are not shown. */
+  levers: Record<string, number> | null;
+  held: { part: Id; delta: PoseDelta } | null;
+  /** Overlays that are left out of what runs along; where not given, none runs. */
+  quiet?: readonly Id[];
+}
+
+export const REST: PoseSource = { clip: null, time: 0, levers: null, held: null };
+
+const stacks = new WeakMap<Poser, { clip: unknown; clips: unknown; quiet: unknown; stack: ClipStack }>();
+
+/** The clip with what runs along, made ready once for as long as nothing of it changes. */
+function stackOf(poser: Poser, kit: Kit, blobs: Blobs, clip: Clip, quiet: readonly Id[] | undefined): ClipStack {
+  const kept = stacks.get(poser);
+  const clips = quiet ? kit.clips : null;
+  if (kept && kept.clip === clip && kept.clips === clips && kept.quiet === quiet) return kept.stack;
+  const overlays = quiet ? overlaysOf(kit).filter((one) => one.id !== clip.id && !quiet.includes(one.id)) : [];
+  const stack = stackClips({ ...clip, overlay: undefined }, overlays, poser.flat, blobs);
+  stacks.set(poser, { clip, clips, quiet, stack });
+  return stack;
+}
+
+/** Poses a kit's parts from a clip at a time, levers, and a part held by hand. */
+export function poseKit(poser: Poser, kit: Kit, blobs: Blobs, source: PoseSource, variables: readonly Variable[]): void {
+  poser.reset();
+  const clip = source.clip === null ? undefined : kit.clips[source.clip];
+  if (clip) sampleStack(stackOf(poser, kit, blobs, clip, source.quiet), source.time, poser.pose);
+  if (source.levers) {
+    for (const binding of Object.values(kit.bindings)) {
+      const index = poser.flat.indexOf.get(binding.part);
+      if (index === undefined) continue;
+      const neutral = variables.find((variable) => variable.name === binding.variable)?.neutral ?? binding.rows[0]?.value ?? 0;
+      addBindingPose(binding, source.levers[leverKey(binding.variable, binding.index)] ?? neutral, index, poser.pose);
+    }
+  }
+  const held = source.held === null ? undefined : poser.flat.indexOf.get(source.held.part);
+  if (source.held && held !== undefined) {
+    poser.pose.offset.set(source.held.delta.offset, 3 * held);
+    poser.pose.turn.set(source.held.delta.turn, 3 * held);
+    poser.pose.size.set(source.held.delta.size, 3 * held);
+  }
+  poser.update();
+}

@@ -1,0 +1,109 @@
+import type { StoreApi } from 'zustand';
+import { MemoryBlobs, type Blobs, type Id, type Kit } from '@itchkit/core/document';
+import { readPackage, type LoadedPackage } from '@itchkit/core/ship';
+import { trialFor, type LogLine } from '@itchkit/core/trial';
+import { rulebookOf } from '../rulebooks';
+import { setSlice, useUi } from '../session/context';
+import { togglePlay, type PlayStore } from '../session/run-clock';
+import type { Session } from '../session/session';
+import { slice, type UiState } from '../session/ui-store';
+
+/** A package in the trial, with the blobs that were read from it. */
+export interface InTrial extends LoadedPackage {
+  blobs: Blobs;
+}
+
+export interface TrialState {
+  status: 'empty' | 'building' | 'running' | 'failed';
+  message: string | null;
+  /** The document that the package was built from: another one in the session means that the trial is behind. */
+  builtFrom: Kit | null;
+  loaded: InTrial | null;
+  sha: string | null;
+  bytes: number;
+  milliseconds: number;
+  log: LogLine[];
+  levers: Record<string, number>;
+  clip: Id | null;
+  time: number;
+  playing: boolean;
+}
+
+declare module '../session/ui-store' {
+  interface UiState {
+    trial: TrialState;
+  }
+}
+
+const EMPTY: TrialState = {
+  status: 'empty',
+  message: null,
+  builtFrom: null,
+  loaded: null,
+  sha: null,
+  bytes: 0,
+  milliseconds: 0,
+  log: [],
+  levers: {},
+  clip: null,
+  time: 0,
+  playing: false,
+};
+
+export const trialSlice = slice('trial', () => EMPTY);
+
+export function useTrial<T>(select: (state: TrialState) => T): T {
+  return useUi((state) => select(state.trial));
+}
+
+const playStores = new WeakMap<StoreApi<UiState>, PlayStore>();
+
+/** Plays the open clip of the package, or stops. */
+export function playTrial(ui: StoreApi<UiState>): void {
+  let store = playStores.get(ui);
+  if (!store) {
+    store = { getState: () => ui.getState().trial, setState: (change) => setSlice(ui, 'trial', change) };
+    playStores.set(ui, store);
+  }
+  togglePlay(store, ui.getState().trial.loaded?.kit.clips);
+}
+
+/** Builds the package of the kit as it stands and loads it into the stand-in, from nothing but the package's bytes. */
+export async function startTrial(ui: StoreApi<UiState>, session: Session): Promise<void> {
+  const set = (change: Partial<TrialState>) => setSlice(ui, 'trial', change);
+  if (ui.getState().trial.status === 'building') return;
+  const kit = session.shown;
+  const rulebook = rulebookOf(kit.targets[0]);
+  if (!rulebook) {
+    set({ ...EMPTY, status: 'failed', message: 'This kit has no target whose rulebook is here. Choose one at the top.' });
+    return;
+  }
+  const trial = trialFor(rulebook);
+  if (!trial) {
+    set({ ...EMPTY, status: 'failed', message: `There is no stand-in for ${rulebook.title}. Ship builds its package all the same.` });
+    return;
+  }
+  set({ status: 'building', message: null });
+  try {
+    const built = await session.pack();
+    const blobs = new MemoryBlobs();
+    const loaded = { ...(await readPackage(built.bytes, blobs)), blobs };
+    const levers = { ...ui.getState().trial.levers };
+    for (const { key, variable } of trial.levers(loaded, rulebook)) levers[key] ??= variable.neutral;
+    set({
+      status: 'running',
+      builtFrom: kit,
+      loaded,
+      sha: built.sha,
+      bytes: built.bytes.length,
+      milliseconds: built.milliseconds,
+      log: trial.importLog(loaded, rulebook),
+      levers,
+      clip: null,
+      time: 0,
+      playing: false,
+    });
+  } catch (error) {
+    set({ ...EMPTY, status: 'failed', message: error instanceof Error ? error.message : String(error) });
+  }
+}
