@@ -5,7 +5,7 @@ import { rulebookOf } from '../rulebooks';
 import type { Workshop } from './checks.worker';
 
 /** The worker beside a session: it is given each blob and each rulebook once, and of the kit what changed. */
-export class CheckBench {
+export class CheckWorker {
   private readonly worker: Worker;
   private readonly workshop: Remote<Workshop>;
   private readonly sent = new Set<string>();

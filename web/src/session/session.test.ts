@@ -3,8 +3,8 @@ import { removeParts, renameParts, reparentParts, setTransform } from '@itchkit/
 import { api, ApiError, OfflineError } from '../api';
 import { Session } from './session';
 
-jest.mock('./check-bench', () => ({
-  CheckBench: class {
+jest.mock('./check-worker', () => ({
+  CheckWorker: class {
     check = () => Promise.resolve({});
     safeMends = () => Promise.resolve([]);
     close = () => undefined;

@@ -16,7 +16,7 @@ import { countByStage, countGrades, type Finding } from '@itchkit/core/rulebook'
 import { runCall } from '@itchkit/core/operations';
 import { api, ApiError, OfflineError } from '../api';
 import { learnRulebooks } from '../rulebooks';
-import { CheckBench } from './check-worker';
+import { CheckWorker } from './check-worker';
 import { Journal } from './journal';
 import type { Pending, Step } from './pending';
 
@@ -75,7 +75,7 @@ export class Session {
   readonly store: StoreApi<SessionState>;
   readonly blobs = new MemoryBlobs();
 
-  private readonly bench: CheckBench;
+  private readonly bench: CheckWorker;
   private readonly channel: BroadcastChannel;
   private readonly journal: Journal;
   private pending: Pending[] = [];
@@ -104,7 +104,7 @@ export class Session {
       viewing: null,
       checkMilliseconds: 0,
     }));
-    this.bench = new CheckBench(this.blobs);
+    this.bench = new CheckWorker(this.blobs);
     this.journal = new Journal(id);
     this.channel = new BroadcastChannel(`itch-kit/${id}`);
     this.channel.onmessage = (event: MessageEvent<number>) => void this.heardOf(event.data);
