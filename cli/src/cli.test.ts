@@ -134,7 +134,7 @@ test('convert writes other units and axes, as another reader sees them; misuse i
     [['convert', 'tail.dae', '--out', 'x.glb', '--up', 'sideways'], 'is no axis'],
     [['convert', 'tail.dae', '--out', 'x.glb', '--up', '+z', '--forward', '-z'], 'one axis'],
     [['convert', 'tail.dae', '--out', 'x.glb', '--unit', 'furlongs'], 'is no unit'],
-    [['convert', 'letter.txt', '--out', 'x.glb'], 'neither a GLB'],
+    [['convert', 'letter.txt', '--out', 'x.glb'], 'is no GLB'],
     [['convert', 'tail.dae', '--out', 'no/such/folder/x.glb'], 'could not be written'],
     [['improve', 'tail.dae'], 'unknown command'],
   ] as [string[], string][]) {

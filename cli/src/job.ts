@@ -7,6 +7,7 @@ export type Job =
   | { verb: 'check'; file: string; target: string }
   | { verb: 'mend'; file: string; target: string; out: string }
   | { verb: 'weights'; file: string; out: string; resolution?: number }
+  | { verb: 'formats' }
   | { verb: 'rulebooks' };
 
 export interface Refused {

@@ -1,6 +1,7 @@
 import { renameSync, writeFileSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
 import { KitError, MemoryBlobs, type Kit } from '@itchkit/core/document';
+import { FORMATS } from '@itchkit/core/intake';
 import { mendAllSafe } from '@itchkit/core/operations';
 import { writeGlb } from '@itchkit/core/ship';
 import { equipNode } from '@itchkit/core/node';
@@ -65,6 +66,16 @@ function listRulebooks(): Answer {
   };
 }
 
+function listFormats(): Answer {
+  const result = FORMATS.map(({ id, title, endings, beside, holds, says }) => ({ id, title, endings, beside, holds, says }));
+  const words = result.map(({ title, endings, beside, says }) => {
+    const names = endings.map((ending) => `.${ending}`).join(', ');
+    const with_ = beside.length > 0 ? `, with ${beside.map((ending) => `.${ending}`).join(', ')} beside it` : '';
+    return `${title} (${names})${with_}${says ? '' : '; its unit and axes are not said'}\n`;
+  });
+  return { result, text: words.join(''), exitCode: 0 };
+}
+
 /** Writes a file beside its place and moves it there, so that no half of it is ever seen. @throws {FileError} */
 function writeWhole(path: string, bytes: Uint8Array): void {
   try {
@@ -75,13 +86,14 @@ function writeWhole(path: string, bytes: Uint8Array): void {
   }
 }
 
-const WITH_A_KIT: { [V in Exclude<Job['verb'], 'rulebooks'>]: (job: Of<V>, kit: Kit, blobs: MemoryBlobs) => Promise<Answer> } = {
-  inspect,
-  convert,
-  check,
-  mend,
-  weights,
-};
+const WITH_A_KIT: { [V in Exclude<Job['verb'], 'formats' | 'rulebooks'>]: (job: Of<V>, kit: Kit, blobs: MemoryBlobs) => Promise<Answer> } =
+  {
+    inspect,
+    convert,
+    check,
+    mend,
+    weights,
+  };
 
 /** What can be said wrong before any file is read. @throws {KitError} */
 function lookAhead(job: Job): void {
@@ -92,6 +104,7 @@ function lookAhead(job: Job): void {
 
 async function answer(job: Job): Promise<Answer> {
   if (job.verb === 'rulebooks') return listRulebooks();
+  if (job.verb === 'formats') return listFormats();
   try {
     lookAhead(job);
     const blobs = new MemoryBlobs();
@@ -110,8 +123,7 @@ async function answer(job: Job): Promise<Answer> {
 }
 
 equipNode();
-parentPort!.on('message', (job: Job | 'end') => {
-  if (job === 'end') return;
+parentPort!.on('message', (job: Job) => {
   answer(job).then(
     (result) => parentPort!.postMessage(result),
     (error: unknown) => {

@@ -19,7 +19,7 @@ const thread = new LimitedThread<Job, Answer>((resourceLimits) => {
 async function doJob(job: Job): Promise<Answer> {
   const answer = await thread.ask(job);
   if (typeof answer !== 'string') return answer;
-  const file = job.verb === 'rulebooks' ? '' : job.file;
+  const file = 'file' in job ? job.file : '';
   return refusedAnswer(file, refusalOf(answer, file, limits));
 }
 
@@ -34,8 +34,7 @@ async function say(jobs: Job[], json: boolean | undefined): Promise<void> {
     else process.stdout.write(answer.text);
   }
   if (results.length > 0) process.stdout.write(`${JSON.stringify(results.length === 1 ? results[0] : results, null, 2)}\n`);
-  worker?.ref();
-  worker?.postMessage('end');
+  await worker?.terminate();
 }
 
 interface Options extends SpaceOptions {
@@ -50,7 +49,7 @@ function program(): Command {
   command
     .command('inspect')
     .description('Say what files hold: parts, counts, clips, bounds, and what reading them left out or mended.')
-    .argument('<file...>', 'GLB, glTF, OBJ, PLY, STL, COLLADA, BVH, a ZIP or a folder of one')
+    .argument('<file...>', 'models, or a ZIP or a folder of one each; “itchkit formats” lists what is read')
     .option('--json', 'as JSON: an object, or a list for several files')
     .action((files: string[], { json }: Options) =>
       say(
@@ -95,6 +94,11 @@ function program(): Command {
     .action((file: string, { out, resolution, json }: Options) =>
       say([{ verb: 'weights', file, out, ...(resolution === undefined ? {} : { resolution: Number(resolution) }) }], json),
     );
+  command
+    .command('formats')
+    .description('List the formats that are read.')
+    .option('--json', 'as JSON')
+    .action(({ json }: Options) => say([{ verb: 'formats' }], json));
   command
     .command('rulebooks')
     .description('List the rulebooks.')

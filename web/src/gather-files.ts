@@ -1,5 +1,5 @@
 import { zip } from 'fflate';
-import { MAX_FILE_BYTES } from '@itchkit/core/intake';
+import { formatOfName, MAX_FILE_BYTES, numberedFrame } from '@itchkit/core/intake';
 import { formatBytes } from './format';
 
 /** A file as react-dropzone gives it: with its path in the folder that was dropped. */
@@ -10,8 +10,8 @@ export interface Bundle {
   files: DroppedFile[];
 }
 
-const MODEL = /\.(glb|gltf|obj|ply|stl|dae|bvh|zip)$/i;
-const NUMBERED = /^(.*?)[ _.-]*\d+\.(obj|ply)$/i;
+const isModel = ({ name }: DroppedFile) => formatOfName(name) !== undefined || isZip(name);
+const isZip = (name: string) => /\.zip$/i.test(name);
 
 const pathOf = (file: DroppedFile) => (file.path || file.webkitRelativePath || file.name).replace(/^\.?\//, '');
 const isHidden = (path: string) => path.split('/').some((step) => step.startsWith('.') || step === '__MACOSX');
@@ -35,11 +35,11 @@ export function gatherDrop(files: DroppedFile[]): Bundle[] {
 }
 
 function gatherLoose(files: DroppedFile[]): Bundle[] {
-  const models = files.filter((file) => MODEL.test(file.name));
+  const models = files.filter(isModel);
   const alone = () => files.map((file) => ({ name: file.name, files: [file] }));
   if (files.length < 2) return alone();
-  if (models.length === 1 && !/\.zip$/i.test(models[0].name)) return [{ name: models[0].name, files }];
-  const stems = models.map((file) => NUMBERED.exec(file.name)?.[1]);
+  if (models.length === 1 && !isZip(models[0].name)) return [{ name: models[0].name, files }];
+  const stems = models.map((file) => numberedFrame(file.name)?.group);
   const groups = new Set(stems.filter((stem) => stem !== undefined));
   const frames =
     groups.size > 0 &&

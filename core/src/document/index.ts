@@ -2,6 +2,7 @@ export * from './blobs';
 export * from './check-kit';
 export * from './compare-kits';
 export * from './errors';
+export * from './file-slug';
 export * from './follow-parts';
 export * from './kit';
 export * from './kit-blobs';

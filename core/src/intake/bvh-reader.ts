@@ -17,7 +17,6 @@ import {
 import { multiplyQuats, quatFromTurn } from '../geometry';
 import { describeSource } from './describe-source';
 import { invalid, truncated } from './intake-error';
-import { unitNotSaid } from './loose-mesh';
 
 const CHANNEL = /^([XYZ])(position|rotation)$/i;
 const MAX_JOINTS = 2000;
@@ -43,7 +42,7 @@ export function looksLikeBvh(bytes: Uint8Array): boolean {
  */
 export function readBvh(bytes: Uint8Array, fileName: string, blobs: Blobs): Kit {
   const kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
-  const notes: ReadingNote[] = [unitNotSaid('BVH')];
+  const notes: ReadingNote[] = [];
   const words = new Words(strFromU8(bytes), fileName);
   const joints = readHierarchy(words, kit, fileName);
   readMotion(words, joints, kit, fileName, bytes.length, blobs, notes);

@@ -13,12 +13,13 @@ import {
 import { smoothNormals } from '../geometry';
 import { cleanPath, type Companions } from './companions';
 import { describeSource } from './describe-source';
+import { numberedFrame } from './formats';
 import { IntakeError, invalid } from './intake-error';
-import { addLoosePart, unitNotSaid, type LooseMesh } from './loose-mesh';
+import { addLoosePart, type LooseMesh } from './loose-mesh';
+import { unitNotSaid } from './unit-not-said';
 import { parseObj, type NamedMeshes } from './obj-reader';
 import { looksLikePly, parsePly } from './ply-reader';
 
-const NUMBERED = /^(.*?)[ _.-]*(\d+)\.(obj|ply)$/i;
 const RATE = 30;
 const MAX_FRAMES = 2000;
 
@@ -37,13 +38,12 @@ export function framesAmong(files: FrameFile[]): { rest: FrameFile | null; group
   const groups = new Map<string, Frame[]>();
   const others: FrameFile[] = [];
   for (const file of files) {
-    const match = NUMBERED.exec(file.path.slice(file.path.lastIndexOf('/') + 1));
-    if (!match) others.push(file);
-    else
-      groups.set(match[1] || 'clip', [
-        ...(groups.get(match[1] || 'clip') ?? []),
-        { ...file, group: match[1] || 'clip', number: Number(match[2]) },
-      ]);
+    const found = numberedFrame(file.path.slice(file.path.lastIndexOf('/') + 1));
+    if (!found) others.push(file);
+    else {
+      const group = found.group || 'clip';
+      groups.set(group, [...(groups.get(group) ?? []), { ...file, group, number: found.number }]);
+    }
   }
   if (others.length > 1 || groups.size === 0 || [...groups.values()].some((frames) => frames.length < 2)) return null;
   for (const frames of groups.values()) frames.sort((a, b) => a.number - b.number);

@@ -1,4 +1,5 @@
 import type { Blobs, Kit, Space } from '../document';
+import { FORMATS } from './formats';
 import { kitBounds, sizeOf, type Bounds } from '../geometry';
 
 export const UNITS = [
@@ -23,15 +24,15 @@ export interface SpaceGuess {
   why: string;
 }
 
-/** Formats that say nothing of axes, and are written by many with z up. */
-const AXES_NOT_SAID = new Set(['obj', 'ply', 'stl', 'frames']);
+/** Formats that say nothing of axes are written by many with z up. */
+const saysAxes = (id: string) => FORMATS.find((format) => format.id === id)?.says ?? id !== 'frames';
 /** A thing stands on the ground where its lowest point is this near to it, as a share of its height. */
 const STANDS = 0.02;
 
 /** Which way is up: the standard's y, unless the thing stands on the ground along z and does not along y. */
 function guessAxes(kit: Kit, bounds: Bounds): { axes: Partial<Space>; why: string } {
   const current = kit.source!.space;
-  if (!AXES_NOT_SAID.has(kit.source!.format) || current.up !== '+y') return { axes: {}, why: '' };
+  if (saysAxes(kit.source!.format) || current.up !== '+y') return { axes: {}, why: '' };
   const stands = (axis: number) => Math.abs(bounds.min[axis]) <= STANDS * (bounds.max[axis] - bounds.min[axis]);
   if (stands(1) || !stands(2) || bounds.max[2] <= 0) return { axes: {}, why: '' };
   return { axes: { up: '+z', forward: '-y' }, why: ' It stands on the ground along z and not along y, so z is taken to be up.' };

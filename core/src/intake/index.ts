@@ -1,5 +1,6 @@
 export * from './companions';
 export * from './describe-source';
+export * from './formats';
 export * from './gltf-reader';
 export * from './guess-space';
 export * from './intake-error';

@@ -3,10 +3,11 @@ import { KitError } from '../document';
 /** A file that was refused: why, and where in it. */
 export class IntakeError extends KitError {}
 
-export function notKnown(fileName: string): IntakeError {
+/** @param formats Those that are read, in words. */
+export function notKnown(fileName: string, formats = 'glTF'): IntakeError {
   return new IntakeError(
     'not-known',
-    `“${fileName}” is neither a GLB nor a glTF file, nor OBJ, PLY, STL, COLLADA, BVH or ZIP: it does not begin like one, whatever its name says. Export the model as GLB (glTF 2.0) and drop that.`,
+    `“${fileName}” is no ${formats} file, and no ZIP of one: it does not begin like one, whatever its name says. Export the model as GLB (glTF 2.0) and drop that.`,
     fileName,
   );
 }

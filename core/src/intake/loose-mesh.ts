@@ -84,13 +84,3 @@ export function addLoosePart(
   kit.parts[part.id] = part;
   return part;
 }
-
-/** Lengths are not said in these formats: a note for the reading. */
-export function unitNotSaid(format: string): ReadingNote {
-  return {
-    grade: 'note',
-    code: 'unit-not-said',
-    message: `${format} does not say its unit or its axes. They are taken as metres, +y up, +z forward until you settle them.`,
-    part: null,
-  };
-}

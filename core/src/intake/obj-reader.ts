@@ -2,7 +2,7 @@ import { strFromU8 } from 'fflate';
 import { emptyKit, type Blobs, type Id, type Kit, type ReadingNote } from '../document';
 import { describeSource } from './describe-source';
 import { IntakeError, invalid } from './intake-error';
-import { addLoosePart, unitNotSaid, type LooseMesh } from './loose-mesh';
+import { addLoosePart, type LooseMesh } from './loose-mesh';
 import { readMtl } from './mtl-reader';
 import type { Companions } from './companions';
 
@@ -79,7 +79,7 @@ export interface NamedMeshes {
  */
 export function readObj(bytes: Uint8Array, fileName: string, blobs: Blobs, beside: Companions): Kit {
   const kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
-  const notes: ReadingNote[] = [unitNotSaid('OBJ')];
+  const notes: ReadingNote[] = [];
   for (const { name, meshes } of parseObj(bytes, fileName, { kit, notes, blobs, beside })) addLoosePart(kit, name, meshes, blobs, notes);
   describeSource(kit, { fileName, format: 'obj', bytes, generator: null, notes }, blobs);
   return kit;

@@ -2,6 +2,7 @@ import { unzipSync } from 'fflate';
 import type { Blobs, Kit } from '../document';
 import { cleanPath, type Companions } from './companions';
 import { framesAmong, readFrames, type FrameFile } from './frames-reader';
+import { formatList, formatOfName } from './formats';
 import { IntakeError } from './intake-error';
 import { readModel } from './read-model';
 
@@ -12,7 +13,6 @@ const MAX_BYTES = 1 << 30;
 const MAX_RATIO = 100;
 /** Small entries may pack as well as they like. */
 const RATIO_FROM_BYTES = 1 << 20;
-const MODEL = /\.(glb|gltf|obj|ply|stl|dae|bvh)$/i;
 
 export function looksLikeZip(bytes: Uint8Array): boolean {
   return bytes[0] === 0x50 && bytes[1] === 0x4b && ((bytes[2] === 3 && bytes[3] === 4) || (bytes[2] === 5 && bytes[3] === 6));
@@ -30,11 +30,13 @@ export async function readArchive(bytes: Uint8Array, fileName: string, blobs: Bl
     const folder = path.slice(0, path.lastIndexOf('/') + 1);
     return (name) => files.get(cleanPath(folder + name).toLowerCase())?.data;
   };
-  const models = [...files.values()].filter(({ path }) => MODEL.test(path) && !path.startsWith('__MACOSX/') && !/(^|\/)\._/.test(path));
+  const models = [...files.values()].filter(
+    ({ path }) => formatOfName(path) !== undefined && !path.startsWith('__MACOSX/') && !/(^|\/)\._/.test(path),
+  );
   if (models.length === 0)
     throw new IntakeError(
       'no-model',
-      `“${fileName}” holds no model: there is no GLB, glTF, OBJ, PLY, STL, COLLADA or BVH file in it. Put one in, with its pictures.`,
+      `“${fileName}” holds no model: there is no ${formatList('or')} file in it. Put one in, with its pictures.`,
       fileName,
     );
   const frames = models.length > 1 ? framesAmong(models) : null;
@@ -50,7 +52,7 @@ export async function readArchive(bytes: Uint8Array, fileName: string, blobs: Bl
 }
 
 async function readOne(models: FrameFile[], fileName: string, blobs: Blobs, besideOf: (path: string) => Companions): Promise<Kit> {
-  const motions = models.length > 1 ? models.filter(({ path }) => /\.bvh$/i.test(path)) : [];
+  const motions = models.length > 1 ? models.filter(({ path }) => formatOfName(path)?.holds === 'motion') : [];
   const rest = models.filter((model) => !motions.includes(model));
   if (rest.length !== 1) {
     const names = models.map(({ path }) => `“${path}”`);

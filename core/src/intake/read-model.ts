@@ -1,27 +1,34 @@
 import type { Blobs, Kit } from '../document';
-import { looksLikeBvh, readBvh } from './bvh-reader';
-import { looksLikeCollada, readCollada } from './collada-reader';
 import { ALONE, type Companions } from './companions';
-import { readGltf } from './gltf-reader';
-import { notKnown } from './intake-error';
-import { looksLikeObj, readObj } from './obj-reader';
-import { looksLikePly, readPly } from './ply-reader';
-import { looksLikeStl, readStl } from './stl-reader';
+import { FORMATS, formatList } from './formats';
+import { IntakeError, notKnown } from './intake-error';
+import { unitNotSaid } from './unit-not-said';
 
 /**
  * Reads a model of any known format into a kit; the contents say which, not the name.
  *
  * @param beside Other files that it may name (buffers, materials, textures).
- * @throws {IntakeError} where the file is refused
+ * @throws {IntakeError} where the file is refused, or nothing of it could be kept
  */
 export async function readModel(bytes: Uint8Array, fileName: string, blobs: Blobs, beside: Companions = ALONE): Promise<Kit> {
-  if (bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46)
-    return (await readGltf(bytes, fileName, blobs, beside)).kit;
-  if (looksLikePly(bytes)) return readPly(bytes, fileName, blobs);
-  if (looksLikeCollada(bytes)) return readCollada(bytes, fileName, blobs, beside);
-  if (looksLikeBvh(bytes)) return readBvh(bytes, fileName, blobs);
-  if (looksLikeStl(bytes, fileName)) return readStl(bytes, fileName, blobs);
-  if (looksLikeObj(bytes, fileName)) return readObj(bytes, fileName, blobs, beside);
-  if (bytes.length === 0) throw notKnown(fileName);
-  return (await readGltf(bytes, fileName, blobs, beside)).kit;
+  const format = FORMATS.find((one) => bytes.length > 0 && one.isOne(bytes, fileName));
+  if (!format) throw notKnown(fileName, formatList('or'));
+  const kit = await format.read(bytes, fileName, blobs, beside);
+  const source = kit.source!;
+  source.format = format.id;
+  if (!format.says) {
+    source.space = { ...format.space };
+    source.notes.unshift(unitNotSaid(format.short));
+  }
+  refuseNothing(kit, fileName);
+  return kit;
+}
+
+/** A model of which all that there was had to be left out would be an empty kit with warnings: better said at the door. */
+function refuseNothing({ parts, clips, source }: Kit, fileName: string): void {
+  const lost = source!.notes.filter(({ grade }) => grade === 'warn');
+  const keeps = Object.values(parts).some(({ mesh, role }) => mesh !== null || role === 'joint') || Object.keys(clips).length > 0;
+  if (keeps || lost.length === 0) return;
+  const message = `“${fileName}” holds nothing that could be kept. ${lost[0].message} Export it again, or as GLB.`;
+  throw new IntakeError('nothing-kept', message, lost[0].part ?? fileName);
 }

@@ -2,7 +2,7 @@ import { strFromU8 } from 'fflate';
 import { emptyKit, type Blobs, type Kit, type ReadingNote } from '../document';
 import { describeSource } from './describe-source';
 import { invalid, truncated } from './intake-error';
-import { addLoosePart, unitNotSaid, type LooseMesh } from './loose-mesh';
+import { addLoosePart, type LooseMesh } from './loose-mesh';
 
 const HEADER = 84;
 const FACET = 50;
@@ -21,7 +21,7 @@ function facetsOf(bytes: Uint8Array): number {
 /** Reads STL, both kinds. Facets keep their own corners; a normal of no length is made from the corners. */
 export function readStl(bytes: Uint8Array, fileName: string, blobs: Blobs): Kit {
   const kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
-  const notes: ReadingNote[] = [unitNotSaid('STL')];
+  const notes: ReadingNote[] = [];
   const isText =
     strFromU8(bytes.subarray(0, 5)) === 'solid' && (bytes.length < HEADER || HEADER + FACET * facetsOf(bytes) !== bytes.length);
   const solids = isText ? readText(strFromU8(bytes), fileName) : [{ name: kit.name, mesh: readBinary(bytes, fileName) }];

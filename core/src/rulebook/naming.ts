@@ -1,6 +1,6 @@
 import type { Part, Role } from '../document';
 import { namePattern } from './name-pattern';
-import type { NamingPattern, Rulebook } from './types';
+import type { NamingPattern, Rulebook, Sides } from './types';
 
 const MOST_NAMES = 50_000;
 const roles = new WeakMap<Rulebook, Map<string, Role | null>>();
@@ -56,13 +56,51 @@ export function fittingName(rulebook: Rulebook, name: string, role: Role | null)
     .toLowerCase()
     .split(/[^a-z0-9]+/)
     .filter((word) => word !== '');
-  const words = lead !== '' && all[0] === lead ? all.slice(1) : all;
+  const words = shortened(lead !== '' && all[0] === lead ? all.slice(1) : all, rulebook.naming.maxLength - prefix.length - 'part_'.length);
   for (const join of JOINED) {
     // A name that may not begin with a figure, or that is nothing but signs, gets a word in front.
     for (const body of [join(words), join(['part', ...words])]) {
-      const result = (prefix + body).slice(0, rulebook.naming.maxLength).replace(/[_-]+$/, '');
+      const result = (prefix + body).replace(/[_-]+$/, '');
       if (result !== '' && nameFits(rulebook, result, role)) return result;
     }
   }
   return null;
+}
+
+/** Words that take no more than so many letters with a sign between any two: the longest give way, so that a number at the end stays. */
+function shortened(words: string[], most: number): string[] {
+  const out = [...words];
+  for (let over = out.join('_').length - most; over > 0; over = out.join('_').length - most) {
+    const at = out.reduce((longest, word, i) => (word.length > out[longest].length ? i : longest), 0);
+    if (out[at].length > 1) out[at] = out[at].slice(0, Math.max(1, out[at].length - over));
+    else if (out.length > 1) out.pop();
+    else break;
+  }
+  return out;
+}
+
+/**
+ * As `fittingName`, of names that nothing else has: its own where it fits and is free, otherwise with the least number that makes it so. The number
+ * comes before the sign of a side. Null where none fits.
+ *
+ * @param taken Names of others in lower case: platforms that care for the case of letters are the fewer.
+ */
+export function freeFittingName(rulebook: Rulebook, name: string, role: Role | null, taken: ReadonlySet<string>): string | null {
+  const own = nameFits(rulebook, name, role) ? name : fittingName(rulebook, name, role);
+  if (own !== null && !taken.has(own.toLowerCase())) return own;
+  for (let n = 2; n < 10_000; n++) {
+    // What fits but for the number keeps its letters.
+    const plain = own === null ? name : numbered(own, n, rulebook.naming.sides);
+    const next = nameFits(rulebook, plain, role) ? plain : fittingName(rulebook, numbered(name, n, rulebook.naming.sides), role);
+    if (next === null) return null;
+    if (!taken.has(next.toLowerCase())) return next;
+  }
+  return null;
+}
+
+function numbered(name: string, n: number, sides: Sides | undefined): string {
+  const sign =
+    sides?.place === 'suffix' ? [sides.left, sides.right].find((one) => name.endsWith(one) && name.length > one.length) : undefined;
+  const stem = sign === undefined ? name : name.slice(0, -sign.length);
+  return `${stem}_${n}${sign ?? ''}`;
 }

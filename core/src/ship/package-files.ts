@@ -1,5 +1,5 @@
 import { strToU8 } from 'fflate';
-import { KitError, clipsInOrder, type Blobs, type Image, type Kit } from '../document';
+import { fileSlug, KitError, clipsInOrder, type Blobs, type Image, type Kit } from '../document';
 import { atLevel } from '../geometry';
 import type { Holds, Rulebook } from '../rulebook';
 import { assemblyTable } from './assembly-table';
@@ -16,18 +16,6 @@ export class PathTemplateError extends KitError {
       path,
     );
   }
-}
-
-/** Lower-case letters, digits and underscores: a name that every file system takes. */
-export function fileSlug(name: string): string {
-  return (
-    name
-      .normalize('NFKD')
-      .replace(/\p{M}/gu, '')
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '_')
-      .replace(/^_+|_+$/g, '') || 'kit'
-  );
 }
 
 const EXTENSIONS: Record<string, string> = { 'image/png': 'png', 'image/jpeg': 'jpg', 'image/webp': 'webp' };

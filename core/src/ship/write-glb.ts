@@ -51,7 +51,8 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
 
   const accessors = new Map<string, GltfAccessor>();
   const accessorOf = (accessor: Accessor, use: string): GltfAccessor => {
-    const key = `${use}/${accessor.blob}/${accessor.size}`;
+    // The same bytes may be numbers of another kind elsewhere: eight zeros are joints of two vertices, or half a colour.
+    const key = [use, accessor.blob, accessor.type, accessor.size, accessor.count].join('/');
     let made = accessors.get(key);
     if (!made) {
       const array = readArray(blobs, accessor);
@@ -88,7 +89,7 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
       for (const primitive of kit.meshes[id].primitives) {
         const written = document.createPrimitive().setIndices(accessorOf(primitive.indices, 'index'));
         for (const semantic of Object.keys(primitive.attributes).sort())
-          written.setAttribute(semantic, accessorOf(primitive.attributes[semantic], 'attribute'));
+          written.setAttribute(semantic, accessorOf(primitive.attributes[semantic], useOf(semantic)));
         if (primitive.material !== null) written.setMaterial(materialOf(primitive.material));
         primitive.targets?.forEach((target, i) => {
           const to = document.createPrimitiveTarget(kit.meshes[id].targets![i].name);
@@ -103,7 +104,7 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
           .setMode(stroke.mode === 'points' ? 0 : 1)
           .setIndices(accessorOf(stroke.indices, 'index'));
         for (const semantic of Object.keys(stroke.attributes).sort())
-          written.setAttribute(semantic, accessorOf(stroke.attributes[semantic], 'attribute'));
+          written.setAttribute(semantic, accessorOf(stroke.attributes[semantic], useOf(semantic)));
         if (stroke.material !== null) written.setMaterial(materialOf(stroke.material));
         made.addPrimitive(written);
       }
@@ -172,6 +173,9 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
   const bytes = await new WebIO().registerExtensions(KHRONOS_EXTENSIONS).writeBinary(document);
   return { bytes, nodes: parts.map((part) => part.id) };
 }
+
+/** What an accessor is for, by the family of its semantic: `JOINTS_0` and `JOINTS_1` may share one, `JOINTS_0` and `COLOR_0` may not. */
+const useOf = (semantic: string) => semantic.replace(/_\d+$/, '');
 
 const isShown = (mesh: Mesh) => mesh.primitives.length > 0 || (mesh.strokes?.length ?? 0) > 0;
 

@@ -5,6 +5,7 @@ import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import NextLink from 'next/link';
 import { useRef } from 'react';
+import { fileEndings, formatList } from '@itchkit/core/intake';
 import { useDropzone } from 'react-dropzone';
 import { api } from '../api';
 import { Mark } from '../frame/Mark';
@@ -30,7 +31,7 @@ export function Shelf() {
         outlineOffset: -10,
       }}
     >
-      <input {...getInputProps({ 'aria-label': 'Files for new kits' })} />
+      <input {...getInputProps({ 'aria-label': 'Files for new kits', accept: fileEndings().join(',') })} />
       <Box
         component="header"
         sx={{
@@ -73,8 +74,8 @@ export function Shelf() {
           Shelf
         </Typography>
         <Typography color="text.secondary" sx={{ mb: 5 }}>
-          Drop a model anywhere on this page to start a kit from it: GLB, glTF, OBJ, PLY, STL, COLLADA or BVH, numbered mesh frames, or a
-          ZIP or folder of one with its pictures.
+          Drop a model anywhere on this page to start a kit from it: {formatList('or')}, numbered mesh frames, or a ZIP or folder of one
+          with its pictures.
         </Typography>
         <Arrivals list={arrivals.list} onCancel={arrivals.cancel} onDismiss={arrivals.dismiss} />
         {error && <Box role="alert">{error.message}</Box>}

@@ -1,8 +1,7 @@
-import { freeName, type Part, type Role } from '../../document';
-import { fittingName, nameFits, patternOf, roleOf } from '../naming';
+import type { Part, Role } from '../../document';
+import { fittingName, freeFittingName, nameFits, patternOf, roleOf } from '../naming';
 import type { Check, Rulebook } from '../types';
 import { count, nameList } from '../wording';
-import { namesOf } from './parts-of-rule';
 
 const known = new WeakMap<Rulebook, Map<Role | null, Map<string, string | null>>>();
 
@@ -39,13 +38,14 @@ export const namesPattern: Check = {
       if (fitting !== part.name) wrong.push({ part, fitting });
     }
     if (wrong.length === 0) return [];
-    const taken = new Set(namesOf(parts));
+    const renamed = new Set(wrong.filter(({ fitting }) => fitting !== null).map(({ part }) => part.id));
+    const taken = new Set(parts.filter(({ id }) => !renamed.has(id)).map(({ name }) => name.toLowerCase()));
     const names: Record<string, string> = {};
     for (const { part, fitting } of wrong) {
-      if (fitting === null) continue;
-      const free = freeName(fitting, taken);
+      const free = fitting === null ? null : freeFittingName(rulebook, part.name, roleOf(rulebook, part), taken);
+      if (free === null) continue;
       names[part.id] = free;
-      taken.add(free);
+      taken.add(free.toLowerCase());
     }
     const mendable = Object.keys(names).length;
     const first = patternOf(rulebook, roleOf(rulebook, wrong[0].part));

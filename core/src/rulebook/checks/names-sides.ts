@@ -1,4 +1,5 @@
 import { freeName } from '../../document';
+import { freeFittingName, roleOf } from '../naming';
 import { sidedName } from '../sides';
 import type { Check } from '../types';
 import { count, nameList } from '../wording';
@@ -14,12 +15,12 @@ export const namesSides: Check = {
   run({ kit, rulebook, parts }) {
     const sides = rulebook.naming.sides!;
     const names: Record<string, string> = {};
-    const taken = new Set(namesOf(parts));
+    const taken = new Set(namesOf(parts).map((name) => name.toLowerCase()));
     for (const part of parts) {
       const fitting = sidedName(part.name, sides);
       if (fitting === part.name) continue;
-      names[part.id] = freeName(fitting, taken);
-      taken.add(names[part.id]);
+      names[part.id] = freeFittingName(rulebook, fitting, roleOf(rulebook, part), taken) ?? freeName(fitting, taken);
+      taken.add(names[part.id].toLowerCase());
     }
     const wrong = Object.keys(names);
     if (wrong.length === 0) return [];

@@ -1,4 +1,5 @@
 import { freeName, type Part } from '../../document';
+import { freeFittingName, roleOf } from '../naming';
 import type { Check } from '../types';
 import { count } from '../wording';
 
@@ -8,7 +9,7 @@ export const namesUnique: Check = {
   family: 'names',
   stage: 'shape',
   about: 'No two parts have the same name, whatever the case of its letters',
-  run({ parts }) {
+  run({ rulebook, parts }) {
     const groups = new Map<string, Part[]>();
     for (const part of parts) {
       const name = part.name.toLowerCase();
@@ -22,7 +23,10 @@ export const namesUnique: Check = {
       .map((group) => {
         const names: Record<string, string> = {};
         for (const part of group.slice(1)) {
-          names[part.id] = freeName(part.name, { has: (name: string) => taken.has(name.toLowerCase()) } as ReadonlySet<string>);
+          // A number must not put a name off its pattern.
+          names[part.id] =
+            freeFittingName(rulebook, part.name, roleOf(rulebook, part), taken) ??
+            freeName(part.name, { has: (name: string) => taken.has(name.toLowerCase()) } as ReadonlySet<string>);
           taken.add(names[part.id].toLowerCase());
         }
         return {

@@ -9,6 +9,7 @@ import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
+import { formatList } from '@itchkit/core/intake';
 import { callOf, count, partsInOrder, clipsInOrder, type Id } from '@itchkit/core/document';
 import { guessClipScale, matchByNames, takeClips } from '@itchkit/core/motion';
 import { NumberField } from '../../card/NumberField';
@@ -46,7 +47,7 @@ function Chosen({ brought: { fileName, next }, onClose }: { brought: Brought; on
       <DialogTitle>Clips from {fileName}</DialogTitle>
       <DialogContent>
         {clips.length === 0 ? (
-          <Box sx={{ py: 4 }}>This file holds no motion. Choose one with clips in it: glTF, COLLADA or BVH.</Box>
+          <Box sx={{ py: 4 }}>This file holds no motion. Choose one with clips in it: {formatList('or', ({ clips }) => clips)}.</Box>
         ) : (
           <>
             {clips.map((clip) => (

@@ -6,6 +6,7 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import LinearProgress from '@mui/material/LinearProgress';
+import { fileEndings } from '@itchkit/core/intake';
 import { useDropzone } from 'react-dropzone';
 import type { ReactNode } from 'react';
 import { useReading, type Brought } from './use-reading';
@@ -58,7 +59,7 @@ export function FileDialog({ title, intro, withBase, onClose, children }: Props)
               color: 'text.secondary',
             }}
           >
-            <input {...getInputProps({ 'aria-label': `File for ${title.toLowerCase()}` })} />
+            <input {...getInputProps({ 'aria-label': `File for ${title.toLowerCase()}`, accept: fileEndings().join(',') })} />
             <Box sx={{ mb: 3 }}>Drop the file here, with its folder where it has one.</Box>
             <Button variant="outlined" onClick={open}>
               Choose a file

@@ -1,5 +1,6 @@
 'use client';
 import Typography from '@mui/material/Typography';
+import { formatTitle } from '@itchkit/core/intake';
 import { Empty, Fact, Section } from '../../frame/Section';
 import { useKit } from '../../session/context';
 import { formatBytes, formatCount } from '../../format';
@@ -7,18 +8,6 @@ import { ArrivalClips } from './ArrivalClips';
 import { ParkedSection } from './ParkedSection';
 import { ReadingNotes } from './ReadingNotes';
 import { Settle } from './Settle';
-
-const FORMATS: Record<string, string> = {
-  glb: 'GLB (glTF 2.0)',
-  gltf: 'glTF 2.0',
-  obj: 'OBJ',
-  ply: 'PLY',
-  stl: 'STL',
-  dae: 'COLLADA',
-  bvh: 'BVH',
-  frames: 'numbered mesh frames',
-  zip: 'ZIP',
-};
 
 /** What was read, and in which unit and axes. */
 export function IntakeCard() {
@@ -33,7 +22,7 @@ export function IntakeCard() {
       </Typography>
       <Section title={source.fileName}>
         <Fact name="Format">
-          {FORMATS[source.format] ?? source.format}, <span className="figures">{formatBytes(source.bytes)}</span>
+          {formatTitle(source.format)}, <span className="figures">{formatBytes(source.bytes)}</span>
         </Fact>
         {source.generator && <Fact name="Written by">{source.generator}</Fact>}
         <Fact name="Parts">

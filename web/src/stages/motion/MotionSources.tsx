@@ -7,7 +7,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { clipsInOrder, type Kit } from '@itchkit/core/document';
-import { inSpaceOf } from '@itchkit/core/intake';
+import { formatList, inSpaceOf } from '@itchkit/core/intake';
 import { MOTION_SKELETONS, type JointRoles } from '@itchkit/core/motion';
 import { api } from '../../api';
 import { Choice } from '../../card/Choice';
@@ -109,7 +109,7 @@ function Elsewhere({ chosen, onChoose }: Omit<Props, 'roles'>) {
         <Box key={from}>
           <Heading>
             {from}
-            {Object.keys(source.clips).length === 0 && ': no motion in it. Choose glTF, COLLADA or BVH with clips'}
+            {Object.keys(source.clips).length === 0 && `: no motion in it. Choose ${formatList('or', ({ clips }) => clips)} with clips`}
           </Heading>
           {clipsInOrder(source).map((clip) => (
             <Row

@@ -1,0 +1,74 @@
+import fc from 'fast-check';
+import { checkKit, KitError, MemoryBlobs, type Kit } from '../document';
+import { readFile } from '../intake';
+import { CheckRunner, type Rulebook } from '../rulebook';
+import { loadSimplifier } from '../shape';
+import { made } from '../tests/calls';
+import { sailFrame, tailCollada, tailGlb, WALKER_BVH } from '../tests/fixtures';
+import { oddKit } from '../tests/odd-kits';
+import { SHIPPED } from '../tests/sound-kits';
+import { runCall } from './registry';
+
+beforeAll(loadSimplifier);
+
+const BOOKS = Object.values(SHIPPED);
+
+/** Makes safe mends one after another, as “Mend all safe” does, and says which of them did not settle what they were for. */
+function mendThrough(kit: Kit, rulebook: Rulebook, blobs: MemoryBlobs): { unsettled: string[]; again: string[]; left: string[]; kit: Kit } {
+  const runner = new CheckRunner(rulebook, blobs);
+  const [unsettled, again, refused] = [new Array<string>(), new Array<string>(), new Set<string>()];
+  const done = new Map<string, number>();
+  let now = kit;
+  for (let round = 0; round < 300; round++) {
+    const next = runner.run(now).find(({ id, mend }) => mend?.safe && !refused.has(id));
+    if (!next?.mend) break;
+    done.set(next.id, (done.get(next.id) ?? 0) + 1);
+    if (done.get(next.id)! > 1) {
+      again.push(next.id);
+      refused.add(next.id);
+      continue;
+    }
+    try {
+      now = checkKit(runCall(now, next.mend.call, blobs).kit);
+    } catch (error) {
+      if (!(error instanceof KitError)) throw error;
+      refused.add(next.id);
+      continue;
+    }
+    if (runner.run(now).some(({ id, message }) => id === next.id && message === next.message))
+      unsettled.push(`${next.id}: ${next.message}`);
+  }
+  const left = runner.run(now).filter(({ id, mend }) => mend?.safe && !refused.has(id));
+  return { unsettled, again, left: left.map(({ id }) => id), kit: now };
+}
+
+const SETTLED = { unsettled: [], again: [], left: [] };
+
+const FILES: [string, () => Uint8Array | Promise<Uint8Array>][] = [
+  ['tail.glb', tailGlb],
+  ['tail.dae', () => new TextEncoder().encode(tailCollada())],
+  ['walker.bvh', () => new TextEncoder().encode(WALKER_BVH)],
+  ['sail.obj', () => new TextEncoder().encode(sailFrame(1))],
+];
+
+describe.each(BOOKS.map((rulebook) => [rulebook.id, rulebook] as const))('for %s', (_, rulebook) => {
+  test.each(FILES)('safe mends of %s come to an end, each with its finding settled', async (fileName, make) => {
+    const blobs = new MemoryBlobs();
+    const kit = await readFile(await make(), fileName, blobs);
+    expect(mendThrough(kit, rulebook, blobs)).toMatchObject(SETTLED);
+  });
+
+  test('so do those of a kit that has something of everything', () => {
+    const { kit, blobs } = made();
+    expect(mendThrough(kit, rulebook, blobs)).toMatchObject(SETTLED);
+  });
+
+  test('and those of any kit that a stranger made', () => {
+    fc.assert(
+      fc.property(oddKit, ({ kit, blobs }) => {
+        expect(mendThrough(checkKit(kit), rulebook, blobs)).toMatchObject(SETTLED);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
