@@ -1,6 +1,8 @@
 import { callOf, newPart, emptyKit, patchKit, type Kit, type Patch } from '@itchkit/core/document';
+import { addClip } from '@itchkit/core/motion';
 import { removeParts, renameParts, reparentParts, setTransform } from '@itchkit/core/shape';
 import { api, ApiError, OfflineError } from '../api';
+import { forgetWindow } from './journal';
 import { Session } from './session';
 
 jest.mock('./check-worker', () => ({
@@ -39,13 +41,36 @@ let shelf: Shelf;
 let notices: string[];
 let session: Session;
 
-function memoryStorage(): Storage {
-  const map = new Map<string, string>();
-  return {
-    getItem: (key: string) => map.get(key) ?? null,
-    setItem: (key: string, value: string) => void map.set(key, value),
-    removeItem: (key: string) => void map.delete(key),
-  } as unknown as Storage;
+/** A browser's store: its keys are its own fields. */
+class MemoryStorage {
+  getItem(key: string): string | null {
+    return Object.hasOwn(this, key) ? (this as unknown as Record<string, string>)[key] : null;
+  }
+  setItem(key: string, value: string): void {
+    Object.assign(this, { [key]: value });
+  }
+  removeItem(key: string): void {
+    delete (this as unknown as Record<string, string>)[key];
+  }
+}
+
+/** Locks of a browser, held by pages until they end. */
+const held = new Map<string, number>();
+let page = 0;
+
+/** From here on the code runs in another page of the browser; the one before lives on, or has ended. */
+function nextPage({ ended }: { ended: boolean }): void {
+  if (ended) for (const [name, by] of held) if (by === page) held.delete(name);
+  page++;
+  forgetWindow();
+  const request = (name: string, _: object, done: (lock: object | null) => unknown) => {
+    const free = !held.has(name);
+    if (free) held.set(name, page);
+    done(free ? {} : null);
+    return new Promise(() => undefined);
+  };
+  Object.defineProperty(globalThis, 'navigator', { value: { locks: { request } }, configurable: true });
+  Object.assign(globalThis, { sessionStorage: new MemoryStorage() });
 }
 
 async function open(): Promise<Session> {
@@ -59,8 +84,10 @@ beforeEach(async () => {
   notices = [];
   Object.assign(globalThis, {
     window: { addEventListener: () => undefined, removeEventListener: () => undefined },
-    localStorage: memoryStorage(),
+    localStorage: new MemoryStorage(),
   });
+  held.clear();
+  nextPage({ ended: true });
   jest.spyOn(api, 'loadKit').mockImplementation(() => Promise.resolve({ id: 'kit', revision: shelf.revision, document: shelf.document }));
   jest.spyOn(api, 'listRulebooks').mockResolvedValue([]);
   jest.spyOn(api, 'loadBlobs').mockResolvedValue([]);
@@ -130,7 +157,7 @@ test('a page that was closed unsaved brings its changes back when it is opened a
   expect(notices).toEqual(['Changes that had not been saved were brought back.']);
   await session.flush();
   expect(part(shelf.document, 'a').name).toBe('one');
-  expect(localStorage.getItem('itch-kit/unsaved/kit')).toBeNull();
+  expect(Object.keys(localStorage)).toEqual([]);
 });
 
 test('what another window saved comes first, ours is made again on top, and neither is lost', async () => {
@@ -184,4 +211,89 @@ test('undo of a removal is exact', async () => {
   session.undo();
   await session.flush();
   expect(session.kit).toEqual(before);
+});
+
+describe('two windows on one kit', () => {
+  const clip = callOf(addClip, { name: 'walk', lengthSeconds: 1, rate: 30, loop: 'loop' });
+  const clips = () => Object.values(shelf.document.clips).map(({ name }) => name);
+
+  test('what one could not save yet is not repeated by the other', async () => {
+    shelf.offline = true;
+    session.run(clip);
+    await session.flush();
+    nextPage({ ended: false });
+    const other = await open();
+    shelf.offline = false;
+    await other.flush();
+    await session.flush();
+    await other.flush();
+    expect(clips()).toEqual(['walk']);
+    expect(notices).toEqual([]);
+    other.close();
+  });
+
+  test('what a window that is gone could not save is brought back by one of those that come, once', async () => {
+    shelf.offline = true;
+    session.run(clip);
+    await session.flush();
+    session.close();
+    await new Promise(setImmediate);
+    nextPage({ ended: true });
+    const second = await open();
+    nextPage({ ended: false });
+    const third = await open();
+    shelf.offline = false;
+    for (const one of [third, second]) await one.flush();
+    expect(clips()).toEqual(['walk']);
+    expect(notices).toEqual(['Changes that had not been saved were brought back.']);
+    for (const one of [second, third]) one.close();
+  });
+
+  test('a window that was doubled with its store is another one', async () => {
+    shelf.offline = true;
+    session.run(clip);
+    await session.flush();
+    const copied = sessionStorage;
+    nextPage({ ended: false });
+    Object.assign(globalThis, { sessionStorage: copied });
+    const doubled = await open();
+    shelf.offline = false;
+    await doubled.flush();
+    await session.flush();
+    expect(clips()).toEqual(['walk']);
+    doubled.close();
+  });
+
+  test('a change that is made while the other’s comes in is neither lost nor put back', async () => {
+    shelf.elsewhere((kit) => ({ ...kit, parts: { ...kit.parts, b: { ...kit.parts.b, name: 'theirs' } } }));
+    jest.spyOn(api, 'loadBlobs').mockImplementationOnce(async () => {
+      session.run(rename('a', 'meanwhile'));
+      return [];
+    });
+    const channel = new BroadcastChannel('itch-kit/kit');
+    channel.postMessage(shelf.revision);
+    for (let i = 0; i < 20; i++) await new Promise((resolve) => setTimeout(resolve, 5));
+    channel.close();
+    expect(part(session.kit, 'a').name).toBe('meanwhile');
+    await session.flush();
+    await session.flush();
+    expect([part(shelf.document, 'a').name, part(shelf.document, 'b').name]).toEqual(['meanwhile', 'theirs']);
+    expect(session.kit).toEqual(shelf.document);
+  });
+
+  test('a full store of the browser does not stop the work', async () => {
+    jest.spyOn(MemoryStorage.prototype, 'setItem').mockImplementation(() => {
+      throw new DOMException('full', 'QuotaExceededError');
+    });
+    session.run(rename('a', 'kept'));
+    await session.flush();
+    expect(part(shelf.document, 'a').name).toBe('kept');
+    jest.restoreAllMocks();
+  });
+});
+
+test('an operation says what was chosen by it, and several say it together', () => {
+  const { clip, keys } = session.run([callOf(addClip, { id: 'made', name: 'walk', lengthSeconds: 1, rate: 30, loop: 'loop' })]);
+  expect([clip, keys]).toEqual(['made', undefined]);
+  expect(session.run(rename('a', 'x'))).toEqual({});
 });
