@@ -13,6 +13,7 @@ import {
   type TextureSlot,
 } from '@itchkit/core/document';
 import { readBindMatrices, type Poser } from '@itchkit/core/geometry';
+import { SlotTextures } from './slot-textures';
 
 type Geometry = THREE.BufferGeometry;
 
@@ -29,7 +30,7 @@ export class KitScene {
   private readonly built = new Map<Id, { key: unknown[]; objects: THREE.Mesh[]; strokes: THREE.Object3D[] }>();
   private readonly geometries = new Map<Primitive | Stroke, Geometry>();
   private readonly materials = new Map<Id, { source: Material; images: Record<Id, Image>; made: THREE.MeshStandardMaterial }>();
-  private readonly textures = new Map<string, THREE.Texture>();
+  private readonly textures = new SlotTextures(() => this.onChange());
   private readonly plain = new THREE.MeshStandardMaterial({ color: 0xb9b2a4, roughness: 0.9 });
   private readonly plainFlat = new THREE.MeshStandardMaterial({ color: 0xb9b2a4, roughness: 0.9, flatShading: true });
 
@@ -55,6 +56,17 @@ export class KitScene {
       this.buildMeshes(kit, blobs, part.id);
       for (const object of this.drawn(part.id)) object.visible = !part.hidden;
     }
+    this.dropUnused(kit);
+  }
+
+  /** What no part and no material shows any more leaves the graphics memory. */
+  private dropUnused(kit: Kit): void {
+    for (const [key, { source, made }] of this.materials) {
+      if (kit.materials[source.id]) continue;
+      made.dispose();
+      this.materials.delete(key);
+    }
+    this.textures.keep([...this.materials.values()].flatMap(({ made }) => texturesOf(made)));
     const used = new Set(
       Object.values(kit.meshes).flatMap((mesh): (Primitive | Stroke)[] => [...mesh.primitives, ...(mesh.strokes ?? [])]),
     );
@@ -95,7 +107,8 @@ export class KitScene {
   dispose(): void {
     this.geometries.forEach((geometry) => geometry.dispose());
     this.materials.forEach(({ made }) => made.dispose());
-    this.textures.forEach((texture) => texture.dispose());
+    for (const id of [...this.built.keys()]) this.dropMeshes(id);
+    this.textures.keep([]);
     this.plain.dispose();
     this.plainFlat.dispose();
   }
@@ -106,7 +119,12 @@ export class KitScene {
   }
 
   private dropMeshes(id: Id): void {
-    for (const object of this.drawn(id)) object.removeFromParent();
+    for (const object of this.drawn(id)) {
+      object.removeFromParent();
+      // A skeleton has a texture of its joints' matrices, strokes a material of their own.
+      if (object instanceof THREE.SkinnedMesh) object.skeleton.dispose();
+      if (object instanceof THREE.Points || object instanceof THREE.LineSegments) (object.material as THREE.Material).dispose();
+    }
     this.built.delete(id);
   }
 
@@ -126,12 +144,9 @@ export class KitScene {
     this.dropMeshes(id);
     const objects = (mesh?.primitives ?? []).map((primitive, index) => {
       const geometry = this.geometryOf(primitive, blobs);
-      const material =
-        primitive.material === null
-          ? geometry.getAttribute('normal')
-            ? this.plain
-            : this.plainFlat
-          : this.materialOf(kit, kit.materials[primitive.material], blobs, !geometry.getAttribute('normal'));
+      const flat = !geometry.getAttribute('normal');
+      const plain = flat ? this.plainFlat : this.plain;
+      const material = primitive.material === null ? plain : this.materialOf(kit, kit.materials[primitive.material], blobs, flat);
       let object: THREE.Mesh;
       if (skin && geometry.getAttribute('skinIndex')) {
         const skinned = new THREE.SkinnedMesh(geometry, material);
@@ -205,7 +220,7 @@ export class KitScene {
     });
     const show = (slot: TextureSlot | null, colour: boolean) => {
       const image = slot && kit.images[slot.image];
-      return image ? onSet(transformed(this.textureOf(image, blobs, colour), slot.transform), slot.texCoord) : null;
+      return image ? this.textures.get(slot, image, blobs, colour) : null;
     };
     made.map = show(source.baseColorTexture, true);
     made.emissiveMap = show(source.emissiveTexture, true);
@@ -215,27 +230,6 @@ export class KitScene {
     made.aoMap = show(source.occlusionTexture, false);
     this.materials.set(key, { source, images: kit.images, made });
     return made;
-  }
-
-  private textureOf(image: Image, blobs: Blobs, colour: boolean): THREE.Texture {
-    const key = colour ? image.blob : `${image.blob}/data`;
-    let texture = this.textures.get(key);
-    if (texture) return texture;
-    texture = new THREE.Texture();
-    texture.wrapS = texture.wrapT = THREE.RepeatWrapping;
-    texture.flipY = false;
-    if (colour) texture.colorSpace = THREE.SRGBColorSpace;
-    this.textures.set(key, texture);
-    const made = texture;
-    const data = new Blob([blobs.get(image.blob) as Uint8Array<ArrayBuffer>], { type: image.mediaType });
-    void createImageBitmap(data)
-      .then((bitmap) => {
-        made.image = bitmap;
-        made.needsUpdate = true;
-        this.onChange();
-      })
-      .catch(() => undefined);
-    return texture;
   }
 }
 
@@ -264,20 +258,5 @@ function addTargets(geometry: Geometry, targets: NonNullable<Primitive['targets'
   }
 }
 
-/** The texture with its UVs moved, turned and sized (KHR_texture_transform); itself where there is nothing to do. */
-function transformed(texture: THREE.Texture, transform: TextureSlot['transform']): THREE.Texture {
-  if (!transform) return texture;
-  const own = texture.clone();
-  own.offset.fromArray(transform.offset);
-  own.repeat.fromArray(transform.scale);
-  own.rotation = transform.rotation;
-  return own;
-}
-
-/** The texture read with another UV set; itself for the first. */
-function onSet(texture: THREE.Texture, set: number): THREE.Texture {
-  if (set === 0) return texture;
-  const own = texture.clone();
-  own.channel = set;
-  return own;
-}
+const MAPS = ['map', 'emissiveMap', 'normalMap', 'metalnessMap', 'aoMap'] as const;
+const texturesOf = (material: THREE.MeshStandardMaterial) => MAPS.flatMap((map) => material[map] ?? []);
