@@ -4,7 +4,7 @@ import { ColladaLibrary } from './collada-library';
 import { isWhole, matrixOf, type TransformStep } from './collada-transform';
 import { rateOf } from './gltf-animations';
 import type { Repairs } from './repairs';
-import { childrenNamed, everyElement, type XmlElement } from './xml-tree';
+import { childrenNamed, everyElement, type XmlElement, numberOf } from './xml-tree';
 
 /** Curves and long turns are sampled this often, since a kit's dense tracks are straight. */
 const FRAMES_A_SECOND = 60;
@@ -46,7 +46,7 @@ export function readColladaAnimations(
   }
   for (const clip of clips) {
     const roots = childrenNamed(clip, 'instance_animation').map((instance) => library.find(instance.attributes.url, 'animation'));
-    const [start, end] = [Number(clip.attributes.start ?? 0), Number(clip.attributes.end ?? NaN)];
+    const [start, end] = [numberOf(clip.attributes.start ?? '0'), numberOf(clip.attributes.end ?? 'NaN')];
     addClip(
       kit,
       clip.attributes.name ?? clip.attributes.id ?? `clip_${Object.keys(kit.clips).length + 1}`,

@@ -14,6 +14,8 @@ export interface ColladaMesh {
 
 interface Input {
   semantic: string;
+  /** Of UVs: the first set or the second. */
+  set?: number;
   offset: number;
   values: Float64Array;
   stride: number;
@@ -37,8 +39,7 @@ export function readColladaGeometry(library: ColladaLibrary, geometry: XmlElemen
     const inputs = inputsOf(library, polygons);
     let collector = bySymbol.get(symbol);
     if (!collector) bySymbol.set(symbol, (collector = new Collector(symbol, library.fileName, name)));
-    for (const face of facesOf(polygons, library.fileName, name, 1 + Math.max(...inputs.map((input) => input.offset))))
-      collector.addFace(face, inputs);
+    for (const face of facesOf(polygons, library.fileName, name, cornerWidth(polygons))) collector.addFace(face, inputs);
   }
   return [...bySymbol.values()].map((one) => one.done()).filter((one) => one.mesh.indices.length > 0);
 }
@@ -49,8 +50,19 @@ export function colladaPoints(library: ColladaLibrary, geometry: XmlElement): Fl
   return library.numbers(ColladaLibrary.input(vertices, 'POSITION')).values;
 }
 
+/** Numbers a corner takes, those of inputs that are not read too. */
+function cornerWidth(polygons: XmlElement): number {
+  return 1 + Math.max(0, ...childrenNamed(polygons, 'input').map((input) => Number(input.attributes.offset ?? 0)));
+}
+
+/** UV sets that are read: the first two, as they are numbered. */
+const UV_SETS = 2;
+
 function inputsOf(library: ColladaLibrary, polygons: XmlElement): Input[] {
-  const sets = new Set<string>();
+  const uvSets = childrenNamed(polygons, 'input')
+    .filter(({ attributes }) => attributes.semantic === 'TEXCOORD')
+    .sort((a, b) => Number(a.attributes.set ?? 0) - Number(b.attributes.set ?? 0));
+  let normals = false;
   return childrenNamed(polygons, 'input').flatMap((input): Input[] => {
     const { semantic = '', source } = input.attributes;
     const offset = Number(input.attributes.offset ?? 0);
@@ -64,10 +76,13 @@ function inputsOf(library: ColladaLibrary, polygons: XmlElement): Input[] {
           : [],
       );
     }
-    if (semantic !== 'NORMAL' && semantic !== 'TEXCOORD') return [];
-    // The first UV set alone; the second one of a semantic would overwrite it.
-    if (sets.has(semantic)) return [];
-    sets.add(semantic);
+    if (semantic === 'TEXCOORD') {
+      const set = uvSets.indexOf(input);
+      return set < UV_SETS ? [{ semantic, set, offset, ...library.numbers(source) }] : [];
+    }
+    // A second list of normals would overwrite the first.
+    if (semantic !== 'NORMAL' || normals) return [];
+    normals = true;
     return [{ semantic, offset, ...library.numbers(source) }];
   });
 }
@@ -108,6 +123,7 @@ class Collector {
   private readonly mesh: LooseMesh = { material: null as Id | null, positions: [], normals: [], uvs: [], indices: [] };
   private readonly pointOf: number[] = [];
   private readonly rows = new Map<string, number>();
+  private readonly uvs: number[][] = Array.from({ length: UV_SETS }, () => []);
   private normals = true;
 
   constructor(
@@ -128,9 +144,9 @@ class Collector {
     row = this.pointOf.length;
     this.rows.set(key, row);
     let normal = [0, 0, 0];
-    let uv = null as number[] | null;
+    const uvs: (number[] | undefined)[] = [];
     let point = -1;
-    for (const { semantic, offset, values, stride } of inputs) {
+    for (const { semantic, set = 0, offset, values, stride } of inputs) {
       const index = corner[offset];
       if (!Number.isInteger(index) || index < 0 || (index + 1) * stride > values.length)
         throw new IntakeError(
@@ -145,23 +161,27 @@ class Collector {
         this.mesh.positions.push(row[0], row[1], row[2]);
       } else if (semantic === 'NORMAL' && stride >= 3) normal = [row[0], row[1], row[2]];
       // COLLADA counts v from the bottom, glTF from the top.
-      else if (semantic === 'TEXCOORD' && stride >= 2) uv = [row[0], 1 - row[1]];
+      else if (semantic === 'TEXCOORD' && stride >= 2) uvs[set] = [row[0], 1 - row[1]];
     }
     if (point < 0) throw invalid(this.fileName, `geometry “${this.name}”`, 'its polygons have no positions');
     this.pointOf.push(point);
     const length = Math.hypot(...normal);
     if (!(length > 0) || !Number.isFinite(length)) this.normals = false;
     this.mesh.normals.push(...normal.map((value) => value / (length || 1)));
-    if (uv) {
-      while (this.mesh.uvs.length < 2 * row) this.mesh.uvs.push(0, 0);
-      this.mesh.uvs.push(...uv.map((value) => (Number.isFinite(value) ? value : 0)));
-    }
+    uvs.forEach((uv, set) => {
+      if (!uv) return;
+      const list = this.uvs[set];
+      while (list.length < 2 * row!) list.push(0, 0);
+      list.push(...uv.map((value) => (Number.isFinite(value) ? value : 0)));
+    });
     return row;
   }
 
   done(): ColladaMesh {
     const { mesh } = this;
-    if (mesh.uvs.length > 0) while (mesh.uvs.length < 2 * this.pointOf.length) mesh.uvs.push(0, 0);
-    return { symbol: this.symbol, mesh: { ...mesh, normals: this.normals ? mesh.normals : [] }, pointOf: this.pointOf };
+    for (const list of this.uvs) if (list.length > 0) while (list.length < 2 * this.pointOf.length) list.push(0, 0);
+    const [uvs, uvs1] = this.uvs;
+    const own = { ...mesh, uvs, ...(uvs1.length > 0 ? { uvs1 } : {}), normals: this.normals ? mesh.normals : [] };
+    return { symbol: this.symbol, mesh: own, pointOf: this.pointOf };
   }
 }

@@ -13,7 +13,7 @@ import { IntakeError, invalid } from './intake-error';
 import { addLoosePart } from './loose-mesh';
 import { MAX_PARTS } from './gltf-reader';
 import { Repairs } from './repairs';
-import { at, child, childrenNamed, everyElement, parseXml, type XmlElement } from './xml-tree';
+import { at, child, childrenNamed, everyElement, hasDecimalCommas, numberOf, parseXml, type XmlElement } from './xml-tree';
 
 const AXES: Record<string, Pick<Space, 'up' | 'forward'>> = {
   X_UP: { up: '+x', forward: '+z' },
@@ -67,6 +67,13 @@ class ColladaBuilder {
     this.bindSkins();
     readColladaAnimations(library, this.animated, kit, this.blobs, this.repairs);
     this.notes.push(...this.repairs.notes());
+    if ([...everyElement(library.root)].some(({ name, ...element }) => name === 'float_array' && hasDecimalCommas({ name, ...element })))
+      this.notes.push({
+        grade: 'note',
+        code: 'decimal-commas',
+        message: 'The file writes its numbers with decimal commas (0,01); they were read as such.',
+        part: null,
+      });
     const space = this.statedSpace();
     const tool = at(library.root, 'asset', 'contributor', 'authoring_tool')?.text.trim() || null;
     conformKit(kit, changeOfSpace(space, CANONICAL), this.blobs);
@@ -77,7 +84,7 @@ class ColladaBuilder {
 
   private statedSpace(): Space {
     const asset = child(this.library.root, 'asset');
-    const meter = Number(child(asset, 'unit')?.attributes.meter ?? 1);
+    const meter = numberOf(child(asset, 'unit')?.attributes.meter ?? '1');
     const metresPerUnit = meter > 0 && Number.isFinite(meter) ? meter : 1;
     const up = child(asset, 'up_axis')?.text.trim() ?? 'Y_UP';
     const axes = AXES[up] ?? AXES.Y_UP;

@@ -12,6 +12,8 @@ export interface LooseMesh {
   normals: number[];
   /** Two a vertex, from the top left as in glTF; or empty. */
   uvs: number[];
+  /** The same of a second set; absent where there is none. */
+  uvs1?: number[];
   indices: number[];
   /** A smoothing group for each triangle, 0 for flat; absent where the file says nothing of them. */
   groups?: number[];
@@ -50,6 +52,7 @@ export function addLoosePart(
     const safe = mesh.positions.map((value) => (Number.isFinite(value) ? value : 0));
     const attributes: Primitive['attributes'] = { POSITION: putArray(blobs, Float32Array.from(safe), 3) };
     if (mesh.uvs.length > 0) attributes.TEXCOORD_0 = putArray(blobs, Float32Array.from(mesh.uvs), 2);
+    if (mesh.uvs1) attributes.TEXCOORD_1 = putArray(blobs, Float32Array.from(mesh.uvs1), 2);
     mesh.influences?.forEach(({ joints, weights }, n) => {
       attributes[`JOINTS_${n}`] = putArray(blobs, joints, 4);
       attributes[`WEIGHTS_${n}`] = putArray(blobs, weights, 4);

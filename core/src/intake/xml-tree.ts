@@ -69,8 +69,23 @@ export function* everyElement(root: XmlElement): Generator<XmlElement> {
   }
 }
 
+/** A number as it stands in a file: with a point, or with a comma as some exporters write it where that is the custom (`0,01`). */
+export function numberOf(word: string): number {
+  return Number(DECIMAL_COMMA.test(word) ? word.replace(',', '.') : word);
+}
+
+const DECIMAL_COMMA = /^[-+]?\d*,\d+(e[-+]?\d+)?$/i;
+
+/** Whether an element's numbers are written with decimal commas, as its first ones tell. */
+export function hasDecimalCommas(element: XmlElement): boolean {
+  return element.text
+    .slice(0, 2000)
+    .split(/\s+/)
+    .some((word) => DECIMAL_COMMA.test(word));
+}
+
 /** The numbers of an element's text, by white space. */
 export function numbersOf(element: XmlElement | undefined): Float64Array {
   const words = element?.text.trim() ?? '';
-  return words === '' ? new Float64Array(0) : Float64Array.from(words.split(/\s+/), Number);
+  return words === '' ? new Float64Array(0) : Float64Array.from(words.split(/\s+/), numberOf);
 }

@@ -136,7 +136,11 @@ function Lines({
 }) {
   if (children.length === 0) return <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{empty}</Box>;
   return (
-    <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 13, lineHeight: 1.7, maxHeight: 200, overflowY: 'auto' }}>
+    <Box
+      component="ul"
+      tabIndex={0}
+      sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 13, lineHeight: 1.7, maxHeight: 200, overflowY: 'auto' }}
+    >
       {children.map((line) => (
         <Box component="li" key={line.key} sx={{ display: 'flex', gap: 1.5, alignItems: 'baseline' }}>
           {line.grade && <GradeSign grade={line.grade} size={9} />}

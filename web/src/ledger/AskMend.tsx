@@ -18,7 +18,7 @@ export function AskMend({ finding, onClose, onApply }: { finding: Finding; onClo
       <DialogContent>
         <Box sx={{ mb: 2 }}>{finding.message}</Box>
         <Box sx={{ mb: 1, color: 'text.secondary', fontSize: 13 }}>This will change:</Box>
-        <Box component="ul" sx={{ m: 0, pl: 5, fontSize: 13, lineHeight: 1.7, maxHeight: 260, overflowY: 'auto' }}>
+        <Box component="ul" tabIndex={0} sx={{ m: 0, pl: 5, fontSize: 13, lineHeight: 1.7, maxHeight: 260, overflowY: 'auto' }}>
           {changes.slice(0, MOST_LINES).map((line) => (
             <li key={line}>{line}</li>
           ))}

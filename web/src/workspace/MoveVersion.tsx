@@ -38,7 +38,7 @@ export function MoveVersion({ from, to, onClose }: { from: Rulebook; to: Ruleboo
           <Typography variant="h3" sx={{ mb: 1 }}>
             What changes ({changes.length})
           </Typography>
-          <Box component="ul" sx={{ m: 0, pl: 4, fontSize: 13, lineHeight: 1.5, maxHeight: 340, overflowY: 'auto' }}>
+          <Box component="ul" tabIndex={0} sx={{ m: 0, pl: 4, fontSize: 13, lineHeight: 1.5, maxHeight: 340, overflowY: 'auto' }}>
             {changes.map(({ where, before, after }) => (
               <li key={where}>
                 <b>{where}</b>: {before === null ? 'new' : before}{' '}
@@ -75,7 +75,11 @@ function FindingList({ title, findings, none }: { title: string; findings: Findi
         {title} ({findings.length})
       </Typography>
       {findings.length === 0 && <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{none}</Box>}
-      <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 13, lineHeight: 1.5, maxHeight: 150, overflowY: 'auto' }}>
+      <Box
+        component="ul"
+        tabIndex={0}
+        sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 13, lineHeight: 1.5, maxHeight: 150, overflowY: 'auto' }}
+      >
         {findings.map((finding) => (
           <Box component="li" key={finding.id} sx={{ display: 'flex', gap: 1, alignItems: 'baseline' }}>
             <GradeSign grade={finding.grade} size={9} /> {finding.message}

@@ -24,7 +24,12 @@ export function SharesSection({ field, order, chosen }: { field: SkinField; orde
   const bar = scaleLinear([0, most], [0, BAR]);
   return (
     <Section title="Shares by joint" aside={<span style={{ fontSize: 12 }}>of all vertices</span>}>
-      <Box component="ul" sx={{ listStyle: 'none', m: 0, mt: 1, p: 0, maxHeight: 260, overflow: 'auto' }} aria-label="Shares by joint">
+      <Box
+        component="ul"
+        tabIndex={0}
+        sx={{ listStyle: 'none', m: 0, mt: 1, p: 0, maxHeight: 260, overflow: 'auto' }}
+        aria-label="Shares by joint"
+      >
         {order.map((id) => {
           const share = shares.get(id) ?? 0;
           const isLocked = locked.includes(id);
