@@ -9,9 +9,8 @@ import { restWorlds } from './pose';
  * draft.
  */
 export function takeOutParts(kit: Kit, gone: ReadonlySet<Id>): void {
-  let worlds: Map<Id, Float64Array> | undefined;
+  const worlds = restWorlds(kit);
   const between = (from: Id, to: Id): Move => {
-    worlds ??= restWorlds(kit);
     const inverse = invertMatrix(worlds.get(to)!);
     // What is flattened to nothing has no axes to be told in.
     if (!inverse) return (at) => at;
