@@ -39,5 +39,5 @@ export function spaceOf({ unit, up, forward }: SpaceOptions): Space {
 /** The kit as GLB in another unit and other axes, without a scaled or turned root. */
 export async function convertKit(kit: Kit, blobs: Blobs, space: Space): Promise<Uint8Array> {
   conformKit(kit, changeOfSpace(CANONICAL, space), blobs);
-  return (await writeGlb(kit, blobs)).bytes;
+  return (await writeGlb(kit, blobs, { extras: true })).bytes;
 }

@@ -42,7 +42,7 @@ async function check({ file, target }: Of<'check'>, kit: Kit, blobs: MemoryBlobs
 async function mend({ file, target, out }: Of<'mend'>, kit: Kit, blobs: MemoryBlobs): Promise<Answer> {
   const rulebook = targetOf(target);
   const mended = mendAllSafe(kit, rulebook, blobs);
-  const { bytes } = await writeGlb(mended.kit, blobs);
+  const { bytes } = await writeGlb(mended.kit, blobs, { extras: true });
   writeWhole(out, bytes);
   return checked(
     checkKitAgainst(file, mended.kit, rulebook, blobs),
@@ -52,7 +52,7 @@ async function mend({ file, target, out }: Of<'mend'>, kit: Kit, blobs: MemoryBl
 
 async function weights({ file, out, resolution }: Of<'weights'>, kit: Kit, blobs: MemoryBlobs): Promise<Answer> {
   const { solved, result } = weightsOf(file, kit, blobs, resolution);
-  const { bytes } = await writeGlb(solved, blobs);
+  const { bytes } = await writeGlb(solved, blobs, { extras: true });
   writeWhole(out, bytes);
   return { result, text: describeWeights(out, bytes.length, result), exitCode: 0 };
 }

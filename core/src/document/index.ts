@@ -4,6 +4,7 @@ export * from './compare-kits';
 export * from './errors';
 export * from './file-slug';
 export * from './follow-parts';
+export * from './gltf-extras';
 export * from './kit';
 export * from './kit-blobs';
 export * from './kit-delta';

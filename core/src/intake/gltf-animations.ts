@@ -1,5 +1,17 @@
 import type { Document, Node } from '@gltf-transform/core';
-import { newId, putArray, type Blobs, type Clip, type Id, type Kit, type Part, type SampleTrack } from '../document';
+import {
+  animationExtrasIn,
+  newId,
+  putArray,
+  tellClip,
+  type AnimationExtras,
+  type Blobs,
+  type Clip,
+  type Id,
+  type Kit,
+  type Part,
+  type SampleTrack,
+} from '../document';
 import { conjugateQuat, multiplyQuats } from '../geometry';
 import type { Repairs } from './repairs';
 
@@ -9,6 +21,8 @@ const COMMON_RATES = [24, 25, 30, 50, 60];
 
 /** Animations become clips of dense tracks, made relative to rest: offset = t − rest, rotation = rest⁻¹ · q, size = s ÷ rest. */
 export function readAnimations(document: Document, kit: Kit, partOf: Map<Node, Id>, blobs: Blobs, repairs: Repairs): void {
+  const nodes = document.getRoot().listNodes();
+  const partAt = (node: number) => (nodes[node] === undefined ? undefined : partOf.get(nodes[node]));
   document
     .getRoot()
     .listAnimations()
@@ -81,9 +95,22 @@ export function readAnimations(document: Document, kit: Kit, partOf: Map<Node, I
         });
       }
       const clip: Clip = { id: newId(), name, order, lengthSeconds: Math.min(3600, length || 1 / rate), rate, loop: 'loop', tracks };
+      // What the format has no place for, where the file was written here.
+      const said = animationExtrasIn(animation.getExtras());
+      if (said && partsOf(said).every((node) => partAt(node) !== undefined)) {
+        clip.order = said.order;
+        if (said.still) clip.tracks = [];
+        tellClip(clip, { name, ...said }, (node) => partAt(node)!);
+      }
       kit.clips[clip.id] = clip;
     });
 }
+
+/** Every node that is named there. */
+const partsOf = ({ overlay, cues }: AnimationExtras) => [
+  ...(overlay?.nodes ?? []),
+  ...(cues ?? []).flatMap(({ node }) => (node === null ? [] : [node])),
+];
 
 /** A value relative to rest; tangents (`isValue` false) are changed by the linear part alone. */
 function relative(part: Part, path: 'translation' | 'rotation' | 'scale', row: number[], isValue: boolean): number[] {

@@ -6,8 +6,10 @@ import {
   newId,
   newMaterial,
   newPart,
+  nodeExtrasIn,
   putArray,
   readArray,
+  subtreeOf,
   type Blobs,
   type Id,
   type Kit,
@@ -109,6 +111,7 @@ class GltfBuilder {
       repairs.leftOut('scenes', `${root.listScenes().length - 1} further scenes; a kit is made from one (“${scene?.getName() ?? ''}”)`);
     this.takeNodes(scene ? scene.listChildren() : nodes.filter((node) => !node.getParentNode()));
     root.listSkins().forEach((skin) => this.takeSkin(skin, nodes));
+    this.hangSkinned(nodes);
     readAnimations(document, kit, this.partOf, this.blobs, repairs);
     this.nameExtensions(json.extensionsUsed);
     return { kit, partOfNode: nodes.map((node) => this.partOf.get(node)) };
@@ -171,13 +174,26 @@ class GltfBuilder {
       const { node, parent, order, path } = stack.pop()!;
       const name = (node.getName() || `part_${this.partOf.size + 1}`).slice(0, 200);
       const from = `${path}${name}`.slice(-4000);
-      const part = newPart({ name, parent, order, from, mesh: this.meshOf(node), ...this.placementOf(node, name) });
+      const { below: _, ...said } = nodeExtrasIn(node.getExtras()) ?? {};
+      const part = newPart({ name, parent, order, from, mesh: this.meshOf(node), ...this.placementOf(node, name), ...said });
       this.kit.parts[part.id] = part;
       this.partOf.set(node, part.id);
       if (node.getCamera()) this.repairs.leftOut('camera', `the camera on “${name}”`, 'note', name);
       if (node.getExtension('KHR_lights_punctual')) this.repairs.leftOut('light', `the light on “${name}”`, 'note', name);
       const children = node.listChildren();
       for (let i = children.length - 1; i >= 0; i--) stack.push({ node: children[i], parent: part.id, order: i, path: `${from}/` });
+    }
+  }
+
+  /** Skinned parts that stand at the top only because the standard wants it hang where they did, as the file says where it was written here. */
+  private hangSkinned(nodes: Node[]): void {
+    for (const node of nodes) {
+      const part = this.partOf.get(node);
+      const below = nodeExtrasIn(node.getExtras())?.below;
+      const parent = below && nodes[below.node] && this.partOf.get(nodes[below.node]);
+      if (!part || !below || !parent || Math.hypot(...below.rotation) < 0.5 || subtreeOf(this.kit, part).has(parent)) continue;
+      const { order, translation, rotation, scale } = below;
+      Object.assign(this.kit.parts[part], { parent, order, translation, rotation: normalizeQuat(rotation), scale });
     }
   }
 

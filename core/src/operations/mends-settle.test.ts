@@ -3,6 +3,7 @@ import { checkKit, KitError, MemoryBlobs, type Kit } from '../document';
 import { readFile } from '../intake';
 import { CheckRunner, type Rulebook } from '../rulebook';
 import { loadSimplifier } from '../shape';
+import { writeGlb } from '../ship';
 import { made } from '../tests/calls';
 import { sailFrame, tailCollada, tailGlb, WALKER_BVH } from '../tests/fixtures';
 import { oddKit } from '../tests/odd-kits';
@@ -51,11 +52,38 @@ const FILES: [string, () => Uint8Array | Promise<Uint8Array>][] = [
   ['sail.obj', () => new TextEncoder().encode(sailFrame(1))],
 ];
 
+/** Safe mends of a kit that was mended, written as GLB and read again: those of the file alone, without what a file has no place for. */
+async function leftInFile(kit: Kit, rulebook: Rulebook, blobs: MemoryBlobs): Promise<string[]> {
+  const mended = mendThrough(kit, rulebook, blobs).kit;
+  // An empty scene is refused at the door.
+  if (Object.keys(mended.parts).length === 0) return [];
+  const before = new Set(new CheckRunner(rulebook, blobs).run(mended).map(({ rule }) => rule));
+  const store = new MemoryBlobs();
+  const again = await readFile((await writeGlb(mended, blobs, { extras: true })).bytes, 'mended.glb', store);
+  const found = new CheckRunner(rulebook, store).run(again);
+  // What could not be mended before can't be mended now either.
+  return found.filter(({ rule, mend }) => mend?.safe && !before.has(rule)).map(({ id, message }) => `${id}: ${message}`);
+}
+
 describe.each(BOOKS.map((rulebook) => [rulebook.id, rulebook] as const))('for %s', (_, rulebook) => {
   test.each(FILES)('safe mends of %s come to an end, each with its finding settled', async (fileName, make) => {
     const blobs = new MemoryBlobs();
     const kit = await readFile(await make(), fileName, blobs);
     expect(mendThrough(kit, rulebook, blobs)).toMatchObject(SETTLED);
+  });
+
+  test.each(FILES)('what %s is mended to stays mended in a file', async (fileName, make) => {
+    const blobs = new MemoryBlobs();
+    expect(await leftInFile(await readFile(await make(), fileName, blobs), rulebook, blobs)).toEqual([]);
+  });
+
+  test('and what a stranger’s kit is mended to, too', async () => {
+    await fc.assert(
+      fc.asyncProperty(oddKit, async ({ kit, blobs }) => {
+        expect(await leftInFile({ ...kit, bindings: {} }, rulebook, blobs)).toEqual([]);
+      }),
+      { numRuns: 25 },
+    );
   });
 
   test('so do those of a kit that has something of everything', () => {

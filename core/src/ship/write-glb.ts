@@ -10,6 +10,9 @@ import {
 } from '@gltf-transform/core';
 import { KHRONOS_EXTENSIONS } from '@gltf-transform/extensions';
 import {
+  animationExtras,
+  EXTRAS,
+  nodeExtras,
   partsInOrder,
   readArray,
   clipsInOrder,
@@ -38,11 +41,16 @@ export interface WrittenGlb {
   nodes: Id[];
 }
 
+export interface WriteOptions extends BakeOptions {
+  /** Whether what glTF has no place for goes out in extras, to come back with the file (`document/gltf-extras.ts`). Packages have a manifest. */
+  extras?: boolean;
+}
+
 /**
  * Writes a kit as GLB, its numbers as they are (conform it first for another space). Clips are baked to straight keys.
  * The same kit gives the same bytes. Collapsed and hidden parts are written like all others.
  */
-export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): Promise<WrittenGlb> {
+export async function writeGlb(kit: Kit, blobs: Blobs, { extras = false, ...bake }: WriteOptions = {}): Promise<WrittenGlb> {
   const document = new Document();
   document.getRoot().getAsset().generator = 'Itch Kit';
   const buffer = document.createBuffer();
@@ -122,12 +130,16 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
   // Its own placement means nothing then, but for parts that hang below it.
   const skinnedPlacement = (id: Id) =>
     decomposeMatrix(parentIds.has(id) ? worlds.get(id)! : composeMatrix([0, 0, 0], [0, 0, 0, 1], [1, 1, 1]));
+  const places = new Map(parts.map((part, place) => [part.id, place]));
+  const nodeOf = (id: Id) => places.get(id)!;
   const nodes = new Map<Id, Node>();
   for (const part of parts) {
     // A skinned mesh follows its joints alone; the standard wants it at the top of the scene.
     const { translation, rotation, scale } = part.skin === null ? part : skinnedPlacement(part.id);
     const node = document.createNode(part.name).setTranslation(translation).setRotation(rotation).setScale(scale);
     nodes.set(part.id, node);
+    const own = nodeExtras(part, nodeOf);
+    if (extras && own) node.setExtras({ [EXTRAS]: own });
     if (part.parent === null || part.skin !== null) scene.addChild(node);
     else nodes.get(part.parent)!.addChild(node);
     if (part.mesh !== null && isShown(kit.meshes[part.mesh])) node.setMesh(meshOf(part.mesh));
@@ -158,10 +170,16 @@ export async function writeGlb(kit: Kit, blobs: Blobs, bake: BakeOptions = {}): 
       const times = document.createAccessor().setType('SCALAR').setArray(Float32Array.from(baked.times)).setBuffer(buffer);
       if (baked.moves.weights && baked.weights.length > 0) add(baked.part, 'weights', times, baked.weights, 1);
       if (kit.parts[baked.part].skin !== null && !parentIds.has(baked.part)) continue;
-      if (baked.moves.translation) add(baked.part, 'translation', times, baked.translation, 3);
-      if (baked.moves.rotation) add(baked.part, 'rotation', times, baked.rotation, 4);
-      if (baked.moves.scale) add(baked.part, 'scale', times, baked.scale, 3);
+      const rest = kit.parts[baked.part];
+      // A track that leaves its part at rest says nothing, unless it takes the place of what other clips do.
+      const speaks = (values: Float64Array, at: readonly number[]) =>
+        clip.overlay !== undefined || values.some((value, i) => Math.abs(value - at[i % at.length]) > 1e-6);
+      if (baked.moves.translation && speaks(baked.translation, rest.translation))
+        add(baked.part, 'translation', times, baked.translation, 3);
+      if (baked.moves.rotation && speaks(baked.rotation, rest.rotation)) add(baked.part, 'rotation', times, baked.rotation, 4);
+      if (baked.moves.scale && speaks(baked.scale, rest.scale)) add(baked.part, 'scale', times, baked.scale, 3);
     }
+    if (extras) animation.setExtras({ [EXTRAS]: animationExtras(clip, nodeOf, animation.listChannels().length === 0) });
     // glTF knows no clip without a channel: where nothing moves, the first node stays where it is for its length.
     const still = parts.find((part) => part.skin === null);
     if (animation.listChannels().length === 0 && still) {

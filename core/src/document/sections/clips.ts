@@ -138,7 +138,7 @@ export interface Clip {
 }
 
 /** What the manifest says of a clip: what files of motion have no place for, too. Its parts are nodes. */
-interface PackedClip {
+export interface PackedClip {
   name: string;
   seconds: number;
   rate: number;
@@ -230,31 +230,27 @@ const constant = Joi.string()
   .max(40);
 export const constantsSchema = Joi.object().pattern(constant, Joi.number()).max(50);
 
-const manifestSchema = Joi.array()
-  .items(
+export const packedClipSchema = Joi.object({
+  name: Joi.string().allow('').required(),
+  seconds: Joi.number().required(),
+  rate: Joi.number().required(),
+  loop: Joi.valid(...LOOP_MODES).required(),
+  group: Joi.string(),
+  overlay: Joi.object({
+    place: Joi.valid('under', 'over').required(),
+    mode: Joi.valid('add', 'replace').required(),
+    nodes: Joi.array().items(Joi.number().integer()).allow(null).required(),
+  }),
+  cues: Joi.array().items(
     Joi.object({
-      name: Joi.string().allow('').required(),
-      seconds: Joi.number().required(),
-      rate: Joi.number().required(),
-      loop: Joi.valid(...LOOP_MODES).required(),
-      group: Joi.string(),
-      overlay: Joi.object({
-        place: Joi.valid('under', 'over').required(),
-        mode: Joi.valid('add', 'replace').required(),
-        nodes: Joi.array().items(Joi.number().integer()).allow(null).required(),
-      }),
-      cues: Joi.array().items(
-        Joi.object({
-          time: Joi.number().required(),
-          kind: Joi.valid(...CUE_KINDS).required(),
-          name: Joi.string().required(),
-          node: Joi.number().integer().allow(null).required(),
-        }),
-      ),
-      flags: Joi.array().items(Joi.object({ time: Joi.number().required(), name: Joi.string().required() })),
-    } satisfies SchemaOf<PackedClip>),
-  )
-  .required();
+      time: Joi.number().required(),
+      kind: Joi.valid(...CUE_KINDS).required(),
+      name: Joi.string().required(),
+      node: Joi.number().integer().allow(null).required(),
+    }),
+  ),
+  flags: Joi.array().items(Joi.object({ time: Joi.number().required(), name: Joi.string().required() })),
+} satisfies SchemaOf<PackedClip>);
 
 /** Whether its keys ascend, no two at one time, and dense values are as many as their times. */
 export function checkTrack(track: Track, where: string, refuse: Refuse): void {
@@ -318,6 +314,28 @@ function renameParts(kit: Kit, names: (part: Id) => boolean, as: Id | null): voi
   }
 }
 
+/** What files of motion have no place for. @param nodeOf A part's node in the model. */
+export function packedClip(clip: Clip, nodeOf: (part: Id) => number): PackedClip {
+  const { name, lengthSeconds, rate, loop, group, overlay, cues, flags } = clip;
+  const out: PackedClip = { name, seconds: lengthSeconds, rate, loop };
+  if (group !== undefined) out.group = group;
+  if (overlay) out.overlay = { place: overlay.place, mode: overlay.mode, nodes: overlay.parts && overlay.parts.map(nodeOf) };
+  if (cues)
+    out.cues = cues.map((cue) => ({ time: cue.time, kind: cue.kind, name: cue.name, node: cue.part === null ? null : nodeOf(cue.part) }));
+  if (flags) out.flags = flags.map((flag) => ({ time: flag.time, name: flag.name }));
+  return out;
+}
+
+/** Writes what was said of a clip into one that was read from a file of motion. @param partAt The part of a node. */
+export function tellClip(clip: Clip, said: PackedClip, partAt: (node: number) => Id): void {
+  const { seconds, rate, loop, group, overlay, cues, flags } = said;
+  Object.assign(clip, { lengthSeconds: seconds, rate, loop });
+  if (group !== undefined) clip.group = group;
+  if (overlay) clip.overlay = { place: overlay.place, mode: overlay.mode, parts: overlay.nodes && overlay.nodes.map(partAt) };
+  if (cues) clip.cues = cues.map(({ node, ...cue }, i) => ({ id: `cue${i}`, ...cue, part: node === null ? null : partAt(node) }));
+  if (flags) clip.flags = flags.map((flag, i) => ({ id: `flag${i}`, ...flag, colour: 'sea' }));
+}
+
 export const clipsSection: Section<'clips'> = {
   kind: 'table',
   ...recordSchema<Clip>({
@@ -363,38 +381,12 @@ export const clipsSection: Section<'clips'> = {
   pack: {
     model: true,
     manifest: {
-      schema: manifestSchema,
-      write: (kit, { nodeOf }) =>
-        clipsInOrder(kit).map(({ name, lengthSeconds, rate, loop, group, overlay, cues, flags }) => ({
-          name,
-          seconds: lengthSeconds,
-          rate,
-          loop,
-          ...(group === undefined ? {} : { group }),
-          ...(overlay ? { overlay: { place: overlay.place, mode: overlay.mode, nodes: overlay.parts && overlay.parts.map(nodeOf) } } : {}),
-          ...(cues
-            ? {
-                cues: cues.map((cue) => ({
-                  time: cue.time,
-                  kind: cue.kind,
-                  name: cue.name,
-                  node: cue.part === null ? null : nodeOf(cue.part),
-                })),
-              }
-            : {}),
-          ...(flags ? { flags: flags.map((flag) => ({ time: flag.time, name: flag.name })) } : {}),
-        })),
+      schema: Joi.array().items(packedClipSchema).required(),
+      write: (kit, { nodeOf }) => clipsInOrder(kit).map((clip) => packedClip(clip, nodeOf)),
       read(list, kit, { partAt }) {
         for (const clip of Object.values(kit.clips)) {
           const entry = list.find((one) => one.name === clip.name);
-          if (!entry) continue;
-          const { seconds, rate, loop, group, overlay, cues, flags } = entry;
-          Object.assign(clip, { lengthSeconds: seconds, rate, loop });
-          if (group !== undefined) clip.group = group;
-          const at = (node: number) => partAt(node, clip.name);
-          if (overlay) clip.overlay = { place: overlay.place, mode: overlay.mode, parts: overlay.nodes && overlay.nodes.map(at) };
-          if (cues) clip.cues = cues.map(({ node, ...cue }, i) => ({ id: `cue${i}`, ...cue, part: node === null ? null : at(node) }));
-          if (flags) clip.flags = flags.map((flag, i) => ({ id: `flag${i}`, ...flag, colour: 'sea' }));
+          if (entry) tellClip(clip, entry, (node) => partAt(node, clip.name));
         }
       },
     },
