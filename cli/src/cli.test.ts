@@ -4,7 +4,9 @@ import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'nod
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { buildSluiceCraneGlb } from '@itchkit/demo';
-import { sailFrame, tailCollada, tailGlb, WALKER_BVH } from '../../core/src/tests/fixtures';
+import { sailFrame, tailCollada, tailDocument, tailDraco, tailGlb, WALKER_BVH } from '../../core/src/tests/fixtures';
+import { PLY } from '../../core/src/tests/hostile-corpus';
+import { FORMATS } from '@itchkit/core/intake';
 
 const PROGRAM = join(__dirname, '../itchkit.mjs');
 let folder = '';
@@ -168,4 +170,36 @@ test('a reader that dies or never ends refuses its own file; the others are read
   );
   const codes = (JSON.parse(stdout) as { error?: { code: string } }[]).map(({ error }) => error?.code ?? 'read');
   expect([codes, stderr, status]).toEqual([['read', 'reader-died', 'read', 'too-slow', 'read'], '', 2]);
+});
+
+test('every format goes through the built command line, packed meshes too', async () => {
+  const { json, resources } = await new WebIO().writeJSON(tailDocument());
+  mkdirSync(join(folder, 'tail'), { recursive: true });
+  writeFileSync(join(folder, 'tail', 'tail.gltf'), JSON.stringify(json));
+  for (const [name, data] of Object.entries(resources)) writeFileSync(join(folder, 'tail', name), data);
+  writeFileSync(join(folder, 'draco.glb'), await tailDraco());
+  writeFileSync(join(folder, 'sheet.ply'), PLY);
+  writeFileSync(join(folder, 'sail.obj'), sailFrame(1));
+  const facet = 'facet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\nendloop\nendfacet\n';
+  writeFileSync(join(folder, 'wedge.stl'), `solid wedge\n${facet}endsolid wedge\n`);
+  const files = ['tail.glb', 'draco.glb', 'tail/tail.gltf', 'tail.dae', 'walker.bvh', 'sheet.ply', 'sail.obj', 'wedge.stl'];
+  const { stdout, status } = run('inspect', '--json', ...files);
+  expect(status).toBe(0);
+  const results = JSON.parse(stdout) as { file: string; ok: boolean; format: string; triangles: number; joints: number }[];
+  expect(results.map(({ file, ok }) => [file, ok])).toEqual(files.map((file) => [file, true]));
+  expect(results[1]).toMatchObject({ triangles: 24, joints: 2 });
+  // None is left out here.
+  expect([...new Set(results.map(({ format }) => format))].sort()).toEqual(FORMATS.map(({ id }) => id).sort());
+  const listed = JSON.parse(run('formats', '--json').stdout) as { id: string }[];
+  expect(listed.map(({ id }) => id)).toEqual(FORMATS.map(({ id }) => id));
+});
+
+test.each(['brinework', 'lanternlot'])('what mend has written for %s has no safe mend left', (target) => {
+  const mended = run('mend', 'crane.glb', '--target', target, '--out', 'mended.glb', '--json');
+  expect(mended.status).toBeLessThan(2);
+  const found = (stdout: string) => (JSON.parse(stdout) as { findings: { rule: string; mend: string | null }[] }).findings;
+  const before = found(mended.stdout).filter(({ mend }) => mend === 'safe');
+  const after = found(run('check', 'mended.glb', '--target', target, '--json').stdout).filter(({ mend }) => mend === 'safe');
+  expect(after.map(({ rule }) => rule)).toEqual(before.map(({ rule }) => rule));
+  expect(before).toEqual([]);
 });

@@ -1,6 +1,7 @@
 import { KitError, callOf, type KeyTrack, type Kit } from '../document';
 import { chainKit, run, withMotion } from '../tests/helpers';
-import { moveKeys, OutsideClipError, removeKeys, setEasing, setKeys } from './key-operations';
+import { runCall } from '../operations';
+import { keyShift, moveKeys, OutsideClipError, removeKeys, setEasing, setKeys, setSlopes } from './key-operations';
 
 const track = (kit: Kit) => kit.clips.clip.tracks[0] as KeyTrack;
 const made = () => {
@@ -67,4 +68,32 @@ test('a track with no key left goes away; an easing changes the chosen keys alon
 test('arguments that do not fit are refused by name', () => {
   const { kit, blobs } = made();
   expect(() => run(kit, blobs, { operation: 'motion.set-keys', args: { clip: 'clip', time: 'soon', values: [] } })).toThrow(KitError);
+});
+
+test('a key that is given another value keeps its tangents, and a new one beside it has none', () => {
+  const { kit, blobs } = made();
+  const sloped = run(kit, blobs, callOf(setSlopes, { clip: 'clip', keys: [{ track: track(kit).id, time: 1 }], in: 3, out: -2 }));
+  const value = { part: 'a', property: 'turn', axis: 0, value: 12 } as const;
+  const next = run(
+    sloped,
+    blobs,
+    callOf(setKeys, { clip: 'clip', time: 1, values: [value] }),
+    callOf(setKeys, { clip: 'clip', time: 1.5, values: [value] }),
+  );
+  expect(track(next).keys.filter(({ time }) => time >= 1 && time < 2)).toEqual([
+    { time: 1, value: 12, easing: 'curve', slopeIn: 3, slopeOut: -2 },
+    { time: 1.5, value: 12, easing: 'curve' },
+  ]);
+});
+
+test('keys that are moved say where they stand: stopped at the clip’s ends together, at the time of what they replace', () => {
+  const { kit, blobs } = made();
+  const { id } = track(kit);
+  const moved = (times: number[], bySeconds: number) =>
+    runCall(kit, callOf(moveKeys, { clip: 'clip', keys: times.map((time) => ({ track: id, time })), bySeconds }), blobs);
+  expect(moved([1], 5).chosen.keys).toEqual([{ track: id, time: 2 }]);
+  expect(moved([1, 2], 5).patches).toEqual([]);
+  expect(moved([0, 1], 0.25).chosen.keys!.map(({ time }) => time)).toEqual([0.25, 1.25]);
+  expect(moved([0], 1 + 1e-7).chosen.keys).toEqual([{ track: id, time: 1 }]);
+  expect(keyShift(kit.clips.clip, [{ track: id, time: 1 }], -3)).toBe(-1);
 });

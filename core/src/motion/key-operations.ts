@@ -161,6 +161,7 @@ export const moveKeys = defineOperation<{ clip: Id; keys: KeyRef[]; bySeconds: n
   args: Joi.object({ clip: idSchema.required(), keys: keyRefs, bySeconds: Joi.number().required(), copy: Joi.boolean() }),
   change(kit, { clip, keys, bySeconds, copy }) {
     const by = keyShift(clipOf(kit, clip), keys, bySeconds);
+    if (by === 0 && !copy) return { keys };
     const moved: KeyRef[] = [];
     eachTrack(kit, clip, keys, (track, isChosen) => {
       const chosen = track.keys.filter(isChosen).map((key) => ({ ...key, time: Math.max(0, Number((key.time + by).toFixed(9))) }));

@@ -1,7 +1,10 @@
 import { WebIO, getBounds } from '@gltf-transform/core';
 import validator from 'gltf-validator';
 import brinework from '../../../rulebooks/brinework.rulebook.json';
-import { MemoryBlobs, partsInOrder, putArray, callOf, type Kit, type Vec3 } from '../document';
+import { MemoryBlobs, partsInOrder, putArray, readArray, callOf, type Kit, type Vec3 } from '../document';
+import { readGltf } from '../intake';
+import { SHIPPED } from '../tests/sound-kits';
+import { writeGlb } from './write-glb';
 import {
   angleBetweenQuats,
   applyMat3,
@@ -15,7 +18,7 @@ import {
   restBounds,
 } from '../geometry';
 import { addRestClip, compileClip, sampleClip } from '../motion';
-import { checkRulebook } from '../rulebook';
+import { checkRulebook, runChecks } from '../rulebook';
 import { chainKit, extentOf, greatestDifference, run, withMotion, worldVertices } from '../tests/helpers';
 import { addBinding, evaluateBinding } from '../wiring';
 import { bakeClip } from './bake';
@@ -196,4 +199,52 @@ test('a package that was tampered with, cut short or is none is refused in a sen
   const { 'model/test.glb': _, ...rest } = files;
   await expect(readPackage(zipFiles(rest), new MemoryBlobs())).rejects.toThrow(/model\/test\.glb/);
   await expect(readPackage(bytes.subarray(0, 300), new MemoryBlobs())).rejects.toThrow(ZipError);
+});
+
+test('the same bytes as numbers of another kind are accessors of their own: zero joints are no zero colours', async () => {
+  const { kit, blobs } = chainKit([{ id: 'a' }, { id: 'b' }]);
+  const zeros = (rows: number) => putArray(blobs, new Float32Array(4 * rows), 4);
+  // Four colours of four floats, and eight sets of four joints: 64 bytes of nothing each.
+  kit.meshes.mesh_a.primitives[0].attributes.COLOR_0 = zeros(4);
+  const skinned = kit.meshes.mesh_b.primitives[0].attributes;
+  for (const [semantic, accessor] of Object.entries(skinned)) {
+    const array = readArray<Float32Array>(blobs, accessor);
+    skinned[semantic] = putArray(blobs, Float32Array.from([...array, ...array]), accessor.size);
+  }
+  skinned.JOINTS_0 = putArray(blobs, new Uint16Array(32), 4);
+  skinned.WEIGHTS_0 = putArray(
+    blobs,
+    Float32Array.from({ length: 32 }, (_, i) => Number(i % 4 === 0)),
+    4,
+  );
+  const identity = Float32Array.from({ length: 16 }, (_, i) => Number(i % 5 === 0));
+  kit.skins.skin = { id: 'skin', name: 'skin', joints: ['a'], inverseBindMatrices: putArray(blobs, identity, 16) };
+  kit.parts.b.skin = 'skin';
+  expect(kit.meshes.mesh_a.primitives[0].attributes.COLOR_0.blob).toBe(skinned.JOINTS_0.blob);
+  const { bytes } = await writeGlb(kit, blobs);
+  const report = await validator.validateBytes(bytes);
+  expect(report.issues.numErrors).toBe(0);
+  const store = new MemoryBlobs();
+  const { kit: read } = await readGltf(bytes, 'a.glb', store);
+  const of = (name: string) => read.meshes[Object.values(read.parts).find((part) => part.name === name)!.mesh!].primitives[0].attributes;
+  expect([of('a').COLOR_0.count, of('b').JOINTS_0.count]).toEqual([4, 8]);
+});
+
+test('two clips of one file are said by the check, mended, and packed', async () => {
+  const { kit, blobs } = chainKit([{ id: 'a' }]);
+  const moving = withMotion(kit, blobs, 'a', 'turn', 0, [0, 10]);
+  const both: Kit = {
+    ...moving,
+    clips: { clip: { ...moving.clips.clip, name: 'Walk' }, two: { ...moving.clips.clip, id: 'two', name: 'walk!', order: 1 } },
+  };
+  const { clashmere } = SHIPPED;
+  await expect(packKit(both, clashmere, blobs, [])).rejects.toThrow(/stand twice/);
+  const said = runChecks({ kit: both, rulebook: clashmere, blobs }).filter(({ check }) => check === 'clips.unique');
+  expect(said.map(({ title, mend }) => [title, mend?.safe])).toEqual([['Two clips of one file', true]]);
+  const mended = run(both, blobs, said[0].mend!.call);
+  const { manifest } = await packKit(mended, clashmere, blobs, []);
+  expect(manifest.files.filter(({ holds }) => holds === 'clip').map(({ path }) => path)).toEqual([
+    'test/clips/walk.glb',
+    'test/clips/walk_2.glb',
+  ]);
 });

@@ -1,7 +1,16 @@
-import { fileSlug } from '../document';
+import {
+  fileSlug,
+  hashBytes,
+  partsInOrder,
+  SECTION_LIST,
+  type Blobs,
+  type Kit,
+  type ManifestSections,
+  type PackWriter,
+  type Sha,
+} from '../document';
 import { strToU8 } from 'fflate';
 import { produce } from 'immer';
-import { hashBytes, partsInOrder, SECTION_LIST, type Blobs, type Kit, type ManifestSections, type PackWriter, type Sha } from '../document';
 import { CANONICAL, changeOfSpace, conformKit } from '../geometry';
 import { roleOf, type Finding, type Rulebook } from '../rulebook';
 import { MANIFEST_SECTIONS, PACKAGE_FORMAT, type Manifest } from './manifest';

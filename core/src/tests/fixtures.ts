@@ -1,6 +1,7 @@
 /** Small files of our own, made by code: a tail of two joints that bends and swells, in several formats. */
 import { Document, WebIO } from '@gltf-transform/core';
-import { KHRONOS_EXTENSIONS } from '@gltf-transform/extensions';
+import { KHRDracoMeshCompression, KHRONOS_EXTENSIONS } from '@gltf-transform/extensions';
+import draco3d from 'draco3d';
 
 /** Four square rings along y with their own weights, closed by nothing: 16 vertices, 24 triangles. */
 export function tailMesh(): { positions: number[]; normals: number[]; indices: number[]; joints: number[]; weights: number[] } {
@@ -29,6 +30,20 @@ export function tailMesh(): { positions: number[]; normals: number[]; indices: n
     }
   }
   return { positions, normals, indices, joints, weights };
+}
+
+/** The tail at rest, its triangles packed by Draco. */
+export async function tailDraco(): Promise<Uint8Array> {
+  const document = tailDocument();
+  const [mesh] = document.getRoot().listMeshes();
+  for (const target of mesh.listPrimitives()[0].listTargets()) target.dispose();
+  mesh.setWeights([]);
+  for (const channel of document.getRoot().listAnimations()[0].listChannels()) if (channel.getTargetPath() === 'weights') channel.dispose();
+  document.createExtension(KHRDracoMeshCompression).setRequired(true);
+  const io = new WebIO()
+    .registerExtensions([KHRDracoMeshCompression])
+    .registerDependencies({ 'draco3d.encoder': await draco3d.createEncoderModule() });
+  return io.writeBinary(document);
 }
 
 /** The tail as glTF: skin, one morph target, a clip with rotation, offset and morph weights, a second clip that steps. */
