@@ -2,6 +2,8 @@ export { CHECKS } from './checks';
 export { forgetFigures } from './checks/by-primitive';
 export { anchorWords } from './checks/pivots-place';
 export * from './name-pattern';
+export { FIELD_WORDS } from './fields';
+export { fieldPaths, fieldTable, rulebookJsonSchema } from './json-schema';
 export * from './naming';
 export * from './sides';
 export * from './check-runner';

@@ -3,6 +3,9 @@ import { join } from 'node:path';
 import Ajv from 'ajv';
 import { SHIPPED } from '../tests/sound-kits';
 import { CHECKS } from './checks';
+import { FIELD_WORDS } from './fields';
+import { fieldPaths, fieldTable, rulebookJsonSchema } from './json-schema';
+import { rulebookText } from './rulebook-text';
 import { checkRulebook, RulebookError } from './schema';
 
 const docs = join(__dirname, '../../../docs');
@@ -93,4 +96,29 @@ test('a rulebook that does not hold together is refused with its field', () => {
 test('every check is told of in docs/rulebooks.md', () => {
   const text = readFileSync(join(docs, 'rulebooks.md'), 'utf8');
   expect([...CHECKS.keys()].filter((id) => !text.includes(`\`${id}\``))).toEqual([]);
+});
+
+test('fields, their JSON Schema and the table of them are one description', () => {
+  expect(fieldPaths().filter((path) => FIELD_WORDS[path] === undefined)).toEqual([]);
+  expect(Object.keys(FIELD_WORDS).filter((path) => !fieldPaths().includes(path))).toEqual([]);
+  // `npm run docs` writes them.
+  expect(JSON.parse(readFileSync(join(docs, 'rulebook.schema.json'), 'utf8'))).toEqual(rulebookJsonSchema());
+  expect(readFileSync(join(docs, 'rulebooks.md'), 'utf8')).toContain(fieldTable());
+});
+
+test('a rulebook is written with every field in the order of the schema, whatever order it came in', () => {
+  const order = (value: unknown): string[] =>
+    typeof value === 'object' && value !== null && !Array.isArray(value)
+      ? Object.entries(value).flatMap(([key, one]) => [key, ...order(one).map((inner) => `${key}.${inner}`)])
+      : [];
+  const paths = fieldPaths();
+  for (const book of Object.values(SHIPPED)) {
+    const shuffled = JSON.parse(JSON.stringify(book), (_, value: unknown) =>
+      typeof value === 'object' && value !== null && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).reverse()) : value,
+    ) as typeof book;
+    const text = rulebookText(shuffled);
+    expect(JSON.parse(text)).toEqual(book);
+    const written = order(JSON.parse(text)).filter((path) => paths.includes(path));
+    expect(written).toEqual(paths.filter((path) => written.includes(path)));
+  }
 });

@@ -2,7 +2,7 @@ import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import type { ReactNode } from 'react';
 import { figure } from '@itchkit/core/document';
-import { anchorWords, CHECKS, type PivotRule, type Rulebook } from '@itchkit/core/rulebook';
+import { anchorWords, CHECKS, FIELD_WORDS, type PivotRule, type Rulebook } from '@itchkit/core/rulebook';
 import { Fact } from '../frame/Section';
 import { BookTable } from './BookTable';
 import { NamesSection } from './NamesSection';
@@ -94,7 +94,28 @@ export function bookletSections(rulebook: Rulebook): BookletSection[] {
     { id: 'package', title: 'Package', content: <PackageTree packaging={packaging} /> },
     { id: 'rules', title: `Rules (${rulebook.rules.length})`, content: <RulesSection rules={rulebook.rules} checks={CHECKS} /> },
   ];
+  const rest = Object.keys(rulebook).filter((field) => !TOLD.has(field)) as (keyof Rulebook)[];
+  if (rest.length > 0) sections.push({ id: 'further', title: 'Further', content: <Further rulebook={rulebook} fields={rest} /> });
   return sections.filter((section): section is BookletSection => Boolean(section));
+}
+
+/** Fields that the head of the page or a section of their own tells of. */
+const TOLD: ReadonlySet<string> = new Set<keyof Rulebook>([
+  ...(['format', 'id', 'version', 'title', 'summary'] as const),
+  ...(['space', 'unit', 'tileMetres', 'stepMetres', 'stepDegrees', 'sizeClasses', 'naming', 'hierarchy', 'pivots', 'materials'] as const),
+  ...(['uv', 'levels', 'skeleton', 'motion', 'variables', 'packaging', 'rules'] as const),
+]);
+
+/** Fields that have no section of their own: as they are, with what they mean. */
+function Further({ rulebook, fields }: { rulebook: Rulebook; fields: (keyof Rulebook)[] }) {
+  return fields.map((field) => (
+    <Fact key={field} name={field}>
+      {FIELD_WORDS[field]}
+      <Box component="pre" className="figures" sx={{ m: 0, mt: 0.5, whiteSpace: 'pre-wrap' }}>
+        {JSON.stringify(rulebook[field], null, 1)}
+      </Box>
+    </Fact>
+  ));
 }
 
 function pivotWords({ place, anchor, axis }: PivotRule): string {
@@ -146,13 +167,15 @@ function HierarchySection({ rulebook: { hierarchy } }: { rulebook: Rulebook }) {
   );
 }
 
-function Motion({ motion: { clips, rate, easings, tracks, loops, rest } }: { motion: NonNullable<Rulebook['motion']> }) {
+function Motion({ motion: { clips, rate, easings, tracks, loops, overlays, cues, rest } }: { motion: NonNullable<Rulebook['motion']> }) {
   return (
     <>
       {rate && <Fact name="Rate">{rate} frames a second</Fact>}
       {loops && <Fact name="Loop modes">{loops.join(', ')}</Fact>}
       {easings && <Fact name="Easings">{easings.join(', ')}</Fact>}
       {tracks && <Fact name="Moves">{tracks.join(', ')}</Fact>}
+      {overlays !== undefined && <Fact name="Overlays">{overlays ? 'clips may run along with others' : 'one clip runs at a time'}</Fact>}
+      {cues && <Fact name="Cues">{cues.join(', ') || 'none'}</Fact>}
       {rest && <Fact name="First clip">“{rest}”, the rest pose</Fact>}
       {clips && (
         <Box sx={{ mt: 2 }}>
