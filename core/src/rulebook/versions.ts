@@ -1,10 +1,7 @@
+import { compareVersions } from 'compare-versions';
 import type { Rulebook } from './types';
 
-/** Orders versions of three numbers; negative where the first is older. */
-export function compareVersions(a: string, b: string): number {
-  const [x, y] = [a, b].map((version) => version.split('.').map(Number));
-  return x.map((value, i) => value - y[i]).find((difference) => difference !== 0) ?? 0;
-}
+export { compareVersions };
 
 /** The next version: the last number goes up. */
 export function nextVersion(version: string): string {

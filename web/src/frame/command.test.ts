@@ -1,7 +1,12 @@
 import { matchesKey } from './command';
 
-const press = (key: string, held: Partial<Record<'ctrlKey' | 'metaKey' | 'shiftKey' | 'altKey', boolean>> = {}) =>
-  ({ key, ctrlKey: false, metaKey: false, shiftKey: false, altKey: false, ...held }) as KeyboardEvent;
+const HELD = { ctrlKey: 'Control', metaKey: 'Meta', shiftKey: 'Shift', altKey: 'Alt' };
+const press = (key: string, held: Partial<Record<keyof typeof HELD, boolean>> = {}) =>
+  ({
+    key,
+    code: key === ' ' ? 'Space' : '',
+    getModifierState: (name: string) => Object.entries(HELD).some(([field, mod]) => mod === name && held[field as keyof typeof HELD]),
+  }) as KeyboardEvent;
 
 test('a key with and without what is held', () => {
   expect(matchesKey(press('z'), ['Z'])).toBe(true);

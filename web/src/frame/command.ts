@@ -1,3 +1,4 @@
+import { matchKeyBindingPress, type KeyBindingPress } from 'tinykeys';
 import type { Call } from '@itchkit/core/document';
 
 /** Something that can be done by key, or found by name. */
@@ -16,17 +17,21 @@ export interface Command {
   calls?: () => Call | Call[];
 }
 
-/** Whether a key press is one of these. `Ctrl` is also the ⌘ key. */
+const NAMES: Record<string, string> = { Esc: 'Escape' };
+
+/** A combination as the key library writes it. `Ctrl` is also the ⌘ key; a sign is taken with Shift or without, as keyboards differ. */
+function presses(combination: string): KeyBindingPress[] {
+  const words = combination.split(' ');
+  const key = NAMES[words.at(-1)!] ?? words.at(-1)!;
+  const isSign = key.length === 1 && !/[a-z0-9]/i.test(key);
+  const shifts = isSign ? [[], ['Shift']] : [words.includes('Shift') ? ['Shift'] : []];
+  const controls = words.includes('Ctrl') ? [['Control'], ['Meta']] : [[]];
+  return controls.flatMap((control) => shifts.map((shift): KeyBindingPress => [[...control, ...shift], key]));
+}
+
+/** Whether a key press is one of these. */
 export function matchesKey(event: KeyboardEvent, keys: string[]): boolean {
-  return keys.some((combination) => {
-    const words = combination.split(' ');
-    const key = words.at(-1)!;
-    const wantsShift = words.includes('Shift');
-    const wantsCtrl = words.includes('Ctrl');
-    if ((event.ctrlKey || event.metaKey) !== wantsCtrl || event.altKey) return false;
-    if (key.length === 1 && /[a-z]/i.test(key)) return event.key.toLowerCase() === key.toLowerCase() && event.shiftKey === wantsShift;
-    return event.key === (key === 'Space' ? ' ' : key === 'Esc' ? 'Escape' : key);
-  });
+  return keys.flatMap(presses).some((press) => matchKeyBindingPress(event, press));
 }
 
 /** Keys typed into a field are text. */

@@ -1,3 +1,4 @@
+import { parse, type ParseError } from 'jsonc-parser';
 import { checkRulebook, RulebookError, type Rulebook } from '@itchkit/core/rulebook';
 
 export interface Draft {
@@ -9,20 +10,11 @@ export interface Draft {
 
 /** Reads the text of a rulebook that is being written. */
 export function readDraft(text: string): Draft {
-  let value: unknown;
-  try {
-    value = JSON.parse(text);
-  } catch (error) {
-    const said = error instanceof Error ? error.message : '';
-    const found = /position (\d+)/.exec(said);
-    return {
-      value: null,
-      error: {
-        message: `This is not JSON${found ? '' : `: ${said}`}. A comma or a bracket is missing, or one too many.`,
-        path: null,
-        offset: found ? Number(found[1]) : null,
-      },
-    };
+  const faults: ParseError[] = [];
+  const value: unknown = parse(text, faults, { disallowComments: true });
+  if (faults.length > 0) {
+    const message = 'This is not JSON. A comma or a bracket is missing, or one too many.';
+    return { value: null, error: { message, path: null, offset: faults[0].offset } };
   }
   if (typeof value !== 'object' || value === null || Array.isArray(value))
     return { value: null, error: { message: 'A rulebook is a JSON object.', path: null, offset: 0 } };
