@@ -85,7 +85,7 @@ export function keySlopes(keys: readonly Key[]): { slopesIn: Float64Array; slope
   };
 }
 
-function compileKeys(track: KeyTrack, part: number, at: number): CompiledKeys {
+function compileKeys(track: Pick<KeyTrack, 'keys' | 'property'>, part: number, at: number): CompiledKeys {
   return {
     part,
     property: track.property,
@@ -100,7 +100,19 @@ function compileKeys(track: KeyTrack, part: number, at: number): CompiledKeys {
 
 /** Value of a key track at a time, in the track's unit. */
 export function sampleKeys(track: Pick<KeyTrack, 'keys'>, time: number): number | null {
-  return track.keys.length === 0 ? null : valueAt(compileKeys(track as KeyTrack, 0, 0), time);
+  return track.keys.length === 0 ? null : valueAt(compiledOnce(track.keys), time);
+}
+
+/** Keys that are compiled already. Those of a document are frozen and stay as they are; a draft's may change, and are compiled each time. */
+const compiledKeys = new WeakMap<readonly Key[], CompiledKeys>();
+
+function compiledOnce(keys: Key[]): CompiledKeys {
+  let made = compiledKeys.get(keys);
+  if (!made) {
+    made = compileKeys({ keys, property: 'offset' }, 0, 0);
+    if (Object.isFrozen(keys)) compiledKeys.set(keys, made);
+  }
+  return made;
 }
 
 function valueAt(track: CompiledKeys, time: number): number {

@@ -149,8 +149,12 @@ function turnAbout(at: Vec3, turn: Quat): Mat4 {
 }
 
 /** What each body has done from rest, world, for values of the couplings; bodies that nothing holds stay. */
-export function bodyMotions(kit: Kit, values: CouplingValues, tree: AssemblyTree = assemblyTree(kit)): Map<Id, Mat4> {
-  const worlds = restWorlds(kit);
+export function bodyMotions(
+  kit: Kit,
+  values: CouplingValues,
+  tree: AssemblyTree = assemblyTree(kit),
+  worlds: ReadonlyMap<Id, Mat4> = restWorlds(kit),
+): Map<Id, Mat4> {
   const still = () => Float64Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]);
   const motions = new Map<Id, Mat4>((kit.bodies ?? []).map(({ id }) => [id, still()]));
   for (const id of tree.order) {
@@ -191,7 +195,7 @@ export function dragBody(
     let moved = 0;
     for (const id of chain) {
       const coupling = tree.by.get(id)!;
-      const motions = bodyMotions(kit, next, tree);
+      const motions = bodyMotions(kit, next, tree, worlds);
       const point = transformPoint(motions.get(body)!, grabbed);
       const against = coupling.from === id;
       const carried = motions.get(above(tree, id)!)!;
