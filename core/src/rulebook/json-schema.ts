@@ -13,19 +13,7 @@ interface Described extends Joi.Description {
 
 type Json = Record<string, unknown>;
 
-const described = rulebookSchema.describe() as Described;
-
-/** The fields of what is described, in their order. */
-export const keysOf = (one: Described | undefined): Record<string, Described> => one?.keys ?? {};
-
-/** Paths of the fields of a rulebook, and of those within fields that are no lists: `naming`, `naming.root`, … */
-export function fieldPaths(): string[] {
-  return Object.entries(keysOf(described)).flatMap(([key, one]) => {
-    // Space and unit are told of as a whole.
-    const own = key === 'space' || key === 'unit' ? [] : Object.keys(keysOf(one));
-    return [key, ...own.map((inner) => `${key}.${inner}`)];
-  });
-}
+const keysOf = (one: Described | undefined): Record<string, Described> => one?.keys ?? {};
 
 const limit = (one: Described, name: string): unknown => {
   const args = one.rules?.find((rule) => rule.name === name)?.args;
@@ -77,29 +65,13 @@ function toJson(one: Described, path: string): Json {
   return out;
 }
 
-/** The JSON Schema of a rulebook, made of the schema that reads it. */
+/** The JSON Schema of a rulebook, made of the schema that reads it. In Node alone: in a page the validation library does not tell of itself. */
 export function rulebookJsonSchema(): Json {
   return {
     $schema: 'http://json-schema.org/draft-07/schema#',
     $id: 'itchkit.rulebook/1',
     title: 'A rulebook of Itch Kit',
-    ...toJson(described, ''),
+    ...toJson(rulebookSchema.describe() as Described, ''),
     description: 'What one platform asks of a kit. docs/rulebooks.md says what each field means.',
   };
-}
-
-/** A value with the fields of every object in the order of the schema; what it does not know comes last. */
-export function inFieldOrder(value: unknown, at: Described | undefined = described): unknown {
-  if (Array.isArray(value)) return value.map((one) => inFieldOrder(one, at?.items?.[0]));
-  if (typeof value !== 'object' || value === null) return value;
-  const places = new Map(Object.keys(keysOf(at)).map((key, i) => [key, i]));
-  const place = (key: string) => places.get(key) ?? places.size;
-  const entries = Object.entries(value).sort(([a], [b]) => place(a) - place(b));
-  return Object.fromEntries(entries.map(([key, one]) => [key, inFieldOrder(one, keysOf(at)[key])]));
-}
-
-/** The table of fields for docs/rulebooks.md. */
-export function fieldTable(): string {
-  const rows = fieldPaths().map((path) => `| \`${path}\` | ${FIELD_WORDS[path]} |`);
-  return ['| field | what it says |', '| --- | --- |', ...rows].join('\n');
 }

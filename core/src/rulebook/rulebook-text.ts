@@ -1,4 +1,4 @@
-import { inFieldOrder } from './json-schema';
+import { inFieldOrder } from './field-order';
 import type { Rulebook } from './types';
 
 /** A rulebook as JSON to be read by people: its fields in their usual order, whatever a database has made of it. */

@@ -4,7 +4,8 @@ import Ajv from 'ajv';
 import { SHIPPED } from '../tests/sound-kits';
 import { CHECKS } from './checks';
 import { FIELD_WORDS } from './fields';
-import { fieldPaths, fieldTable, rulebookJsonSchema } from './json-schema';
+import { fieldPaths, fieldTable } from './field-order';
+import { rulebookJsonSchema } from './json-schema';
 import { rulebookText } from './rulebook-text';
 import { checkRulebook, RulebookError } from './schema';
 
