@@ -44,12 +44,6 @@ export function readColladaGeometry(library: ColladaLibrary, geometry: XmlElemen
   return [...bySymbol.values()].map((one) => one.done()).filter((one) => one.mesh.indices.length > 0);
 }
 
-/** Positions of a geometry, three numbers a point. */
-export function colladaPoints(library: ColladaLibrary, geometry: XmlElement): Float64Array {
-  const vertices = child(child(geometry, 'mesh'), 'vertices');
-  return library.numbers(ColladaLibrary.input(vertices, 'POSITION')).values;
-}
-
 /** Numbers a corner takes, those of inputs that are not read too. */
 function cornerWidth(polygons: XmlElement): number {
   return 1 + Math.max(0, ...childrenNamed(polygons, 'input').map((input) => Number(input.attributes.offset ?? 0)));
