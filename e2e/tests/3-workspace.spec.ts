@@ -88,16 +88,7 @@ test('keys: dragged on the strip, eased, copied, deleted; written by the gizmo; 
   await page.getByRole('button', { name: /^gate_drop/ }).click();
   const bead = (text: string) => find(page, `[data-bead*="${text}"]`);
   // The strip opens beside the bench and settles; beads are dragged when they lie still.
-  await expect
-    .poll(
-      async () => {
-        const before = await bead('2.00 s').boundingBox();
-        await page.waitForTimeout(250);
-        return JSON.stringify(before) === JSON.stringify(await bead('2.00 s').boundingBox());
-      },
-      { timeout: 20_000 },
-    )
-    .toBe(true);
+  await stands(page, () => bead('2.00 s').boundingBox());
   const from = (await bead('2.00 s').boundingBox())!;
   const end = (await bead('4.00 s').boundingBox())!;
   const perSecond = (end.x - from.x) / 2;
@@ -134,6 +125,49 @@ test('keys: dragged on the strip, eased, copied, deleted; written by the gizmo; 
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await expect(time).not.toHaveText('0.00 s · 0');
 });
+
+test('all chosen beads go along while one of them is dragged; Shift lets one go and keeps the others', async ({ page }) => {
+  await openCopy(page, 'Sluice crane, finished');
+  await goToStage(page, 'Motion');
+  await page.getByRole('button', { name: /^gate_drop/ }).click();
+  const bead = (text: string) => find(page, `[data-bead*="${text}"]`);
+  await stands(page, () => bead('2.00 s').boundingBox());
+  await bead('2.00 s').click();
+  await bead('4.00 s').click({ modifiers: ['Shift'] });
+  const pressed = async (...texts: string[]) => Promise.all(texts.map((text) => bead(text).getAttribute('aria-pressed')));
+  expect(await pressed('2.00 s', '4.00 s')).toEqual(['true', 'true']);
+  // The other one has the keyboard: letting this one go by Shift must not let go of that one.
+  await bead('2.00 s').click({ modifiers: ['Shift'] });
+  expect(await pressed('2.00 s', '4.00 s')).toEqual(['false', 'true']);
+  await bead('2.00 s').click({ modifiers: ['Shift'] });
+  expect(await pressed('2.00 s', '4.00 s')).toEqual(['true', 'true']);
+
+  const [from, end] = [(await bead('2.00 s').boundingBox())!, (await bead('4.00 s').boundingBox())!];
+  const perSecond = (end.x - from.x) / 2;
+  await page.mouse.move(from.x + 6, from.y + 6);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 6 - perSecond / 2, from.y + 6, { steps: 4 });
+  const there = (await bead('4.00 s').boundingBox())!;
+  expect(Math.abs(there.x - (end.x - perSecond / 2))).toBeLessThan(2);
+  await page.mouse.up();
+  await expect(bead('1.50 s')).toHaveCount(1);
+  await expect(bead('3.50 s')).toHaveCount(1);
+  expect(await pressed('1.50 s', '3.50 s')).toEqual(['true', 'true']);
+  // What is dragged past the start stops there together.
+  await bead('1.50 s').press('Shift+ArrowLeft');
+  await page.keyboard.press('Control+z');
+  await expect(bead('3.50 s')).toHaveCount(1);
+});
+
+/** Waits until something on the page lies still. */
+async function stands(page: Page, where: () => Promise<unknown>): Promise<void> {
+  const still = async () => {
+    const before = JSON.stringify(await where());
+    await page.waitForTimeout(250);
+    return before === JSON.stringify(await where());
+  };
+  await expect.poll(still, { timeout: 20_000 }).toBe(true);
+}
 
 /** Where the gizmo's upward arrow is on the screen: found by its colour. */
 async function gizmoHandle(page: Page): Promise<{ x: number; y: number }> {
