@@ -21,8 +21,7 @@ function within(solid: Solid): Solid {
 
 /**
  * The halt as a person would have drawn it before giving up on counting: one seat of eight, one lamp of six, one step of three. Names as
- * they
- * came to mind, a car whose pivot stands beside it, a lamp turned on the finest lathe, a bell that is part of the car.
+ * they came to mind, a car whose pivot stands beside it, a lamp turned on the finest lathe, a bell that is part of the car.
  */
 function pieces(): Piece[] {
   const at = (solid: Solid, ...place: number[]) => move(solid, place as [number, number, number]);

@@ -58,8 +58,7 @@ export function checkKit(value: unknown): Kit {
 
 /**
  * The same for a kit that was made out of one that holds together: what is the same record as before needs no second look in itself, and
- * references
- * are looked at everywhere, since what they point at may have gone. Costs what was touched, and a walk over the references.
+ * references are looked at everywhere, since what they point at may have gone. Costs what was touched, and a walk over the references.
  *
  * @throws {KitSchemaError} naming the first place that does not fit
  */

@@ -21,8 +21,8 @@ export interface Chosen {
 
 /**
  * Everything that changes a kit. `change` writes to an immer draft and puts new blobs; it reads nothing else. It gives where what was
- * chosen went,
- * where that is not where it was. A draft that is left half changed by an error is thrown away, and so is one that would not hold together.
+ * chosen went, where that is not where it was. A draft that is left half changed by an error is thrown away, and so is one that would not
+ * hold together.
  */
 export interface Operation<Args = unknown> {
   id: string;

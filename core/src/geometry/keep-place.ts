@@ -14,8 +14,7 @@ export class ShearError extends KitError {
 
 /**
  * Hangs a part below another one (at the top, for null) where it stands in the world: its own placement becomes P⁻¹·W. Its order stays.
- * Writes to the
- * draft.
+ * Writes to the draft.
  *
  * @param worlds Where parts stand at rest; worked out where they are not given.
  * @throws {ShearError} where the new parent's uneven scale would skew the part, or flattens it to nothing

@@ -104,8 +104,8 @@ export function triangleNormals(positions: Float32Array, indices: Uint32Array): 
 
 /**
  * The number of the loose piece that each triangle belongs to, pieces counted from 0 in the order of their first triangle: triangles that
- * share
- * a place hang together. Union by path halving (Tarjan & van Leeuwen 1984), so that the time grows with the number of triangles alone.
+ * share a place hang together. Union by path halving (Tarjan & van Leeuwen 1984), so that the time grows with the number of triangles
+ * alone.
  */
 export function loosePieces(places: Uint32Array): { pieceOf: Uint32Array; pieces: number } {
   const triangles = Math.floor(places.length / 3);
@@ -179,8 +179,7 @@ export function shrinkTriangles(graph: MeshGraph, chosen: ReadonlySet<number>): 
 
 /**
  * The ring of edges about a hole or a shaft that an edge lies on: from place to place along edges of the same kind, until it closes. Open
- * edges
- * (which one triangle has) make the rim of a hole; edges sharper than the angle make the rim of a shaft or a cap.
+ * edges (which one triangle has) make the rim of a hole; edges sharper than the angle make the rim of a shaft or a cap.
  *
  * @param edge 3t, 3t+1 or 3t+2 of triangle t.
  * @returns Places in order, or null where the edge is of neither kind or its way does not close.

@@ -13,8 +13,7 @@ interface Corners {
 
 /**
  * Tangents as every baker of normal maps works them out (MikkTSpace: Mikkelsen, “Simulation of Wrinkled Surfaces Revisited”, 2008), with
- * the
- * sign that glTF wants. Vertices are split where the corners of one get different tangents.
+ * the sign that glTF wants. Vertices are split where the corners of one get different tangents.
  *
  * @param set The UV set that the normal map reads.
  * @returns the primitive itself where it has no normals or no such UVs.

@@ -4,8 +4,7 @@ import { wholeMesh } from './whole-mesh';
 
 /**
  * Faces to be turned round so that neighbours run the same way and every loose piece shows its outside: breadth first over the edges; then
- * the
- * side on which a piece's signed volume is positive, or where it is open, most of its normals.
+ * the side on which a piece's signed volume is positive, or where it is open, most of its normals.
  *
  * @returns 1 for each face of the mesh that has to be turned.
  */

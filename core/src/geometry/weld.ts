@@ -3,10 +3,8 @@ import { degenerateTriangles, dropTriangles, dropUnused } from './surfaces';
 
 /**
  * Makes one vertex of those that stand within a distance and are alike in all else (normals, UVs, colours, weights, morph targets): the
- * first
- * stays where it is. Cells of the distance's size are looked up, so that the time grows with the number of vertices. Triangles that lose
- * their
- * area go.
+ * first stays where it is. Cells of the distance's size are looked up, so that the time grows with the number of vertices. Triangles that
+ * lose their area go.
  *
  * @param distance Metres in the mesh's own axes; 0 welds what stands at the very same place.
  */

@@ -159,8 +159,7 @@ function readHierarchy(words: Words, kit: Kit, fileName: string): Joint[] {
 
 /**
  * Many files leave the root at the origin and say where it is by its channels alone, so that at rest everything hangs below the ground.
- * Rest is
- * raised until its lowest point stands there, and the root's moves count from that: nothing moves otherwise. Returns by how much.
+ * Rest is raised until its lowest point stands there, and the root's moves count from that: nothing moves otherwise. Returns by how much.
  *
  * @param moves The root's, 3 a frame; changed in place.
  */

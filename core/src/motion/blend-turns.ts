@@ -4,9 +4,8 @@ const FAR = 0.97;
 const NEAR = 0.999;
 
 /**
- * Writes the turns between two rows of quaternions, each along the shorter arc (Shoemake 1985), of unit length. All in one loop: a call for
- * each
- * would leave numbers on the heap.
+ * Writes the turns between two rows of quaternions, each along the shorter arc (Shoemake 1985), of unit length. All in one loop: a call
+ * for each would leave numbers on the heap.
  *
  * @param rows Quaternions, 4 numbers each. @param first Where the earlier row begins. @param second Where the later one does.
  * @param u How far it is from the one to the other, 0 to 1. @param out Where they go, each at its place of `to`.
@@ -36,8 +35,7 @@ export function blendTurns(rows: Float32Array, first: number, second: number, u:
       on = Math.sin(on * angle) / sine;
     } else if (near < NEAR) {
       // sin(t·θ) / sin θ without a sine, from cos θ − 1: the first terms of its series in it (Eberly 2011, "A fast and accurate algorithm
-      // for
-      // computing SLERP"); from 0.97 on it is right to 3·10⁻⁸.
+      // for computing SLERP"); from 0.97 on it is right to 3·10⁻⁸.
       const c = near - 1;
       const last = 1 - (3 / 7) * c;
       const s = from * from;

@@ -17,8 +17,7 @@ const SPEED_WEIGHT = 0.1;
 
 /**
  * Places and speeds of every part at every frame, relative to where the root stands on the ground and which way it faces, weighted by how
- * much of
- * the kit hangs from each (Kovar, Gleicher & Pighin 2002, "Motion graphs").
+ * much of the kit hangs from each (Kovar, Gleicher & Pighin 2002, "Motion graphs").
  *
  * @param from @param to Seconds. @param rate Frames a second. @param root Whose way over the ground is taken off; null takes nothing off.
  */
@@ -68,8 +67,7 @@ const BLOCK = 4;
 
 /**
  * Mean squared distance between the poses of every two frames, as a full matrix. It is symmetric, and |a−b|² = |a|² + |b|² − 2a·b, so half
- * of it
- * is worked out, as products of blocks of four by four frames whose numbers stay at hand.
+ * of it is worked out, as products of blocks of four by four frames whose numbers stay at hand.
  *
  * @param told Hears the share that is done; what it gives ends the work where it is false.
  */
@@ -183,8 +181,7 @@ export function seamBetween({ width, rows, parts }: PoseRows, end: number, start
 
 /**
  * Pairs of frames between which a clip would loop: local minima of the distance among pairs that lie far enough apart, the best first; of
- * those
- * that nearly are one another, the best.
+ * those that nearly are one another, the best.
  */
 export function findLoops(
   rows: PoseRows,

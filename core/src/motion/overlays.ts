@@ -21,11 +21,9 @@ export interface ClipStack {
 const key = (part: Id, property: string) => `${part} ${property === 'rotation' ? 'turn' : property === 'shown' ? 'size' : property}`;
 
 /**
- * A clip and overlays as one: first those that run under it, then it, then those over it. An overlay that adds comes to what the others do:
- * offsets
- * and turns add, sizes multiply. One that replaces has its parts to itself: over the clip it takes the place of what the clip does to the
- * same
- * property of a part, under it it gives way.
+ * A clip and overlays as one: first those that run under it, then it, then those over it. An overlay that adds comes to what the others
+ * do: offsets and turns add, sizes multiply. One that replaces has its parts to itself: over the clip it takes the place of what the clip
+ * does to the same property of a part, under it it gives way.
  */
 export function stackClips(base: Clip | null, overlays: readonly Clip[], flat: FlatParts, blobs: Blobs): ClipStack {
   const ordered = [

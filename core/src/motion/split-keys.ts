@@ -5,8 +5,7 @@ import { SAME_TIME } from './same-time';
 
 /**
  * Sets a key at a time without changing the motion. A curve keeps its cubic, whose tangents are written down on both sides; in one of
- * Penner's
- * easings, which has no half, straight keys a frame apart stand for it.
+ * Penner's easings, which has no half, straight keys a frame apart stand for it.
  *
  * @param frame Seconds.
  */

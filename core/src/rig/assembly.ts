@@ -173,8 +173,7 @@ export function bodyMotions(
 
 /**
  * Values with which a point of a body comes as near to a target as its couplings let it: cyclic coordinate descent from the body to the
- * root
- * (Wang & Chen 1991), each coupling within its limits.
+ * root (Wang & Chen 1991), each coupling within its limits.
  *
  * @param grabbed A point on the body as it stands at rest, world, metres. @param target World, metres.
  */

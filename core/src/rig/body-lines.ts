@@ -52,8 +52,8 @@ export class BodyLines {
 
   /**
    * The voxel of each end: geodesic extremes, each the farthest from those before it and from the middle (Mortara & Patanè 2002), given to
-   * the ends so
-   * that all together stand nearest to where they are expected. Paired ends are named with a + for the left (+X) and a − for the right.
+   * the ends so that all together stand nearest to where they are expected. Paired ends are named with a + for the left (+X) and a − for
+   * the right.
    */
   ends(template: SkeletonTemplate): Map<string, number> {
     const wanted = template.ends.flatMap((end) => (end.paired ? [side(end, 1), side(end, -1)] : [end]));

@@ -2,8 +2,7 @@ import { weldedPlaces } from '../geometry';
 
 /**
  * Pairs of triangles that run through one another; those that share a place are neighbours and do not count. Boxes of triangles are sorted
- * into
- * cells about as large as a triangle; pairs in one cell are tried edge against triangle (Möller & Trumbore 1997), both ways.
+ * into cells about as large as a triangle; pairs in one cell are tried edge against triangle (Möller & Trumbore 1997), both ways.
  *
  * @param positions 3 numbers a vertex @param indices 3 a triangle @param most Stops there.
  */

@@ -48,9 +48,8 @@ interface Line {
 
 /**
  * Proposes a template's joints for a body: the tips are geodesic extremes of its solid, joints stand on the ways through the middle of the
- * solid
- * between them (shortest paths weighted away from the skin), at the template's proportions; wrists, ankles and necks go to where it is
- * thinnest nearby.
+ * solid between them (shortest paths weighted away from the skin), at the template's proportions; wrists, ankles and necks go to where it
+ * is thinnest nearby.
  *
  * @param positions At rest, 3 numbers a vertex, metres; +Y up, +Z forward, the left is +X @param indices 3 a triangle
  */
@@ -182,8 +181,7 @@ function evenPins(pins: Pin[], body: BodyLines): void {
 
 /**
  * The pins after some were moved by hand: those stay where they were put, and their untouched neighbours on the same line move along, the
- * less the
- * nearer they stand to one that is fixed, or to the line's end.
+ * less the nearer they stand to one that is fixed, or to the line's end.
  *
  * @param moved World, by key; with `mirrored` a pin of one side moves its twin.
  */

@@ -224,8 +224,7 @@ export const moveTail = defineOperation<{ joint: Id; at: Vec3; twin?: Id }>({
 
 /**
  * Lays the own axes of joints: one along the joint, from head to tail, and another as near as can be to a direction of the world. Nothing
- * that is
- * drawn moves, at rest or in clips.
+ * that is drawn moves, at rest or in clips.
  *
  * @throws {AxesMovedError} where sparse keys turn it about its old axes
  */

@@ -1,7 +1,6 @@
 /**
- * Volume that a surface encloses: the sum of the tetrahedra from the origin to each triangle. Of an open surface it is a figure that can be
- * compared
- * with itself in another pose, measured about `centre`.
+ * Volume that a surface encloses: the sum of the tetrahedra from the origin to each triangle. Of an open surface it is a figure that can
+ * be compared with itself in another pose, measured about `centre`.
  *
  * @param positions 3 numbers a vertex, metres @param indices 3 a triangle @returns cubic metres, negative where the surface is inside out
  */

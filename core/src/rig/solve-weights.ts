@@ -32,8 +32,7 @@ const ALPHA = 0.8;
 
 /**
  * How many times the way to a nearer joint the way to another one may be before that holds nothing: where they are neighbours in the
- * skeleton, two
- * steps up or down, or neither. So a finger takes nothing from its neighbour by way of the palm.
+ * skeleton, two steps up or down, or neither. So a finger takes nothing from its neighbour by way of the palm.
  */
 const REACH_NEXT = 5;
 const REACH_SECOND = 3;
@@ -53,12 +52,10 @@ export interface SolvedWeights {
 
 /**
  * Weights of a skin by geodesic voxel binding (Dionne & de Lasa, “Geodesic voxel binding for production character meshes”, 2013): the
- * surface is
- * filled with voxels, the way from each joint's line to each vertex is measured through them, and the weight is ((1−α)·d + α·d²) to the
- * minus
- * falloff, d in lengths of the model, α = 0.8; it fades to nothing where other joints are much nearer. Ways go from the middle of the
- * nearest voxels on to the vertex itself. The four strongest are kept and
- * made to add up to 1. Works on open, overlapping and many-piece surfaces. The same input gives the same numbers.
+ * surface is filled with voxels, the way from each joint's line to each vertex is measured through them, and the weight is ((1−α)·d +
+ * α·d²) to the minus falloff, d in lengths of the model, α = 0.8; it fades to nothing where other joints are much nearer. Ways go from the
+ * middle of the nearest voxels on to the vertex itself. The four strongest are kept and made to add up to 1. Works on open, overlapping
+ * and many-piece surfaces. The same input gives the same numbers.
  *
  * @param positions At rest, 3 numbers a vertex, metres @param indices 3 a triangle @param progress Told the share that is done, 0 to 1.
  */
@@ -163,9 +160,8 @@ const REACH_CELLS = 2.65;
 
 /**
  * Reads ways at points of the surface. The voxels of the inside around a point count by a bump that falls to nothing at the reach, so that
- * the grid is
- * not felt; from their middle the way goes straight on to the point. Only voxels that hang together with the point's own count: not those
- * across a gap.
+ * the grid is not felt; from their middle the way goes straight on to the point. Only voxels that hang together with the point's own
+ * count: not those across a gap.
  */
 class WayReader {
   /** Where the voxels of each point begin; one more entry than points. */

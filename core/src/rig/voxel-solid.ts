@@ -10,8 +10,8 @@ export const CORE = 3;
  * A surface as solid cubes. A layer of outside lies all around, so that the 26 neighbours of a solid voxel are always there.
  *
  * Voxels cut by the surface (`RIND`) join only what is inside (`CORE`), not one another: two surfaces that lie nearer than two voxels, as
- * those of
- * fingers, are not joined across the gap. Where there is no inside, as in cloth, the voxels of the surface (`THIN`) join one another.
+ * those of fingers, are not joined across the gap. Where there is no inside, as in cloth, the voxels of the surface (`THIN`) join one
+ * another.
  */
 export interface VoxelSolid {
   /** Corner of voxel 0, metres. */
@@ -26,9 +26,8 @@ export interface VoxelSolid {
 
 /**
  * Fills a surface with voxels: those that triangles cut, found conservatively (Akenine-Möller, “Fast 3D triangle-box overlap testing”,
- * 2001), and
- * those that a flood from outside does not reach. Rims of holes are closed by a fan for that, so that a glove open at the wrist has an
- * inside.
+ * 2001), and those that a flood from outside does not reach. Rims of holes are closed by a fan for that, so that a glove open at the wrist
+ * has an inside.
  *
  * @param positions 3 numbers a vertex, metres @param indices 3 a triangle @param resolution Voxels along the longest side.
  */

@@ -22,8 +22,7 @@ export interface BrushSettings {
 
 /**
  * Brushes weights: each stamp changes the places within its radius, by the smooth bump (1 − (r/R)²)², and settles the other joints' shares
- * so that
- * every row adds up to 1. Places are kept in a grid of cells, so that a stamp looks at those near it alone.
+ * so that every row adds up to 1. Places are kept in a grid of cells, so that a stamp looks at those near it alone.
  */
 export class WeightBrush {
   private readonly rings: Rings;

@@ -35,8 +35,7 @@ export class NotJoinedError extends KitError {
 
 /**
  * Joins the meshes of parts into that of one of them, whose name, pivot and place are kept. Nothing that is drawn moves; what the others
- * carried
- * hangs below the one that is kept. UVs, normals, weights, materials and morph targets go along.
+ * carried hangs below the one that is kept. UVs, normals, weights, materials and morph targets go along.
  *
  * @throws {NotJoinedError} for a part that moves by itself, or follows other joints than the one that is kept: its motion would be lost
  */

@@ -23,8 +23,7 @@ import { ShearError } from './shape-errors';
 
 /**
  * Puts a new part, straight and unscaled within its own parent, above some parts. It takes the place of the first of them in the tree;
- * nothing
- * that is drawn moves.
+ * nothing that is drawn moves.
  *
  * @param at Pivot of the new part, world, metres.
  * @throws {ShearError} where the parent's uneven scale would skew what hangs below the new part

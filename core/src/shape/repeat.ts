@@ -29,8 +29,7 @@ export function topmost(kit: Kit, parts: readonly Id[]): Id[] {
 
 /**
  * Copies a branch to where `move` takes it in the world: the same meshes, or ones of their own; names numbered on, roles kept. Motion and
- * bindings stay with the
- * original. Writes to the draft.
+ * bindings stay with the original. Writes to the draft.
  *
  * @throws {ShearError} where the parent's uneven scale would skew the copy
  * @throws {SkinnedPartError} for parts that joints deform: a copy would follow the same joints and stay where it is

@@ -65,8 +65,7 @@ const countOf = (primitive: Primitive) => Math.floor(primitive.indices.count / 3
 
 /**
  * Simplifies some meshes together to a goal. One alone goes straight to its number of triangles; of several all are off by the same error
- * at
- * most, and the least error that meets the goal is looked for by halving, so that each keeps its shape as well as the others do.
+ * at most, and the least error that meets the goal is looked for by halving, so that each keeps its shape as well as the others do.
  *
  * @param copies How many parts show each mesh. @param scales Metres in the world a metre in each mesh.
  */

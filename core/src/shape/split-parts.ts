@@ -104,8 +104,7 @@ export const splitByMaterial = defineOperation<{ part: Id } & SplitChoice>({
 
 /**
  * Cuts a part along a plane, exactly: triangles that lie across it are divided, with their UVs, normals and weights. The side that the
- * normal
- * points to becomes the new part.
+ * normal points to becomes the new part.
  *
  * @param at A point of the plane, in the part's own axes, metres.
  */

@@ -41,10 +41,8 @@ export class AxesMovedError extends KitError {
 
 /**
  * Turns a part's own axes; nothing that is drawn moves, at rest or at any time. Rest becomes R·q, geometry and children are turned back by
- * q,
- * inverse binds likewise. Turns T of clips and bindings become q⁻¹·T·q: exactly for dense ones; for keys where q brings axes onto axes
- * (they
- * change places, signs and order); otherwise it is an error.
+ * q, inverse binds likewise. Turns T of clips and bindings become q⁻¹·T·q: exactly for dense ones; for keys where q brings axes onto axes
+ * (they change places, signs and order); otherwise it is an error.
  *
  * @throws {ShearError} where the part is scaled unevenly: children would be skewed
  * @throws {AxesMovedError}

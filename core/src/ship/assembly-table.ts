@@ -5,8 +5,7 @@ const rounded = (values: Vec3) => values.map((value) => Number(value.toPrecision
 
 /**
  * Bodies and couplings of a kit in the platform's space: lengths in its unit, turns in degrees. Each coupling's frame is told in the axes
- * of both
- * bodies, which are those of their first part.
+ * of both bodies, which are those of their first part.
  */
 export function assemblyTable(kit: Kit) {
   const worlds = restWorlds(kit);

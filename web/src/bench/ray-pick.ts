@@ -8,8 +8,7 @@ const trees = new WeakMap<THREE.BufferGeometry, MeshBVH>();
 
 /**
  * The nearest hit of a ray on some meshes. Geometry is sorted into a tree of boxes the first time (three-mesh-bvh), beside its index: the
- * arrays
- * are the kit's own and stay as they are. Meshes that joints or morphs deform are looked at as they are posed.
+ * arrays are the kit's own and stay as they are. Meshes that joints or morphs deform are looked at as they are posed.
  */
 export function nearestHit(caster: THREE.Raycaster, meshes: readonly THREE.Mesh[]): THREE.Intersection | null {
   caster.firstHitOnly = true;

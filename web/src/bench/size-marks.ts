@@ -15,8 +15,7 @@ const NEAR = 1e-6;
 
 /**
  * The fewest whole tiles that bounds stand on. An even number of them meets in the origin where it can, an odd number has it in the middle
- * of
- * one. In tiles from the origin, first and last border.
+ * of one. In tiles from the origin, first and last border.
  */
 export function tilesUnder({ min, max }: Bounds, tile: number): { x: [number, number]; z: [number, number] } {
   const range = (axis: 0 | 2): [number, number] => {

@@ -12,8 +12,8 @@ export interface SwingHold {
 
 /**
  * Takes hold of a point of a part. The turn is the angle at the pivot, in the plane across the axis, from where it was taken hold of to
- * where
- * the line of sight meets that plane; where the axis lies across the sight, the path of the held point is followed on the picture instead.
+ * where the line of sight meets that plane; where the axis lies across the sight, the path of the held point is followed on the picture
+ * instead.
  *
  * @param world World matrix of the part at rest, as it is drawn. @param held The point taken hold of, world. @param from The pointer, −1 to
  * 1.

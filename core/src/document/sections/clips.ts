@@ -37,8 +37,7 @@ export type KeyProperty = (typeof KEY_PROPERTIES)[number];
 
 /**
  * Sparse keys of one number, relative to rest: metres in the parent's axes, degrees about an own axis, a factor; whether the part and what
- * is
- * below it is shown (from 0.5 on it is); or the weight of a morph target, as it is.
+ * is below it is shown (from 0.5 on it is); or the weight of a morph target, as it is.
  */
 export interface KeyTrack {
   kind: 'keys';

@@ -34,8 +34,7 @@ export * from './source';
 
 /**
  * The sections of the document. A field of `Kit` that is not here does not compile, nor one that leaves out an answer. Their order is that
- * in which
- * parts are taken out: couplings before the bodies whose axes they are in, meshes after the parts that show them.
+ * in which parts are taken out: couplings before the bodies whose axes they are in, meshes after the parts that show them.
  */
 export const SECTIONS: { readonly [K in SectionName]-?: Section<K> } = {
   name: nameSection,

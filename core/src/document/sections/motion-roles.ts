@@ -6,9 +6,8 @@ import { allGoesIn, nothing, STAYS, type Section } from './section';
 declare module '../kit' {
   interface Kit {
     /**
-     * Which joint is for what in a motion (`thigh_l`, `hips`) where its name does not say so, or says it wrongly; null for none. Those that
-     * are gone
-     * say nothing.
+     * Which joint is for what in a motion (`thigh_l`, `hips`) where its name does not say so, or says it wrongly; null for none. Those
+     * that are gone say nothing.
      */
     motionRoles?: Record<string, Id | null>;
   }

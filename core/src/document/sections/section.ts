@@ -97,8 +97,7 @@ export interface Packing<Said> {
 
 /**
  * How a new version of the source is carried over: the section comes `from` the file and is matched with what is there (`intake/take-
- * version.ts`), or
- * it is the kit's own and stays; then what is on a part that goes is parked, and can be given to another one.
+ * version.ts`), or it is the kit's own and stays; then what is on a part that goes is parked, and can be given to another one.
  */
 export type Carrying =
   | { from: 'file' }

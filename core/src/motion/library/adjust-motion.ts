@@ -19,10 +19,8 @@ interface AdjustArgs {
 
 /**
  * Fits any clip to the body it is on: arms further out, longer or shorter steps, hips lower or higher with the feet where they are, left
- * for right,
- * without its travel, and feet kept on their places while they stand. Legs are solved as two bones. What changes becomes plain keys,
- * everything
- * else stays as it is.
+ * for right, without its travel, and feet kept on their places while they stand. Legs are solved as two bones. What changes becomes plain
+ * keys, everything else stays as it is.
  *
  * @throws {MotionFitError} where joints that are needed are not known
  */

@@ -15,8 +15,7 @@ export interface FootPose {
 export interface MotionPose {
   /**
    * Turns about the world's x, y and z, degrees, applied in the order z, x, y; each on top of what its parent does. Those of arms count
-   * from an arm
-   * that hangs straight down, whatever it does at rest.
+   * from an arm that hangs straight down, whatever it does at rest.
    */
   turns: Partial<Record<SidedRole, Vec3>>;
   /** Of the hips or the trunk, in heights of the hips. */

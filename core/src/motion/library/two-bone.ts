@@ -11,8 +11,7 @@ const unit = (a: Vec3): Vec3 => {
 
 /**
  * Where the middle of two bones stands so that their end reaches a place: circle–circle intersection in the plane of the pole. Out of
- * reach, the
- * end comes as near as it can.
+ * reach, the end comes as near as it can.
  *
  * @param root Where the first bone begins. @param target Where the second one is to end. @param pole Which way the middle bends, a
  * direction.

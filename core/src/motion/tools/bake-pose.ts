@@ -36,8 +36,7 @@ interface Posed {
 
 /**
  * Makes the pose that parts have in a clip at a time their rest. Every clip of the kit is compensated, so that nothing is anywhere else at
- * any
- * time than it was: offsets and sizes by what became rest, turns about one axis likewise; turns about several become dense rotations.
+ * any time than it was: offsets and sizes by what became rest, turns about one axis likewise; turns about several become dense rotations.
  *
  * @throws {ToolError} for parts of size 0 then, and for parts that variables move
  */

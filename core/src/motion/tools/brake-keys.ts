@@ -5,9 +5,8 @@ import { eachTrack, plural } from '../key-operations';
 import { chosenArgs, type Chosen } from './chosen';
 
 /**
- * Brake keys: before each chosen key (and after it, if wanted) straight keys at t − h·rᵏ with values on an ease, so that motion in straight
- * lines
- * slows into it and picks up out of it.
+ * Brake keys: before each chosen key (and after it, if wanted) straight keys at t − h·rᵏ with values on an ease, so that motion in
+ * straight lines slows into it and picks up out of it.
  *
  * @param count How many on a side. @param reach h as a share of the way to the neighbour. @param ratio r: each is so much nearer than the
  * one before.

@@ -94,8 +94,7 @@ export const trimTail = defineOperation<{ clip: Id }>({
  * Mends a seam over the last or the first so many seconds of a clip.
  *
  * `spread` adds what is missing at the end, from nothing to all of it. `fade` lets the clip end so much earlier and blends what came after
- * that
- * end into its beginning, so that place and speed meet (Kovar, Gleicher & Pighin 2002). Both write a key a frame there.
+ * that end into its beginning, so that place and speed meet (Kovar, Gleicher & Pighin 2002). Both write a key a frame there.
  */
 export const mendSeam = defineOperation<{ clip: Id; by: 'fade' | 'spread'; seconds: number }>({
   id: 'motion.mend-seam',

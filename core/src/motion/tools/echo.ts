@@ -8,8 +8,7 @@ import { shifted } from './shift-keys';
 
 /**
  * Hands the motion of a part down a chain: the d-th part of it moves as the first one does, d delays later and gainᵈ times as far. In a
- * loop what
- * is late at the end comes in at the beginning. The keys are plain ones.
+ * loop what is late at the end comes in at the beginning. The keys are plain ones.
  */
 export const echo = defineOperation<{ clip: Id; from: Id; chain: Id[]; delaySeconds: number; gain: number }>({
   id: 'motion.echo',

@@ -13,8 +13,8 @@ const bare = ({ time, value, easing }: Key): Key => ({ time, value, easing });
 
 /**
  * Spaces the chosen keys evenly between the first and the last: in time, or so that each part goes along its path at one speed. Values and
- * their
- * order stay; tangents that were said are chosen anew. For an even speed keys are made on all axes of a part wherever one of them has one.
+ * their order stay; tangents that were said are chosen anew. For an even speed keys are made on all axes of a part wherever one of them
+ * has one.
  */
 export const evenOut = defineOperation<Chosen & { by: 'time' | 'speed' }>({
   id: 'motion.even-out',

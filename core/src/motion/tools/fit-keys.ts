@@ -3,10 +3,8 @@ import { hermite } from '../easing';
 
 /**
  * Straight keys through samples, none of which is further from them than the tolerance: from each key as far as a line fits (the cone of
- * slopes
- * that pass every sample is narrowed until it is empty; Tomek 1974, "piecewise linear approximation" by funnels). Linear in the samples but
- * for
- * where it takes a step back.
+ * slopes that pass every sample is narrowed until it is empty; Tomek 1974, "piecewise linear approximation" by funnels). Linear in the
+ * samples but for where it takes a step back.
  *
  * @param times Seconds, ascending. @param values As many. @param from @param to First and last sample of the stretch.
  */
@@ -39,8 +37,7 @@ export function straightKeys(
 
 /**
  * Curves through samples: one cubic Hermite with the best tangents over the whole stretch, halved where it is furthest off until none is
- * further
- * off than the tolerance (after Schneider 1990, "An algorithm for automatically fitting digitized curves", for functions of time).
+ * further off than the tolerance (after Schneider 1990, "An algorithm for automatically fitting digitized curves", for functions of time).
  *
  * @param every Keys stand on every so manieth sample wherever there is one.
  */

@@ -61,8 +61,7 @@ export function tripleOf(tracks: readonly (Pick<KeyTrack, 'keys'> | undefined)[]
 
 /**
  * Keys of three axes for what moves as a function of time that comes from keys: one at every time of those, with their easing wherever it
- * gives the
- * same motion, and otherwise with curves in between that do.
+ * gives the same motion, and otherwise with curves in between that do.
  *
  * @param from The keys that it comes from. @param rate Frames a second: keys in between stand on frames. @param within What a value may be
  * off by.

@@ -68,8 +68,7 @@ export const stretchClip = defineOperation<{ clip: Id; lengthSeconds: number }>(
 
 /**
  * Stroke bias: the two halves of a cycle get a share of its time each, `bias` and the rest of it; keys move, values stay. A piecewise-
- * linear
- * warp of time.
+ * linear warp of time.
  *
  * @param middle Where the one half ends, seconds.
  */

@@ -24,8 +24,7 @@ const WAVES = 8;
 
 /**
  * Sway: a sum of sines of frequencies within a band, with seeded strengths and phases, whose greatest value is 1. In a loop only whole
- * numbers of
- * waves fit, so that it meets itself.
+ * numbers of waves fit, so that it meets itself.
  *
  * @param lowHz @param highHz The band. @returns Its value at a time in seconds.
  */

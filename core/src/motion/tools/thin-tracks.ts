@@ -142,8 +142,8 @@ function keysFor({ property, times, values }: Samples, within: number, fit: 'str
 
 /**
  * Fewer keys for the same motion: dense tracks, formulas and close keys become keys with lines or curves in between, measured at the
- * furthest
- * vertex below the part. A dense rotation becomes turns about the own axes. The motion of other tracks of the same part is not added in.
+ * furthest vertex below the part. A dense rotation becomes turns about the own axes. The motion of other tracks of the same part is not
+ * added in.
  */
 export const thinTracks = defineOperation<{ clip: Id; tracks: Id[]; fit: 'straight' | 'curve' } & Tolerance>({
   id: 'motion.thin',

@@ -69,12 +69,9 @@ interface Copy {
 
 /**
  * Copies the chosen keys to the twins of their parts, mirrored across a plane of the kit: what the one does to the left, the other does to
- * the
- * right, whatever way its axes lie. Where the axes of both go onto one another in the mirror, the keys do so one by one; elsewhere a turn
- * about one
- * axis is one about three of the twin's, and the whole turn or offset of the part is mirrored over the time of the chosen keys. A part in
- * the plane
- * is its own twin.
+ * the right, whatever way its axes lie. Where the axes of both go onto one another in the mirror, the keys do so one by one; elsewhere a
+ * turn about one axis is one about three of the twin's, and the whole turn or offset of the part is mirrored over the time of the chosen
+ * keys. A part in the plane is its own twin.
  *
  * @param pairs The twin of each part. @param bySeconds So much later; in a loop what leaves at the end comes in at the beginning.
  * @throws {ToolError} where a part has no twin, or one whose axes differ while its size changes by axis
