@@ -16,6 +16,7 @@ const STEPS = [
   ['types of demo', [bin('typescript/bin/tsc'), '-p', 'demo']],
   ['types of e2e', [bin('typescript/bin/tsc'), '-p', 'e2e']],
   ['types of benchmarks', [bin('typescript/bin/tsc'), '-p', 'benchmarks']],
+  ['types of scripts', [bin('typescript/bin/tsc'), '-p', 'scripts']],
   ['ESLint', [bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0']],
   [
     'dependency rules',

@@ -5,8 +5,8 @@ import { ROLES, type Part } from './sections/parts';
 import { TURN_ORDERS, type Id } from './values';
 
 /**
- * What glTF has no place for, under the name `itchkit` in the `extras` of nodes and animations (glTF 2.0, 3.1): it goes out with a kit that is written
- * as GLB and comes back with it. Other programs keep it or drop it; a file without it is read all the same.
+ * What glTF has no place for, under the name `itchkit` in the `extras` of nodes and animations (glTF 2.0, 3.1): it goes out with a kit
+ * that is written as GLB and comes back with it. Other programs keep it or drop it; a file without it is read all the same.
  */
 export const EXTRAS = 'itchkit';
 
@@ -16,7 +16,10 @@ export interface NodeExtras {
   turnOrder?: Part['turnOrder'];
   tail?: Part['tail'];
   bendDegrees?: number;
-  /** A skinned part stands at the top of the scene, as the standard wants it: the node that it hangs below, its place there and its placement. */
+  /**
+   * A skinned part stands at the top of the scene, as the standard wants it: the node that it hangs below, its place there and its
+   * placement.
+   */
   below?: { node: number; order: number } & Pick<Part, 'translation' | 'rotation' | 'scale'>;
 }
 

@@ -1,5 +1,5 @@
 import type { Id } from '../document';
-import { ColladaLibrary } from './collada-library';
+import type { ColladaLibrary } from './collada-library';
 import { IntakeError, invalid } from './intake-error';
 import type { LooseMesh } from './loose-mesh';
 import type { Repairs } from './repairs';

@@ -185,7 +185,10 @@ class GltfBuilder {
     }
   }
 
-  /** Skinned parts that stand at the top only because the standard wants it hang where they did, as the file says where it was written here. */
+  /**
+   * Skinned parts that stand at the top only because the standard wants it hang where they did, as the file says where it was written
+   * here.
+   */
   private hangSkinned(nodes: Node[]): void {
     for (const node of nodes) {
       const part = this.partOf.get(node);

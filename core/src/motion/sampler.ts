@@ -103,7 +103,9 @@ export function sampleKeys(track: Pick<KeyTrack, 'keys'>, time: number): number 
   return track.keys.length === 0 ? null : valueAt(compiledOnce(track.keys), time);
 }
 
-/** Keys that are compiled already. Those of a document are frozen and stay as they are; a draft's may change, and are compiled each time. */
+/**
+ * Keys that are compiled already. Those of a document are frozen and stay as they are; a draft's may change, and are compiled each time.
+ */
 const compiledKeys = new WeakMap<readonly Key[], CompiledKeys>();
 
 function compiledOnce(keys: Key[]): CompiledKeys {

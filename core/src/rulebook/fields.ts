@@ -190,7 +190,10 @@ export const rulebookSchema = Joi.object({
     .required(),
 } satisfies SchemaOf<Rulebook>);
 
-/** What each field means, by its path: for docs/rulebooks.md, the JSON Schema and the booklet. A field without words does not pass the tests. */
+/**
+ * What each field means, by its path: for docs/rulebooks.md, the JSON Schema and the booklet. A field without words does not pass the
+ * tests.
+ */
 export const FIELD_WORDS: Readonly<Record<string, string>> = {
   format: '`itchkit.rulebook/1`',
   id: 'who it is; kits pin it together with its version',

@@ -65,7 +65,10 @@ function toJson(one: Described, path: string): Json {
   return out;
 }
 
-/** The JSON Schema of a rulebook, made of the schema that reads it. In Node alone: in a page the validation library does not tell of itself. */
+/**
+ * The JSON Schema of a rulebook, made of the schema that reads it. In Node alone: in a page the validation library does not tell of
+ * itself.
+ */
 export function rulebookJsonSchema(): Json {
   return {
     $schema: 'http://json-schema.org/draft-07/schema#',

@@ -80,8 +80,8 @@ function shortened(words: string[], most: number): string[] {
 }
 
 /**
- * As `fittingName`, of names that nothing else has: its own where it fits and is free, otherwise with the least number that makes it so. The number
- * comes before the sign of a side. Null where none fits.
+ * As `fittingName`, of names that nothing else has: its own where it fits and is free, otherwise with the least number that makes it so.
+ * The number comes before the sign of a side. Null where none fits.
  *
  * @param taken Names of others in lower case: platforms that care for the case of letters are the fewer.
  */

@@ -42,7 +42,10 @@ export interface WrittenGlb {
 }
 
 export interface WriteOptions extends BakeOptions {
-  /** Whether what glTF has no place for goes out in extras, to come back with the file (`document/gltf-extras.ts`). Packages have a manifest. */
+  /**
+   * Whether what glTF has no place for goes out in extras, to come back with the file (`document/gltf-extras.ts`). Packages have a
+   * manifest.
+   */
   extras?: boolean;
 }
 

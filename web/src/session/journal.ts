@@ -13,8 +13,8 @@ const keyOf = (kit: string, window: string) => `itch-kit/unsaved/${kit}/${window
 const leaseOf = (window: string) => `itch-kit/window/${window}`;
 
 /**
- * Holds a lock for as long as the page lives, so that others can tell that it does. Where the browser has no locks every window is taken to be the
- * only one.
+ * Holds a lock for as long as the page lives, so that others can tell that it does. Where the browser has no locks every window is taken
+ * to be the only one.
  *
  * @returns Whether it was free.
  */
@@ -49,8 +49,8 @@ export function forgetWindow(): void {
 }
 
 /**
- * Changes of a kit that are not on the server yet, kept in the browser by window, so that a closed page or an ended server loses none, and no window
- * repeats what another one is about to save.
+ * Changes of a kit that are not on the server yet, kept in the browser by window, so that a closed page or an ended server loses none, and
+ * no window repeats what another one is about to save.
  */
 export class Journal {
   private constructor(

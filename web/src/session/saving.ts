@@ -167,7 +167,10 @@ export class Saving {
     this.schedule(0);
   }
 
-  /** Another window saved while nothing waits here: its document comes in. A change that is made meanwhile stays, and is made again on top when it is saved. */
+  /**
+   * Another window saved while nothing waits here: its document comes in. A change that is made meanwhile stays, and is made again on top
+   * when it is saved.
+   */
   private async heardOf(revision: number): Promise<void> {
     const { store } = this.session;
     const busy = () => this.pending.length > 0 || this.saving || this.session.closed;

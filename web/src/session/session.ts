@@ -85,7 +85,10 @@ export class Session implements SessionCore {
     return viewing?.kit ?? kit;
   }
 
-  /** Runs operations as one step of undo. Gives where what was chosen went. @throws {KitError} where one can't be done; nothing is changed then */
+  /**
+   * Runs operations as one step of undo. Gives where what was chosen went. @throws {KitError} where one can't be done; nothing is changed
+   * then
+   */
   run(calls: Call | Call[], title?: string): Chosen {
     this.mustBeNow();
     const list = Array.isArray(calls) ? calls : [calls];
