@@ -18,6 +18,7 @@ const STEPS = [
   ['types of benchmarks', [bin('typescript/bin/tsc'), '-p', 'benchmarks']],
   ['types of scripts', [bin('typescript/bin/tsc'), '-p', 'scripts']],
   ['ESLint', [bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0']],
+  ['dead exports and files', [bin('knip/bin/knip.js'), '--include', 'files,exports,types,duplicates']],
   [
     'dependency rules',
     [

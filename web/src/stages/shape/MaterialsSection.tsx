@@ -10,7 +10,7 @@ import { useTrying } from '../../card/TryButton';
 import { Fold } from '../../frame/Fold';
 import { useKit, useRulebook, useRun } from '../../session/context';
 import { MaterialEditor } from './MaterialEditor';
-import { cssColour } from './colour';
+import { hexColour } from './colour';
 
 /** Materials that some parts show, in order of first use. */
 function materialsOf(kit: Kit, parts: readonly Part[]): Material[] {
@@ -79,7 +79,7 @@ function Materials({ parts }: { parts: Part[] }) {
                 borderRadius: 0.5,
                 border: 1,
                 borderColor: 'divider',
-                bgcolor: cssColour(material.baseColor),
+                bgcolor: hexColour(material.baseColor),
                 flex: 'none',
               }}
             />

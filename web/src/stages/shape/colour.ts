@@ -13,8 +13,6 @@ export function toLinear(srgb: number): number {
 export const hexColour = (linear: readonly number[]) =>
   `#${[0, 1, 2].map((i) => toSrgb(linear[i]).toString(16).padStart(2, '0')).join('')}`;
 
-export const cssColour = hexColour;
-
 /** #rrggbb as linear colour. */
 export const linearOf = (hex: string): [number, number, number] =>
   [1, 3, 5].map((i) => Number(toLinear(parseInt(hex.slice(i, i + 2), 16)).toFixed(6))) as [number, number, number];
