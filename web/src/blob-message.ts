@@ -15,17 +15,31 @@ export function packFrames(entries: [string, Uint8Array][]): Uint8Array {
   return out;
 }
 
-/** @throws {RangeError} where lengths do not add up */
+/** @throws {RangeError} where lengths do not add up, or the head is none */
 export function unpackFrames(message: Uint8Array): [string, Uint8Array][] {
-  const view = new DataView(message.buffer, message.byteOffset, message.byteLength);
-  const length = view.getUint32(0, true);
-  const head = JSON.parse(new TextDecoder().decode(message.subarray(4, 4 + length))) as [string, number][];
-  let at = 4 + length;
-  return head.map(([sha, size]) => {
-    if (typeof sha !== 'string' || !Number.isInteger(size) || size < 0 || at + size > message.length)
-      throw new RangeError('The message is cut short');
+  const head = headOf(message);
+  let at = head.end;
+  const entries = head.entries.map(([sha, size]): [string, Uint8Array] => {
+    if (at + size > message.length) throw new RangeError('The message is cut short');
     const bytes = message.slice(at, at + size);
     at += size;
     return [sha, bytes];
   });
+  if (at !== message.length) throw new RangeError('The message is longer than its head says');
+  return entries;
+}
+
+function headOf(message: Uint8Array): { entries: [string, number][]; end: number } {
+  const end = message.length < 4 ? Infinity : 4 + new DataView(message.buffer, message.byteOffset).getUint32(0, true);
+  if (end > message.length) throw new RangeError('The message is cut short');
+  let entries: unknown;
+  try {
+    entries = JSON.parse(new TextDecoder().decode(message.subarray(4, end)));
+  } catch {
+    throw new RangeError('The head of the message is no JSON');
+  }
+  const isEntry = (one: unknown): one is [string, number] =>
+    Array.isArray(one) && one.length === 2 && typeof one[0] === 'string' && Number.isInteger(one[1]) && one[1] >= 0;
+  if (!Array.isArray(entries) || !entries.every(isEntry)) throw new RangeError('The head of the message is no list of blobs');
+  return { entries, end };
 }

@@ -73,15 +73,17 @@ export class ColladaMaterials {
     }
   }
 
-  /** Opacity by the modes of COLLADA 1.4.1, 7-5. Files that say 0 for everything mean 1. */
+  /** Opacity by the modes of COLLADA 1.4.1 and 1.5, 7-5 “Determining transparency”. Files that say 0 for everything mean 1. */
   private opacity(shading: XmlElement): number {
     const transparent = child(shading, 'transparent');
     const amount = numbersOf(at(shading, 'transparency', 'float'))[0] ?? 1;
     if (!transparent && amount === 1) return 1;
-    const colour = numbersOf(child(transparent, 'color'));
-    const rgbZero = transparent?.attributes.opaque === 'RGB_ZERO';
-    const share = rgbZero ? 1 - amount * (colour[0] ?? 1) : amount * (colour[3] ?? 1);
-    const alpha = unit(share);
+    const [r = 1, g = 1, b = 1, a = 1] = numbersOf(child(transparent, 'color'));
+    const luminance = 0.212671 * r + 0.71516 * g + 0.072169 * b;
+    const shares: Record<string, number> = { A_ONE: a, A_ZERO: a, RGB_ONE: luminance, RGB_ZERO: luminance };
+    const mode = transparent?.attributes.opaque ?? 'A_ONE';
+    const share = amount * (shares[mode] ?? a);
+    const alpha = unit(mode.endsWith('ZERO') ? 1 - share : share);
     return alpha === 0 ? 1 : alpha;
   }
 
