@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { encode } from 'fast-png';
-import { newMaterial, newPart, putArray, readArray, type KeyTrack, type Kit, type MemoryBlobs, type Track } from '../document';
+import { KitError, newMaterial, newPart, putArray, readArray, type KeyTrack, type Kit, type MemoryBlobs, type Track } from '../document';
 import { quatFromTurn } from '../geometry';
 import { mendAllSafe } from '../operations';
 import { loadSimplifier } from '../shape';
@@ -791,7 +791,8 @@ test.each(Object.keys(SHIPPED))(
         const once = mendAllSafe(kit, SHIPPED[book], blobs);
         const left = check(once.kit, blobs, book);
         // What can't be mended (a scale that would skew) is passed over; all else that is safe is gone.
-        for (const finding of left.filter((one) => one.mend?.safe)) expect(() => run(once.kit, blobs, finding.mend!.call)).toThrow();
+        for (const finding of left.filter((one) => one.mend?.safe))
+          expect(() => run(once.kit, blobs, finding.mend!.call)).toThrow(KitError);
         expect(mendAllSafe(once.kit, SHIPPED[book], blobs).calls).toEqual([]);
         const after = posed(once.kit, blobs);
         if (after.length === before.length) expect(greatestDifference(after.map(finite), before.map(finite))).toBeLessThan(1e-3);

@@ -98,7 +98,7 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
           {target ? `for ${target.title}` : (kit.targets[0]?.rulebook ?? 'no target')} · <span className="figures">{kit.parts}</span> parts
           · <span className="figures">{formatCount(kit.triangles)}</span> triangles
         </Box>
-        <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', fontSize: 13 }}>
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 2, alignItems: 'center', fontSize: 13 }}>
           {kit.counts === null && <span>not checked yet</span>}
           {kit.counts && kit.counts.stop + kit.counts.warn + kit.counts.note === 0 && (
             <Box component="span" sx={{ color: 'kit.good', fontWeight: 600 }}>
