@@ -1,12 +1,10 @@
 import type { Vec3 } from '../document';
+import { cross, dot, subtract } from './vectors';
 
 /** The circle through three points: its middle, the unit normal of its plane, its radius; null where they lie in a line. */
 export function circleThrough(a: Vec3, b: Vec3, c: Vec3): { centre: Vec3; normal: Vec3; radius: number } | null {
-  const sub = (p: Vec3, q: Vec3): Vec3 => [p[0] - q[0], p[1] - q[1], p[2] - q[2]];
-  const cross = (p: Vec3, q: Vec3): Vec3 => [p[1] * q[2] - p[2] * q[1], p[2] * q[0] - p[0] * q[2], p[0] * q[1] - p[1] * q[0]];
-  const dot = (p: Vec3, q: Vec3) => p[0] * q[0] + p[1] * q[1] + p[2] * q[2];
-  const u = sub(b, a);
-  const v = sub(c, a);
+  const u = subtract(b, a);
+  const v = subtract(c, a);
   const n = cross(u, v);
   const square = dot(n, n);
   if (square <= 1e-18 * dot(u, u) * dot(v, v)) return null;

@@ -23,6 +23,7 @@ export * from './twins';
 export * from './unify-windings';
 export * from './uv-layout';
 export * from './uv-map';
+export * from './vectors';
 export * from './vertices';
 export * from './merge-primitives';
 export * from './mesh-figures';

@@ -3,6 +3,7 @@
  */
 import { glMatrix, mat3, mat4, quat, vec3, type ReadonlyMat4 } from 'gl-matrix';
 import type { Axis, Quat, TurnOrder, Vec3 } from '../document';
+import { cross, dot } from './vectors';
 
 glMatrix.setMatrixArrayType(Array as unknown as Float32ArrayConstructor);
 
@@ -83,11 +84,9 @@ export function rotateVector(q: Quat, v: Vec3): Vec3 {
 
 /** The least turn that brings one unit vector onto another; about any upright axis where they point against each other. */
 export function quatBetween(from: Vec3, to: Vec3): Quat {
-  const dot = from[0] * to[0] + from[1] * to[1] + from[2] * to[2];
-  const cross = (a: Vec3, b: Vec3): Vec3 => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
   const across = cross(from, to);
   // 1 + dot without the cancellation there is near −1: |from + to|² / 2.
-  if (dot > 0 || Math.hypot(...across) > 1e-9)
+  if (dot(from, to) > 0 || Math.hypot(...across) > 1e-9)
     return normalizeQuat([...across, Math.hypot(from[0] + to[0], from[1] + to[1], from[2] + to[2]) ** 2 / 2]);
   const least = from.map(Math.abs).indexOf(Math.min(...from.map(Math.abs)));
   return normalizeQuat([...cross(from, [0, 1, 2].map((axis) => (axis === least ? 1 : 0)) as Vec3), 0]);

@@ -1,3 +1,5 @@
+import { dot, subtract } from './vectors';
+
 /** Triangles in a tree of boxes, asked for the point nearest to another (Ericson, “Real-Time Collision Detection”, 2005, 5.1.5). */
 export interface NearestHit {
   triangle: number;
@@ -108,10 +110,8 @@ export class SurfaceTree {
     const point = (which: number) => [this.corner(triangle, which, 0), this.corner(triangle, which, 1), this.corner(triangle, which, 2)];
     const [a, b, c] = [point(0), point(1), point(2)];
     const p = [x, y, z];
-    const sub = (u: number[], v: number[]) => [u[0] - v[0], u[1] - v[1], u[2] - v[2]];
-    const dot = (u: number[], v: number[]) => u[0] * v[0] + u[1] * v[1] + u[2] * v[2];
-    const [ab, ac] = [sub(b, a), sub(c, a)];
-    const [ap, bp, cp] = [sub(p, a), sub(p, b), sub(p, c)];
+    const [ab, ac] = [subtract(b, a), subtract(c, a)];
+    const [ap, bp, cp] = [subtract(p, a), subtract(p, b), subtract(p, c)];
     const [d1, d2, d3, d4, d5, d6] = [dot(ab, ap), dot(ac, ap), dot(ab, bp), dot(ac, bp), dot(ab, cp), dot(ac, cp)];
     const [va, vb, vc] = [d3 * d6 - d5 * d4, d5 * d2 - d1 * d6, d1 * d4 - d3 * d2];
     let barycentric: [number, number, number];

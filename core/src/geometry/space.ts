@@ -1,5 +1,6 @@
 import { KitError, type Quat, type SignedAxis, type Space, type Vec3 } from '../document';
 import { determinantMat3, type Mat3 } from './linear';
+import { cross } from './vectors';
 
 /** Metres, +Y up, +Z forward, right-handed: glTF 2.0, section 3.4. */
 export const CANONICAL: Space = { metresPerUnit: 1, up: '+y', forward: '+z', handedness: 'right' };
@@ -16,15 +17,14 @@ export function axisVector(axis: SignedAxis): Vec3 {
   return v;
 }
 
-function cross(a: Vec3, b: Vec3): Vec3 {
-  return [a[1] * b[2] - a[2] * b[1] + 0, a[2] * b[0] - a[0] * b[2] + 0, a[0] * b[1] - a[1] * b[0] + 0];
-}
+/** Without −0, so that axes are equal number by number. */
+const across = (a: Vec3, b: Vec3) => cross(a, b).map((value) => value + 0) as Vec3;
 
 /** The left, up and forward directions of a space, in its own numbers. */
 function directions(space: Space): [Vec3, Vec3, Vec3] {
   const up = axisVector(space.up);
   const forward = axisVector(space.forward);
-  const left = cross(up, forward);
+  const left = across(up, forward);
   if (left.every((value) => value === 0)) throw new SpaceError(space);
   return [space.handedness === 'right' ? left : (left.map((value) => -value + 0) as Vec3), up, forward];
 }

@@ -1,5 +1,6 @@
 import { putArray, readArray, type Accessor, type Blobs, type Primitive } from '../document';
 import { triangleNormals } from './mesh-graph';
+import { areaNormals } from './vectors';
 import { morphed } from './vertices';
 
 /** Twice the area under which a triangle counts as nothing, as a share of its longest edge squared. */
@@ -140,21 +141,7 @@ function cornerAngle(positions: Float32Array, indices: Uint32Array, corner: numb
 
 /** Normals of the vertices as they are, each the sum of its faces' by area; of the shape that morph weights give. Nothing is split. */
 export function smoothNormals(primitive: Primitive, weights: ArrayLike<number>, blobs: Blobs): Float32Array {
-  const positions = morphed(primitive, weights, blobs);
-  const indices = readArray<Uint32Array>(blobs, primitive.indices);
-  const out = new Float32Array(positions.length);
-  for (let t = 0; t + 2 < indices.length; t += 3) {
-    const [a, b, c] = [3 * indices[t], 3 * indices[t + 1], 3 * indices[t + 2]];
-    const [ux, uy, uz] = [positions[b] - positions[a], positions[b + 1] - positions[a + 1], positions[b + 2] - positions[a + 2]];
-    const [vx, vy, vz] = [positions[c] - positions[a], positions[c + 1] - positions[a + 1], positions[c + 2] - positions[a + 2]];
-    const n = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-    for (const corner of [a, b, c]) for (let axis = 0; axis < 3; axis++) out[corner + axis] += n[axis];
-  }
-  for (let v = 0; v < out.length; v += 3) {
-    const length = Math.hypot(out[v], out[v + 1], out[v + 2]);
-    if (length > 0) for (let axis = 0; axis < 3; axis++) out[v + axis] /= length;
-  }
-  return out;
+  return areaNormals(morphed(primitive, weights, blobs), readArray<Uint32Array>(blobs, primitive.indices));
 }
 
 /** A primitive without the vertices that no triangle uses; the others keep their order. */

@@ -3,6 +3,7 @@ import { emptyKit, type Blobs, type Kit, type ReadingNote } from '../document';
 import { describeSource } from './describe-source';
 import { invalid, truncated } from './intake-error';
 import { addLoosePart, type LooseMesh } from './loose-mesh';
+import { cross, subtract } from '../geometry';
 
 const HEADER = 84;
 const FACET = 50;
@@ -33,9 +34,8 @@ export function readStl(bytes: Uint8Array, fileName: string, blobs: Blobs): Kit 
 const empty = (): LooseMesh => ({ material: null, positions: [], normals: [], uvs: [], indices: [] });
 
 function addFacet(mesh: LooseMesh, normal: number[], corners: number[]): void {
-  const u = [0, 1, 2].map((axis) => corners[3 + axis] - corners[axis]);
-  const v = [0, 1, 2].map((axis) => corners[6 + axis] - corners[axis]);
-  const own = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+  const [a, b, c] = [0, 3, 6].map((at) => corners.slice(at, at + 3));
+  const own = cross(subtract(b, a), subtract(c, a));
   const length = Math.hypot(...normal);
   const [from, size] = length > 1e-6 && Number.isFinite(length) ? [normal, length] : [own, Math.hypot(...own)];
   const unit = size > 0 && Number.isFinite(size) ? from.map((value) => value / size) : [0, 1, 0];

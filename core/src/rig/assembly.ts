@@ -1,20 +1,23 @@
 import type { Coupling, Id, Kit, Quat, Vec3 } from '../document';
 import {
   conjugateQuat,
+  type CouplingFrame,
   couplingInWorld,
+  cross,
   decomposeMatrix,
+  dot,
   invertMatrix,
   mat3FromQuat,
+  type Mat4,
   movedFrame,
   multiplyMatrices,
   multiplyQuats,
+  type Poser,
   quatBetween,
   restWorlds,
   rotateVector,
+  subtract,
   transformPoint,
-  type CouplingFrame,
-  type Mat4,
-  type Poser,
 } from '../geometry';
 
 /** How far couplings have gone from rest: degrees, metres for a slider, a unit quaternion for a ball. */
@@ -231,16 +234,13 @@ function stepTowards(
   carried: Mat4,
 ): number | Quat {
   const sign = against ? -1 : 1;
-  const minus = (a: Vec3, b: Vec3) => a.map((one, i) => one - b[i]) as Vec3;
-  const dot = (a: Vec3, b: Vec3) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-  if (coupling.kind === 'slider') return (value as number) + sign * dot(minus(target, point), frame.axis);
-  const [from, to] = [minus(point, frame.at), minus(target, frame.at)];
+  if (coupling.kind === 'slider') return (value as number) + sign * dot(subtract(target, point), frame.axis);
+  const [from, to] = [subtract(point, frame.at), subtract(target, frame.at)];
   if (coupling.kind === 'hinge') {
-    const flat = (v: Vec3) => minus(v, frame.axis.map((one) => one * dot(v, frame.axis)) as Vec3);
+    const flat = (v: Vec3) => subtract(v, frame.axis.map((one) => one * dot(v, frame.axis)) as Vec3);
     const [a, b] = [flat(from), flat(to)];
     if (Math.hypot(...a) < 1e-9 || Math.hypot(...b) < 1e-9) return value;
-    const cross: Vec3 = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
-    return (value as number) + (sign * Math.atan2(dot(cross, frame.axis), dot(a, b)) * 180) / Math.PI;
+    return (value as number) + (sign * Math.atan2(dot(cross(a, b), frame.axis), dot(a, b)) * 180) / Math.PI;
   }
   if (Math.hypot(...from) < 1e-9 || Math.hypot(...to) < 1e-9) return value;
   const unit = (v: Vec3) => v.map((one) => one / Math.hypot(...v)) as Vec3;

@@ -12,9 +12,11 @@ import {
   type Skin,
 } from '../document';
 import {
+  areaNormals,
   editPartMesh,
   invertMatrix,
   jointMatrices,
+  type Mat4,
   multiplyMatrices,
   posedVertices,
   readBindMatrices,
@@ -22,7 +24,6 @@ import {
   transformMesh,
   transformPoint,
   writeBindMatrices,
-  type Mat4,
 } from '../geometry';
 import { NoJointError, NoSkinMeshError } from './rig-errors';
 import { keepStrongest, places } from './solve-weights';
@@ -336,17 +337,5 @@ export function keepBound(kit: Kit, before: ReadonlyMap<Id, Float64Array>, blobs
 
 /** Unit normals at the places of a field: of the triangles around, by their area. 3 numbers each. */
 export function placeNormals({ points, corners }: Pick<SkinField, 'points' | 'corners'>): Float32Array {
-  const out = new Float32Array(points.length);
-  for (let t = 0; t + 2 < corners.length; t += 3) {
-    const [a, b, c] = [3 * corners[t], 3 * corners[t + 1], 3 * corners[t + 2]];
-    const [ux, uy, uz] = [points[b] - points[a], points[b + 1] - points[a + 1], points[b + 2] - points[a + 2]];
-    const [vx, vy, vz] = [points[c] - points[a], points[c + 1] - points[a + 1], points[c + 2] - points[a + 2]];
-    const normal = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-    for (const at of [a, b, c]) for (let axis = 0; axis < 3; axis++) out[at + axis] += normal[axis];
-  }
-  for (let i = 0; i < out.length; i += 3) {
-    const length = Math.hypot(out[i], out[i + 1], out[i + 2]) || 1;
-    for (let axis = 0; axis < 3; axis++) out[i + axis] /= length;
-  }
-  return out;
+  return areaNormals(points, corners);
 }

@@ -1,5 +1,5 @@
 import { partOf, type Blobs, type Id, type Kit, type Vec3 } from '../document';
-import { wholeMesh } from '../geometry';
+import { cross, dot, subtract, wholeMesh } from '../geometry';
 import { NoMeshError } from './move-pivot';
 
 /** Under this share of its bounds' volume a mesh encloses nothing that could be weighed. */
@@ -7,8 +7,7 @@ const HOLLOW = 1e-4;
 
 /**
  * The middle of a part's mass, in its own axes, metres: of the volume that its faces enclose, by tetrahedra from the origin (Lien & Kajiya
- * 1984);
- * where it encloses none, as a sheet does, of its surface.
+ * 1984); where it encloses none, as a sheet does, of its surface.
  *
  * @throws {NoMeshError}
  */
@@ -25,10 +24,8 @@ export function massCentre(kit: Kit, id: Id, blobs: Blobs): Vec3 {
   for (let t = 0; t + 2 < indices.length; t += 3) {
     const corner = (k: number) => [0, 1, 2].map((axis) => positions[3 * indices[t + k] + axis] - origin[axis]);
     const [a, b, c] = [corner(0), corner(1), corner(2)];
-    const u = b.map((value, axis) => value - a[axis]);
-    const v = c.map((value, axis) => value - a[axis]);
-    const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-    const six = a[0] * n[0] + a[1] * n[1] + a[2] * n[2];
+    const n = cross(subtract(b, a), subtract(c, a));
+    const six = dot(a, n);
     const area = Math.hypot(...n) / 2;
     volume.sum += six / 6;
     surface.sum += area;

@@ -1,5 +1,6 @@
 import type * as THREE from 'three';
 import type { Id, Vec3 } from '@itchkit/core/document';
+import { dot, subtract } from '@itchkit/core/geometry';
 
 /** Where the pointer is, and what is under it. */
 export interface ToolPoint {
@@ -36,7 +37,6 @@ export function onFacingPlane(at: Pick<ToolPoint, 'camera' | 'place'>, through: 
   const { from, direction } = sightAt(at);
   const normal = at.camera.getWorldDirection(at.camera.position.clone());
   const n: Vec3 = [normal.x, normal.y, normal.z];
-  const dot = (a: Vec3, b: Vec3) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-  const way = dot(through.map((value, axis) => value - from[axis]) as Vec3, n) / (dot(direction, n) || 1e-9);
+  const way = dot(subtract(through, from), n) / (dot(direction, n) || 1e-9);
   return from.map((value, axis) => value + way * direction[axis]) as Vec3;
 }

@@ -1,5 +1,5 @@
 import type { Blobs, Id, Kit, Vec3 } from '@itchkit/core/document';
-import { invertMatrix, transformPoint, wholeMesh } from '@itchkit/core/geometry';
+import { cross, invertMatrix, subtract, transformPoint, wholeMesh } from '@itchkit/core/geometry';
 import type { PickedPoint } from '../session/ui-store';
 
 /** Pixels within which a corner, or else the middle of an edge, is meant. */
@@ -36,11 +36,10 @@ export function snapPoint(
   const edge = nearestOf(edges);
   const vertex = nearestOf(corners);
   const base = { part: hit.part, face: hit.face, edge };
-  const sub = (a: Vec3, b: Vec3) => a.map((value, axis) => value - b[axis]) as Vec3;
   if (far(corners[vertex]) <= NEAR_VERTEX) return { ...base, kind: 'vertex', at: corners[vertex], along: null };
-  if (far(edges[edge]) <= NEAR_EDGE) return { ...base, kind: 'edge', at: edges[edge], along: sub(corners[(edge + 1) % 3], corners[edge]) };
-  const [u, v] = [sub(corners[1], corners[0]), sub(corners[2], corners[0])];
-  const normal: Vec3 = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+  if (far(edges[edge]) <= NEAR_EDGE)
+    return { ...base, kind: 'edge', at: edges[edge], along: subtract(corners[(edge + 1) % 3], corners[edge]) };
+  const normal = cross(subtract(corners[1], corners[0]), subtract(corners[2], corners[0]));
   return { ...base, kind: 'face', at: middle(corners), along: normal };
 }
 
@@ -49,7 +48,7 @@ export function inWorld(world: ArrayLike<number>, { at, along }: Pick<PickedPoin
   const point = transformPoint(world, at);
   if (!along) return { at: point, along: null };
   const end = transformPoint(world, at.map((value, axis) => value + along[axis]) as Vec3);
-  return { at: point, along: end.map((value, axis) => value - point[axis]) as Vec3 };
+  return { at: point, along: subtract(end, point) };
 }
 
 /** A point of the world in a part's own axes. */

@@ -1,5 +1,5 @@
 import { readArray, type Blobs, type Clip, type Id, type Kit, type Vec3 } from '../../document';
-import { flattenParts, Poser, restWorlds, transformPoint, type Mat4 } from '../../geometry';
+import { dot, flattenParts, type Mat4, Poser, restWorlds, subtract, transformPoint } from '../../geometry';
 import { compileClip, sampleClip } from '../sampler';
 import type { SidedRole } from './motion-role';
 
@@ -111,10 +111,8 @@ function invertRigid(m: Mat4): Mat4 {
 
 /** Distance between two segments (Ericson 2005, "Real-Time Collision Detection", 5.1.9). */
 export function segmentDistance(p1: Vec3, q1: Vec3, p2: Vec3, q2: Vec3): number {
-  const sub = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-  const dot = (a: Vec3, b: Vec3) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
   const clamp = (value: number) => Math.min(1, Math.max(0, value));
-  const [d1, d2, r] = [sub(q1, p1), sub(q2, p2), sub(p1, p2)];
+  const [d1, d2, r] = [subtract(q1, p1), subtract(q2, p2), subtract(p1, p2)];
   const [a, e, f] = [dot(d1, d1), dot(d2, d2), dot(d2, r)];
   let [s, t] = [0, 0];
   if (a < 1e-12 && e < 1e-12) return Math.hypot(...r);

@@ -1,5 +1,5 @@
 import type { Id, Kit, Quat, Vec3 } from '../../document';
-import { conjugateQuat, multiplyQuats, rotateVector, type Poser } from '../../geometry';
+import { conjugateQuat, dot, multiplyQuats, type Poser, rotateVector, subtract } from '../../geometry';
 import { worldTurn } from '../world-turns';
 import { rolesOf, type JointRoles } from './motion-role';
 import { turnBetween, twoBone } from './two-bone';
@@ -55,24 +55,22 @@ export function looksAt(kit: Kit, poser: Poser, leg: readonly Id[], rest: Readon
 
 /** Turns after rest of a leg's three joints with its foot moved by so much, metres in the world; the foot lies as it lay. */
 export function stepTo(kit: Kit, [upper, lower, foot]: readonly Id[], [a, b, c]: Look[], shift: Vec3): Quat[] {
-  const minus = (to: Vec3, from: Vec3) => to.map((value, k) => value - from[k]) as Vec3;
-  const dot = (p: Vec3, q: Vec3) => p[0] * q[0] + p[1] * q[1] + p[2] * q[2];
-  const [first, second] = [minus(b.at, a.at), minus(c.at, b.at)];
-  const straight = minus(c.at, a.at);
+  const [first, second] = [subtract(b.at, a.at), subtract(c.at, b.at)];
+  const straight = subtract(c.at, a.at);
   const target = c.at.map((value, k) => value + shift[k]) as Vec3;
   const [upperLength, lowerLength] = [Math.hypot(...first), Math.hypot(...second)];
   // The knee goes on bending the way it does; by how much it bends further, it does so forward, as the hips see it.
   const along = dot(first, straight) / (dot(straight, straight) || 1);
   const bend = first.map((value, k) => value - along * straight[k]) as Vec3;
-  const reach = Math.min(Math.hypot(...minus(target, a.at)), upperLength + lowerLength);
+  const reach = Math.min(Math.hypot(...subtract(target, a.at)), upperLength + lowerLength);
   const knee = (upperLength ** 2 - lowerLength ** 2 + reach ** 2) / (2 * reach || 1);
   const before = Math.hypot(...bend);
   const kept = Math.min(1, before / (Math.sqrt(Math.max(0, upperLength ** 2 - knee ** 2)) || 1e-9));
   const forward = rotateVector(a.carried, [0, 0, 1]);
   const pole = bend.map((value, k) => (before > 0 ? (kept * value) / before : 0) + (1 - kept) * forward[k]) as Vec3;
   const { middle, end } = twoBone(a.at, target, upperLength, lowerLength, pole);
-  const turnA = multiplyQuats(turnBetween(first, pole, minus(middle, a.at), pole), a.turn);
-  const turnB = multiplyQuats(turnBetween(second, pole, minus(end, middle), pole), b.turn);
+  const turnA = multiplyQuats(turnBetween(first, pole, subtract(middle, a.at), pole), a.turn);
+  const turnB = multiplyQuats(turnBetween(second, pole, subtract(end, middle), pole), b.turn);
   const spin = (id: Id, above: Quat, turn: Quat) =>
     multiplyQuats(conjugateQuat(kit.parts[id].rotation), multiplyQuats(conjugateQuat(above), turn));
   return [spin(upper, a.above, turnA), spin(lower, turnA, turnB), spin(foot, turnB, c.turn)];

@@ -1,8 +1,6 @@
 import type { Quat, Vec3 } from '../../document';
+import { cross, dot, subtract } from '../../geometry';
 
-const sub = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-const dot = (a: Vec3, b: Vec3) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const cross = (a: Vec3, b: Vec3): Vec3 => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
 const along = (a: Vec3, b: Vec3, by: number): Vec3 => [a[0] + by * b[0], a[1] + by * b[1], a[2] + by * b[2]];
 const unit = (a: Vec3): Vec3 => {
   const length = Math.hypot(...a) || 1;
@@ -18,7 +16,7 @@ const unit = (a: Vec3): Vec3 => {
  * @returns The middle, and where the end is.
  */
 export function twoBone(root: Vec3, target: Vec3, upper: number, lower: number, pole: Vec3): { middle: Vec3; end: Vec3 } {
-  const way = sub(target, root);
+  const way = subtract(target, root);
   // A hair short of straight, so that the plane of the bend is kept.
   const far = Math.min(Math.hypot(...way), (upper + lower) * 0.9999);
   const reach = Math.max(far, Math.abs(upper - lower) + 1e-9);
