@@ -75,6 +75,8 @@ test('the raw crane: from the Ledger to the part, renamed in the tree, hidden by
   await page.keyboard.type('hide or show');
   await expect(find(page, '[role=status]').filter({ hasText: 'Tried, not done: 1 part changed (hidden)' })).toHaveCount(1);
   await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(find(page, '[role=status]').filter({ hasText: 'Tried, not done' })).toHaveCount(0);
   await treeRow(page, 'drv_wheel').click();
   await page.keyboard.press('h');
   await expect(page.getByRole('button', { name: 'Show drv_wheel' })).toBeVisible();
