@@ -1,7 +1,8 @@
 import { IdTakenError, PartMissingError } from './errors';
 import type { Kit } from './kit';
-import type { Part } from './sections/parts';
 import type { Id } from './values';
+
+type Part = Kit['parts'][Id];
 
 /** @throws {PartMissingError} */
 export function partOf(kit: Kit, id: Id): Part {

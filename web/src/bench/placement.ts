@@ -1,4 +1,4 @@
-import type { Part, PoseDelta, Vec3 } from '@itchkit/core/document';
+import type { PoseDelta, Part, Vec3 } from '@itchkit/core/document';
 import { conjugateQuat, multiplyQuats, turnNearest } from '@itchkit/core/geometry';
 import type { Placement } from './bench-view';
 import type { Moving } from './bench-stage';
@@ -6,7 +6,7 @@ import type { Moving } from './bench-stage';
 /** Numbers from a dragged gizmo, without the tail that a pointer leaves: 0.01 mm, 0.001°, 0.00001. */
 export const tidy = (value: number, digits: number) => Number(value.toFixed(digits)) + 0;
 
-/** A local placement as what it differs from rest by; turns as near as can be to `near`, so that whole turns are kept. */
+/** A placement in the parent as what it differs from rest by; turns as near as can be to `near`, so that whole turns are kept. */
 export function deltaOf(part: Part, placement: Placement, near: Vec3): PoseDelta {
   return {
     offset: placement.translation.map((value, axis) => tidy(value - part.translation[axis], 5)) as Vec3,

@@ -2,9 +2,11 @@ import type Joi from 'joi';
 import type { Accessor, Sha } from '../blobs';
 import type { Kit, ManifestSections } from '../kit';
 import type { Axis, Id, Quat, Table, TurnOrder, Vec3 } from '../values';
-import type { Mesh } from './meshes';
-import type { Parked } from './parked';
-import type { Part, Role } from './parts';
+
+// Records by the fields that the sections add to the kit: this file stands below them.
+type Mesh = Kit['meshes'][Id];
+type Parked = NonNullable<Kit['parked']>[number];
+type Part = Kit['parts'][Id];
 
 export type SectionName = Exclude<keyof Kit, 'format'>;
 
@@ -67,7 +69,7 @@ export interface PackWriter {
   /** Parts in the order of the model's nodes. */
   nodes: readonly Id[];
   nodeOf(part: Id): number;
-  roleOf(part: Part): Role | null;
+  roleOf(part: Part): Part['role'];
 }
 
 export interface PackReader {
