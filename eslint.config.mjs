@@ -48,6 +48,7 @@ export default tseslint.config(
     rules: {
       'no-console': 'error',
       eqeqeq: 'error',
+      'no-nested-ternary': 'error',
       'max-len': ['error', { code: 140, ignoreStrings: true, ignoreTemplateLiterals: true, ignoreRegExpLiterals: true }],
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
     },

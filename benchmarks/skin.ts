@@ -24,13 +24,13 @@ function figure(vertices: number): Surface {
 
 /** Twenty joints along the five tubes, four in each. */
 function lines(): JointLines[] {
-  const chain = (x: number, from: number, to: number, first: number): JointLines[] =>
+  const chain = (x: number, from: number, to: number, first: number, parent = 0): JointLines[] =>
     [0, 1, 2, 3].map((i) => ({
-      parent: i === 0 ? (first === 0 ? -1 : 0) : first + i - 1,
+      parent: i === 0 ? parent : first + i - 1,
       lines: [x, from + ((to - from) * i) / 4, 0, x, from + ((to - from) * (i + 1)) / 4, 0],
     }));
   return [
-    ...chain(0, 0.9, 1.7, 0),
+    ...chain(0, 0.9, 1.7, 0, -1),
     ...chain(0.19, 1.42, 0.78, 4),
     ...chain(-0.19, 1.42, 0.78, 8),
     ...chain(0.08, 0.88, 0.03, 12),

@@ -1,5 +1,5 @@
 import type { Blobs, Kit } from '@itchkit/core/document';
-import { countGrades, runChecks, type Finding, type GradeCounts, type Rulebook } from '@itchkit/core/rulebook';
+import { countGrades, mendKind, runChecks, type Finding, type GradeCounts, type Rulebook } from '@itchkit/core/rulebook';
 
 export interface SaidFinding {
   check: string;
@@ -37,7 +37,7 @@ export function checkKitAgainst(file: string, kit: Kit, rulebook: Rulebook, blob
       measured,
       limit,
       parts: parts.map((id) => kit.parts[id]?.name ?? ''),
-      mend: mend === null ? null : mend.safe ? 'safe' : 'asking',
+      mend: mendKind({ mend }),
     })),
   };
 }

@@ -2,6 +2,9 @@
  * An error that a person can act on. The message is a whole sentence: what happened, where, and what to do.
  */
 export class KitError extends Error {
+  /** What goes to whoever asked, beside the sentence. */
+  readonly told: Readonly<Record<string, unknown>> = {};
+
   constructor(
     readonly code: string,
     message: string,

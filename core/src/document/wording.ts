@@ -14,3 +14,6 @@ export function count(n: number, one: string, many = `${one}s`): string {
 export function figure(value: number, digits = 3): string {
   return String(Number(value.toFixed(digits)) + 0);
 }
+
+/** Orders text by its code units, the same on every machine: below 0, 0 or above 0. */
+export const ascending = (a: string, b: string): number => Number(a > b) - Number(a < b);

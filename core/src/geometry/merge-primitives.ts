@@ -45,7 +45,8 @@ function mergeGroup(group: Primitive[], blobs: Blobs): Primitive {
 function concatenate(all: Accessor[], blobs: Blobs): Accessor {
   const arrays = all.map((accessor) => readArray(blobs, accessor));
   const kinds = new Set(arrays.map((array) => array.constructor as Float32ArrayConstructor));
-  const Kind = kinds.size === 1 ? [...kinds][0] : all.some(({ type }) => type === 'f32') ? Float32Array : Uint32Array;
+  const widest = all.some(({ type }) => type === 'f32') ? Float32Array : Uint32Array;
+  const Kind = kinds.size === 1 ? [...kinds][0] : widest;
   const out = new (Kind as Float32ArrayConstructor)(arrays.reduce((sum, array) => sum + array.length, 0));
   let at = 0;
   for (const array of arrays as NumberArray[]) {

@@ -134,11 +134,11 @@ export function coverUv(primitive: Primitive, blobs: Blobs, cells: Uint8Array): 
     const by = uv[b + 1] * UV_CELLS;
     const cx = uv[c] * UV_CELLS;
     const cy = uv[c + 1] * UV_CELLS;
-    const x0 = Math.ceil((ax < bx ? (ax < cx ? ax : cx) : bx < cx ? bx : cx) - 0.5);
-    const x1 = Math.floor((ax > bx ? (ax > cx ? ax : cx) : bx > cx ? bx : cx) - 0.5);
+    const x0 = Math.ceil(Math.min(ax, bx, cx) - 0.5);
+    const x1 = Math.floor(Math.max(ax, bx, cx) - 0.5);
     if (x0 > x1) continue;
-    const y0 = Math.ceil((ay < by ? (ay < cy ? ay : cy) : by < cy ? by : cy) - 0.5);
-    const y1 = Math.floor((ay > by ? (ay > cy ? ay : cy) : by > cy ? by : cy) - 0.5);
+    const y0 = Math.ceil(Math.min(ay, by, cy) - 0.5);
+    const y1 = Math.floor(Math.max(ay, by, cy) - 0.5);
     if (y0 > y1) continue;
     const area = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax);
     if (area > 0) cover(ax, ay, bx, by, cx, cy, x0, x1, y0, y1, cells);

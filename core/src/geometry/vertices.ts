@@ -11,6 +11,13 @@ export function emptyBounds(): Bounds {
   return { min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity] };
 }
 
+export type BoundsSide = 'low' | 'middle' | 'high';
+
+/** Where the low side, the middle or the high side of a box lies along an axis, in the box's own unit. */
+export function sideOfBounds({ min, max }: Bounds, axis: number, side: BoundsSide): number {
+  return { low: min[axis], middle: (min[axis] + max[axis]) / 2, high: max[axis] }[side];
+}
+
 export function isEmptyBounds(bounds: Bounds): boolean {
   return !(bounds.min[0] <= bounds.max[0]);
 }

@@ -1,4 +1,5 @@
 import { putArray, readArray, type Accessor, type Blobs, type Primitive } from '../document';
+import { weldedPlaces } from './mesh-figures';
 import { degenerateTriangles, dropTriangles, dropUnused } from './surfaces';
 
 /**
@@ -12,37 +13,8 @@ export function weldPrimitive(primitive: Primitive, distance: number, blobs: Blo
   const positions = readArray<Float32Array>(blobs, primitive.attributes.POSITION);
   const indices = readArray<Uint32Array>(blobs, primitive.indices);
   const alike = lookOf(primitive, blobs);
-  const cell = distance > 0 ? distance : 1e-12;
-  const cells = new Map<string, number[]>();
-  const first = new Uint32Array(positions.length / 3);
-  let welded = 0;
-  for (let v = 0; v < first.length; v++) {
-    const [x, y, z] = [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
-    const near = distance > 0 ? [-1, 0, 1] : [0];
-    const [i, j, k] = distance > 0 ? [Math.floor(x / cell), Math.floor(y / cell), Math.floor(z / cell)] : [x + 0, y + 0, z + 0];
-    let found = -1;
-    for (const a of near)
-      for (const b of near)
-        for (const c of near) {
-          if (found >= 0) continue;
-          found =
-            cells
-              .get(`${i + a},${j + b},${k + c}`)
-              ?.find(
-                (other) =>
-                  Math.hypot(positions[3 * other] - x, positions[3 * other + 1] - y, positions[3 * other + 2] - z) <= distance &&
-                  alike(other, v),
-              ) ?? -1;
-        }
-    first[v] = found >= 0 ? found : v;
-    if (found >= 0) welded++;
-    else {
-      const key = `${i},${j},${k}`;
-      const list = cells.get(key);
-      if (list) list.push(v);
-      else cells.set(key, [v]);
-    }
-  }
+  const first = firstWithin(positions, distance, alike);
+  const welded = first.reduce((sum, one, v) => sum + Number(one !== v), 0);
   if (welded === 0) return primitive;
   const made = {
     ...primitive,
@@ -54,6 +26,59 @@ export function weldPrimitive(primitive: Primitive, distance: number, blobs: Blo
   };
   return dropUnused(dropTriangles(made, degenerateTriangles(made, blobs), blobs), blobs);
 }
+
+/**
+ * For every vertex the first one within a distance that is like it, or itself. Only those that stand for themselves are compared with, so
+ * that a chain of near vertices does not run together.
+ */
+function firstWithin(positions: Float32Array, distance: number, alike: (a: number, b: number) => boolean): Uint32Array {
+  const cells = distance > 0 ? cellsAround(positions, distance) : cellsOfPlaces(positions);
+  const first = new Uint32Array(positions.length / 3);
+  const lists = new Map<number, number[]>();
+  for (let v = 0; v < first.length; v++) {
+    const near = (other: number) => placeDistance(positions, other, v) <= distance && alike(other, v);
+    let found: number | undefined;
+    for (const cell of cells(v)) {
+      found = lists.get(cell)?.find(near);
+      if (found !== undefined) break;
+    }
+    first[v] = found ?? v;
+    if (found !== undefined) continue;
+    const [own] = cells(v);
+    const list = lists.get(own);
+    if (list) list.push(v);
+    else lists.set(own, [v]);
+  }
+  return first;
+}
+
+function placeDistance(positions: Float32Array, a: number, b: number): number {
+  return Math.hypot(
+    positions[3 * a] - positions[3 * b],
+    positions[3 * a + 1] - positions[3 * b + 1],
+    positions[3 * a + 2] - positions[3 * b + 2],
+  );
+}
+
+type Cells = (vertex: number) => readonly number[];
+
+function cellsOfPlaces(positions: Float32Array): Cells {
+  const places = weldedPlaces(positions);
+  return (vertex) => [places[vertex]];
+}
+
+/**
+ * The cells, as wide as the distance, of a vertex: its own first, then the 26 around it. Numbered by a hash (Teschner and others 2003), so
+ * that two far apart may share a number; who asks compares distances.
+ */
+function cellsAround(positions: Float32Array, distance: number): Cells {
+  return (vertex) => {
+    const at = [0, 1, 2].map((axis) => Math.floor(positions[3 * vertex + axis] / distance));
+    return STEPS.map(([x, y, z]) => Math.imul(at[0] + x, 73856093) ^ Math.imul(at[1] + y, 19349663) ^ Math.imul(at[2] + z, 83492791));
+  };
+}
+
+const STEPS = [0, 1, -1].flatMap((x) => [0, 1, -1].flatMap((y) => [0, 1, -1].map((z) => [x, y, z] as const)));
 
 /** Normals and weights may differ in their last digits. */
 const NEAR = 1e-5;

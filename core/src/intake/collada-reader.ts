@@ -159,9 +159,8 @@ class ColladaBuilder {
     const skin = child(controller ?? undefined, 'skin');
     if (controller && !skin)
       this.repairs.leftOut('morph-targets', `the morph targets of “${controller.attributes.name ?? controller.attributes.id ?? ''}”`);
-    const geometry = this.geometryOf(
-      skin ? skin.attributes.source : controller ? child(controller, 'morph')?.attributes.source : instance.attributes.url,
-    );
+    const held = skin ?? (controller ? child(controller, 'morph') : undefined);
+    const geometry = this.geometryOf(controller ? held?.attributes.source : instance.attributes.url);
     if (!geometry) return;
     const name = (geometry.attributes.name ?? geometry.attributes.id ?? kit.parts[owner].name).slice(0, 200);
     const meshes = readColladaGeometry(library, geometry, this.repairs);

@@ -42,8 +42,7 @@ export function readAnimations(document: Document, kit: Kit, partOf: Map<Node, I
           repairs.leftOut('track-lost', `a track of “${name}” that moves nothing in the scene`);
           continue;
         }
-        const targets = targetsOf(kit, part);
-        const width = path === 'rotation' ? 4 : path === 'weights' ? targets : 3;
+        const width = { rotation: 4, weights: targetsOf(kit, part), translation: 3, scale: 3 }[path];
         const stride = sampler.getInterpolation() === 'CUBICSPLINE' ? 3 : 1;
         const rows = path === 'weights' ? input.length * stride * width : input.length * stride;
         const values = new Float32Array(input.length * stride * width);

@@ -169,12 +169,8 @@ export function normaliseWeights(sets: Float32Array[]): number {
 /** Strips and fans become lists (glTF 2.0, 3.7.2.1). */
 function triangleList(primitive: GltfPrimitive, vertices: number): Uint32Array {
   const given = primitive.getIndices()?.getArray();
-  const source =
-    given instanceof Uint32Array && given.byteLength === given.buffer.byteLength
-      ? given
-      : given
-        ? new Uint32Array(given)
-        : Uint32Array.from({ length: vertices }, (_, i) => i);
+  const whole = given instanceof Uint32Array && given.byteLength === given.buffer.byteLength ? given : null;
+  const source = whole ?? (given ? new Uint32Array(given) : Uint32Array.from({ length: vertices }, (_, i) => i));
   const mode = primitive.getMode();
   if (mode === 4) return source.length % 3 === 0 ? source : source.slice(0, source.length - (source.length % 3));
   const out = new Uint32Array(Math.max(0, source.length - 2) * 3);

@@ -50,7 +50,8 @@ export function readStroke(
 /** @param mode 1 lines, 2 a loop, 3 a strip. */
 function singleLines(order: Uint32Array, mode: number): Uint32Array {
   if (mode === 1) return order.slice(0, order.length - (order.length % 2));
-  const lines = order.length < 2 ? 0 : mode === 2 ? order.length : order.length - 1;
+  if (order.length < 2) return new Uint32Array();
+  const lines = mode === 2 ? order.length : order.length - 1;
   return Uint32Array.from({ length: 2 * lines }, (_, i) => order[((i >> 1) + (i % 2)) % order.length]);
 }
 

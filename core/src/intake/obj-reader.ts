@@ -13,6 +13,8 @@ export function looksLikeObj(bytes: Uint8Array, fileName: string): boolean {
   return vertices && (/\.obj$/i.test(fileName) || /^\s*f\s+\d/m.test(start));
 }
 
+const LEFT_OUT: Readonly<Record<string, string>> = { l: 'lines', p: 'points' };
+
 interface Corner {
   v: number;
   t: number;
@@ -159,7 +161,7 @@ export function parseObj(
     notes.push({
       grade: 'warn',
       code: 'points-or-lines',
-      message: `Left out: ${count} ${what === 'l' ? 'lines' : what === 'p' ? 'points' : 'free-form curves or surfaces'}.`,
+      message: `Left out: ${count} ${LEFT_OUT[what] ?? 'free-form curves or surfaces'}.`,
       part: null,
     });
   return [...groups].map(([name, byMaterial]) => ({ name, meshes: [...byMaterial.values()].map((one) => one.done(smoothing !== null)) }));

@@ -26,16 +26,15 @@ const NEAR = 1e-6;
  */
 export function cutTracks(clip: Clip, from: number, to: number, blobs: Blobs): Track[] {
   return clip.tracks.flatMap((track): Track[] => {
-    const cut =
-      track.kind === 'keys'
-        ? cutKeys(track, from, to, 1 / clip.rate)
-        : track.kind === 'samples'
-          ? cutSamples(track, from, to, blobs)
-          : from === 0 && to >= clip.lengthSeconds
-            ? track
-            : cutFormula(track, clip, from, to);
+    const cut = cutTrack(track, clip, from, to, blobs);
     return cut ? [{ ...cut, id: newId() }] : [];
   });
+}
+
+function cutTrack(track: Track, clip: Clip, from: number, to: number, blobs: Blobs): Track | null {
+  if (track.kind === 'keys') return cutKeys(track, from, to, 1 / clip.rate);
+  if (track.kind === 'samples') return cutSamples(track, from, to, blobs);
+  return from === 0 && to >= clip.lengthSeconds ? track : cutFormula(track, clip, from, to);
 }
 
 function cutKeys(track: KeyTrack, from: number, to: number, frame: number): KeyTrack | null {

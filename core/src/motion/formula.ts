@@ -109,11 +109,8 @@ export function readFormula(source: string, constants: Readonly<Record<string, n
         const name = one.name as string;
         if (name === 't') return (t) => t;
         if (name === 'u') return (_, u) => u;
-        const value = Object.hasOwn(constants, name)
-          ? constants[name]
-          : Object.hasOwn(FORMULA_CONSTANTS, name)
-            ? FORMULA_CONSTANTS[name]
-            : undefined;
+        const from = [constants, FORMULA_CONSTANTS].find((one) => Object.hasOwn(one, name));
+        const value = from?.[name];
         if (value === undefined)
           throw new FormulaError(`There is no “${name}”; there are t, u, pi, tau, e and the clip’s own constants`, place(name));
         return () => value;

@@ -18,7 +18,10 @@ export interface ClipStack {
   layers: Layer[];
 }
 
-const key = (part: Id, property: string) => `${part} ${property === 'rotation' ? 'turn' : property === 'shown' ? 'size' : property}`;
+/** Properties that say the same of a part under another name. */
+const SAME: Readonly<Record<string, string>> = { rotation: 'turn', shown: 'size' };
+
+const key = (part: Id, property: string) => `${part} ${SAME[property] ?? property}`;
 
 /**
  * A clip and overlays as one: first those that run under it, then it, then those over it. An overlay that adds comes to what the others

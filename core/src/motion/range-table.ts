@@ -56,7 +56,8 @@ function fromNumbers(lines: { line: string; number: number }[], clip: Clip): Cli
       const name = stem.replace(/[ _.-]+$/, '') || stem;
       const open = OPEN.test(entry);
       const used = ranges.reduce((sum, range) => sum + range.frames, 0);
-      const count = last !== undefined ? Number(last) - Number(first) + 1 : open ? frames - used : 1;
+      const untold = open ? frames - used : 1;
+      const count = last === undefined ? untold : Number(last) - Number(first) + 1;
       if (count < 1)
         throw new RangeTableError(`“${entry}” counts down, or there are no frames left for it. The clip has ${frames}.`, number);
       const before = ranges.at(-1);

@@ -1,5 +1,5 @@
 import { strToU8 } from 'fflate';
-import { checkKit, MemoryBlobs, callOf, type Kit } from '../document';
+import { checkKit, MemoryBlobs, callOf, type Kit, type Vec3 } from '../document';
 import { composeMatrix, flattenParts, Poser, quatFromTurn } from '../geometry';
 import { readFile } from '../intake';
 import { runCall } from '../operations';
@@ -49,7 +49,8 @@ test('onto a skeleton whose joints are turned at rest the limbs still point wher
   // The same points in space, with every joint's axes turned about.
   const turned = JSON.parse(JSON.stringify(target)) as Kit;
   const poser = new Poser(flattenParts(target));
-  const turnOf = (name: string) => quatFromTurn(name === 'Hip' ? [0, 90, 0] : name === 'Chest' ? [40, 10, -70] : [90, 0, 20], 'xyz');
+  const turns: Record<string, Vec3> = { Hip: [0, 90, 0], Chest: [40, 10, -70] };
+  const turnOf = (name: string) => quatFromTurn(turns[name] ?? [90, 0, 20], 'xyz');
   for (const part of Object.values(turned.parts)) {
     const parent = part.parent === null ? null : turned.parts[part.parent];
     const above = parent ? composeMatrix([0, 0, 0], turnOf(parent.name), [1, 1, 1]) : null;

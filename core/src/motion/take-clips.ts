@@ -216,8 +216,10 @@ function carryWorld(
   );
 }
 
-function moves(property: 'rotation' | 'offset' | 'size', values: Float32Array): boolean {
-  const rest = property === 'rotation' ? [0, 0, 0, 1] : property === 'size' ? [1, 1, 1] : [0, 0, 0];
+const AT_REST = { rotation: [0, 0, 0, 1], size: [1, 1, 1], offset: [0, 0, 0] };
+
+function moves(property: keyof typeof AT_REST, values: Float32Array): boolean {
+  const rest = AT_REST[property];
   return values.some((value, i) => Math.abs(value - rest[i % rest.length]) > 1e-6);
 }
 

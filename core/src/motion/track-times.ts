@@ -8,5 +8,6 @@ export function trackTimes(track: Track, blobs: Blobs): ArrayLike<number> & Iter
 
 /** How many keys or samples a track has; a formula has none. */
 export function trackLength(track: Track): number {
-  return track.kind === 'keys' ? track.keys.length : track.kind === 'samples' ? track.times.count : 0;
+  if (track.kind === 'keys') return track.keys.length;
+  return track.kind === 'samples' ? track.times.count : 0;
 }

@@ -219,11 +219,12 @@ export class NoLineError extends KitError {
   }
 }
 
+const COUPLING_NOUNS: Record<CouplingFields['kind'], string> = { hinge: 'Hinge', slider: 'Slide', ball: 'Ball' };
+
 /** Couples two bodies, or changes how they are coupled. The frame is given in the world and kept in the axes of the holding body. */
 export const couple = defineOperation<CouplingFields>({
   id: 'rig.couple',
-  title: (kit, { kind, from, to }) =>
-    `${kind === 'hinge' ? 'Hinge' : kind === 'slider' ? 'Slide' : 'Ball'} between “${bodyName(kit, from)}” and “${bodyName(kit, to)}”`,
+  title: (kit, { kind, from, to }) => `${COUPLING_NOUNS[kind]} between “${bodyName(kit, from)}” and “${bodyName(kit, to)}”`,
   args: Joi.object({
     id: idSchema.required(),
     name: Joi.string().min(1).max(200),

@@ -123,9 +123,8 @@ function motionOfCoupling(frame: CouplingFrame, coupling: Coupling, value: numbe
     const by = sign * (value as number);
     return Float64Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, by * frame.axis[0], by * frame.axis[1], by * frame.axis[2], 1]);
   }
-  const turn =
-    coupling.kind === 'hinge' ? about(frame.axis, sign * (value as number)) : against ? conjugateQuat(value as Quat) : (value as Quat);
-  return turnAbout(frame.at, turn);
+  if (coupling.kind === 'hinge') return turnAbout(frame.at, about(frame.axis, sign * (value as number)));
+  return turnAbout(frame.at, against ? conjugateQuat(value as Quat) : (value as Quat));
 }
 
 function turnAbout(at: Vec3, turn: Quat): Mat4 {

@@ -104,7 +104,7 @@ export function compareSkeletons(kit: Kit, reference: readonly ReferenceJoint[],
   }
   const depthOf = (name: string | null): number => {
     const one = reference.find((joint) => joint.name === name);
-    return one ? (one.parent === null ? 0 : depthOf(one.parent) + 1) : 0;
+    return one && one.parent !== null ? depthOf(one.parent) + 1 : 0;
   };
   const rows = reference.map((wanted): JointRow => {
     const id = partner.get(wanted.name) ?? null;

@@ -23,6 +23,14 @@ export interface Pin {
   inside: boolean;
 }
 
+const SIDES: Record<'' | '+' | '-', Side> = { '+': 'left', '-': 'right', '': null };
+
+/** The key of the pin on the other side, or null for one in the middle. */
+function twinKey(key: string): string | null {
+  const other = { '+': '-', '-': '+' }[key.slice(-1)];
+  return other ? key.slice(0, -1) + other : null;
+}
+
 export interface Fit {
   pins: Pin[];
   solid: VoxelSolid;
@@ -64,16 +72,14 @@ export function fitSkeleton(
   const ends = body.ends(template);
   const lines = new Map<string, Line>();
   const voxels = new Map<string, number[]>();
+  const beginOf = (from: SkeletonTemplate['lines'][number]['from'], sign: string): number[] => {
+    if (from === 'seat') return [body.seat()];
+    if ('end' in from) return [ends.get(from.end) ?? ends.get(from.end + sign)!];
+    return voxels.get(from.line + sign) ?? voxels.get(from.line)!;
+  };
   for (const line of template.lines) {
     for (const sign of line.paired ? ['+', '-'] : ['']) {
-      const { from } = line;
-      const fromKey = from === 'seat' ? null : 'end' in from ? from.end : from.line;
-      const begin =
-        from === 'seat'
-          ? [body.seat()]
-          : 'end' in from
-            ? [ends.get(fromKey!) ?? ends.get(fromKey! + sign)!]
-            : (voxels.get(fromKey! + sign) ?? voxels.get(fromKey!)!);
+      const begin = beginOf(line.from, sign);
       const way = body.way(begin, ends.get(line.to + sign) ?? ends.get(line.to)!);
       voxels.set(line.id + sign, way);
       lines.set(line.id + sign, measured(body, way));
@@ -132,7 +138,7 @@ function pinOf(
   return {
     key: joint.name + sign,
     name: joint.name,
-    side: sign === '+' ? 'left' : sign === '-' ? 'right' : null,
+    side: SIDES[sign],
     parent: joint.parent === null ? null : joint.parent + (abovePaired ? sign : ''),
     at,
     tail: joint.tail === undefined ? null : pointAt(line, joint.tail),
@@ -189,7 +195,7 @@ export function pinsMoved(pins: readonly Pin[], moved: Readonly<Record<string, V
   const all: Record<string, Vec3> = { ...moved };
   if (mirrored)
     for (const [key, at] of Object.entries(moved)) {
-      const twin = key.endsWith('+') ? `${key.slice(0, -1)}-` : key.endsWith('-') ? `${key.slice(0, -1)}+` : null;
+      const twin = twinKey(key);
       if (twin !== null && !(twin in moved)) all[twin] = flip(at);
     }
   const shift = (pin: Pin): Vec3 => all[pin.key].map((value, axis) => value - pin.at[axis]) as Vec3;

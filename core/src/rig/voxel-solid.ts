@@ -274,7 +274,10 @@ function floodOutside({ size, kind }: VoxelSolid): void {
     if (z > 0) reach(at - nx * ny);
     if (z < nz - 1) reach(at + nx * ny);
   }
-  for (let i = 0; i < kind.length; i++) kind[i] = kind[i] === FLOODED ? OUTSIDE : kind[i] === OUTSIDE ? CORE : kind[i];
+  for (let i = 0; i < kind.length; i++) {
+    if (kind[i] === FLOODED) kind[i] = OUTSIDE;
+    else if (kind[i] === OUTSIDE) kind[i] = CORE;
+  }
 }
 
 /** Voxels of the surface with no inside beside them are THIN. */

@@ -153,7 +153,8 @@ export class WeightBrush {
       }
       settleRow(rows, at, width, locked);
     } else {
-      const wanted = mode === 'add' ? was + strength * amount : mode === 'take' ? was - strength * amount : was + amount * (strength - was);
+      const by = { add: strength * amount, take: -strength * amount, set: amount * (strength - was) }[mode];
+      const wanted = was + by;
       rows[at + column] = Math.min(most, Math.max(0, wanted));
       let others = 0;
       for (let j = 0; j < width; j++) if (j !== column && !locked?.[j]) others += rows[at + j];

@@ -104,13 +104,14 @@ class Reader {
     const sign = this.text[this.at];
     if (sign === '?' || sign === '*' || sign === '+') {
       this.at++;
-      return sign === '?' ? [0, 1] : sign === '*' ? [0, Infinity] : [1, Infinity];
+      return [sign === '+' ? 1 : 0, sign === '?' ? 1 : Infinity];
     }
     if (sign !== '{') return null;
     const found = /^\{(\d{1,4})(,(\d{0,4}))?\}/.exec(this.text.slice(this.at, this.at + 12));
     if (!found) throw new PatternError('“{” begins a count such as {2,4}; write \\{ for the sign itself', this.at);
     const min = Number(found[1]);
-    const max = found[2] === undefined ? min : found[3] === '' ? Infinity : Number(found[3]);
+    const most = found[3] === '' ? Infinity : Number(found[3]);
+    const max = found[2] === undefined ? min : most;
     if (max < min) throw new PatternError('a count that ends before it begins', this.at);
     this.at += found[0].length;
     return [min, max];

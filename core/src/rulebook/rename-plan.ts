@@ -97,6 +97,8 @@ function withSide(name: string, side: 'left' | 'right', sides: Sides): string {
   const told = sidedName(name, sides);
   const ends = (sign: string) => (sides.place === 'prefix' ? told.startsWith(sign) : told.endsWith(sign)) && told.length > sign.length;
   if (ends(own)) return told;
-  const bare = !ends(other) ? told : sides.place === 'prefix' ? told.slice(other.length) : told.slice(0, -other.length);
-  return sides.place === 'prefix' ? own + bare : bare + own;
+  const before = sides.place === 'prefix';
+  const without = before ? told.slice(other.length) : told.slice(0, -other.length);
+  const bare = ends(other) ? without : told;
+  return before ? own + bare : bare + own;
 }

@@ -243,6 +243,12 @@ export interface Finding {
   aside: string | null;
 }
 
+/** How a finding can be mended: at once without asking, with a preview, or by hand alone (null). */
+export function mendKind({ mend }: Pick<Finding, 'mend'>): 'safe' | 'asking' | null {
+  if (mend === null) return null;
+  return mend.safe ? 'safe' : 'asking';
+}
+
 export interface CheckContext {
   /** What a check reads of it is noted, so that it runs again only when that changes. */
   kit: Kit;

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { defineOperation, idSchema, idsSchema, partOf, type Axis, type Blobs, type Id, type Kit, type Vec3 } from '../document';
-import { invertMatrix, isEmptyBounds, quatFromTurn, restBounds, restWorlds, transformPoint, turnFromQuat } from '../geometry';
+import { invertMatrix, isEmptyBounds, quatFromTurn, restBounds, restWorlds, sideOfBounds, transformPoint, turnFromQuat } from '../geometry';
 import { topmost } from './repeat';
 import { ShearError } from './shape-errors';
 
@@ -51,9 +51,8 @@ export const alignParts = defineOperation<{ parts: Id[]; axis: Axis; side: Align
 function placeOf(kit: Kit, tops: Id[], axis: Axis, side: AlignSide, blobs: Blobs): number {
   const pivot = restWorlds(kit).get(tops[0])![12 + axis];
   if (side === 'pivot') return pivot;
-  const { min, max } = restBounds(kit, blobs, branchesOf(kit, tops));
-  if (isEmptyBounds({ min, max })) return pivot;
-  return side === 'low' ? min[axis] : side === 'high' ? max[axis] : (min[axis] + max[axis]) / 2;
+  const bounds = restBounds(kit, blobs, branchesOf(kit, tops));
+  return isEmptyBounds(bounds) ? pivot : sideOfBounds(bounds, axis, side);
 }
 
 function branchesOf(kit: Kit, tops: Id[]): Id[] {

@@ -28,5 +28,5 @@ export * from './simplify';
 export { simplifyMeshes, type SimplifyGoal } from './simplify-meshes';
 export { loadSimplifier, SimplifierNotReadyError } from './simplify-primitive';
 export * from './split-parts';
-export { boundsAnchor, movePivot, movePivotBy, NoMeshError, pivotToAnchor } from './move-pivot';
+export { boundsAnchor, movePivot, movePivotBy, NoMeshError, pivotFromWithin, pivotToAnchor, pivotWithin } from './move-pivot';
 export { AxesMovedError, turnOwnAxes } from './turn-own-axes';

@@ -34,7 +34,11 @@ import { topmost } from './repeat';
 import { ShearError, SkinnedPartError } from './shape-errors';
 
 /** Turns one axis over. */
-const flip = (axis: Axis): Mat3 => [0, 1, 2].flatMap((column) => [0, 1, 2].map((row) => (row !== column ? 0 : column === axis ? -1 : 1)));
+function flip(axis: Axis): Mat3 {
+  const turned: Mat3 = [1, 0, 0, 0, 1, 0, 0, 0, 1];
+  turned[4 * axis] = -1;
+  return turned;
+}
 
 /** The reflection in the plane that stands across an axis of the world at a distance from the origin, metres. */
 function reflection(axis: Axis, at: number): Mat4 {

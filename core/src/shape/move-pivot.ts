@@ -16,10 +16,12 @@ import {
 import {
   affineMatrix,
   composeMatrix,
+  invertMatrix,
   isEmptyBounds,
   multiplyMatrices,
   ownBounds,
   readBindMatrices,
+  restWorlds,
   transformPartMesh,
   transformPoint,
   writeBindMatrices,
@@ -58,6 +60,25 @@ export function premultiplyBinds(kit: Kit, joint: Id, by: Mat4, blobs: Blobs): v
     skin.inverseBindMatrices = writeBindMatrices(matrices, blobs);
   }
 }
+
+/**
+ * Where a part's pivot stands at rest in the axes of another part, or of the world where that is null; metres, to 10⁻⁶.
+ *
+ * @throws {PartMissingError} where the part is gone
+ */
+export function pivotWithin(kit: Kit, id: Id, axes: Id | null): Vec3 {
+  const own = restWorlds(kit).get(partOf(kit, id).id)!;
+  const at: Vec3 = [own[12], own[13], own[14]];
+  return roundedTo(6, axes === null ? at : transformPoint(invertMatrix(restWorlds(kit).get(axes)!)!, at));
+}
+
+/** A point in the axes of another part (or of the world), metres, as `movePivot` takes it: in the part's own axes, O⁻¹·A·p. */
+export function pivotFromWithin(kit: Kit, id: Id, axes: Id | null, point: Vec3): Vec3 {
+  const toOwn = invertMatrix(restWorlds(kit).get(partOf(kit, id).id)!)!;
+  return roundedTo(9, transformPoint(axes === null ? toOwn : multiplyMatrices(toOwn, restWorlds(kit).get(axes)!), point));
+}
+
+const roundedTo = (digits: number, at: Vec3) => at.map((value) => Number(value.toFixed(digits)) + 0) as Vec3;
 
 export const movePivot = defineOperation<{ part: Id; to: Vec3 }>({
   id: 'shape.move-pivot',

@@ -89,13 +89,14 @@ export function simplifyMeshes(
     }));
   });
   const before = pieces.reduce((sum, { primitive, copies: n }) => sum + countOf(primitive) * n, 0);
-  const budget = 'triangles' in goal ? goal.triangles : 'share' in goal ? Math.round(goal.share * before) : 0;
+  const toTriangles = (budget: number) => {
+    if (pieces.length > 1) return toBudget(pieces, budget, blobs);
+    return pieces.map(({ primitive, copies: n, keep }) => simplifyPrimitive(primitive, Math.max(4, budget / n), Infinity, keep, blobs));
+  };
   const made =
     'toleranceMm' in goal
       ? withinError(pieces, goal.toleranceMm / 1000, Infinity, blobs)
-      : pieces.length === 1
-        ? [simplifyPrimitive(pieces[0].primitive, Math.max(4, budget / pieces[0].copies), Infinity, pieces[0].keep, blobs)]
-        : toBudget(pieces, budget, blobs);
+      : toTriangles('triangles' in goal ? goal.triangles : Math.round(goal.share * before));
   return {
     meshes: meshes.map((mesh, m) => ({
       ...mesh,

@@ -1,4 +1,4 @@
-import { partsInOrder, type Kit } from '../document';
+import { ascending, partsInOrder, type Kit } from '../document';
 import { sortedRows } from '../wiring';
 import type { Rulebook } from '../rulebook';
 
@@ -26,7 +26,7 @@ export function bindingsTable(kit: Kit, rulebook: Rulebook): string {
   const lines = [COLUMNS.join(',')];
   for (const part of partsInOrder(kit)) {
     const bindings = Object.values(kit.bindings).filter((one) => one.part === part.id);
-    bindings.sort((a, b) => (a.variable < b.variable ? -1 : a.variable > b.variable ? 1 : 0) || (a.index ?? -1) - (b.index ?? -1));
+    bindings.sort((a, b) => ascending(a.variable, b.variable) || (a.index ?? -1) - (b.index ?? -1));
     for (const binding of bindings) {
       const unit = rulebook.variables.find((variable) => variable.name === binding.variable)?.unit ?? '';
       for (const row of sortedRows(binding.rows)) {

@@ -91,7 +91,7 @@ export function tailDocument(): Document {
     const sampler = document
       .createAnimationSampler()
       .setInput(times)
-      .setOutput(accessor(path === 'rotation' ? 'VEC4' : path === 'translation' ? 'VEC3' : 'SCALAR', Float32Array.from(values)))
+      .setOutput(accessor(({ rotation: 'VEC4', translation: 'VEC3', weights: 'SCALAR' } as const)[path], Float32Array.from(values)))
       .setInterpolation(mode);
     to.addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath(path).setSampler(sampler));
   };
@@ -107,7 +107,7 @@ export const tailGlb = () => new WebIO().registerExtensions(KHRONOS_EXTENSIONS).
 /** The tail as COLLADA, z up, in centimetres; bind shape and joints are those of the glTF turned over. */
 export function tailCollada(): string {
   const tail = tailMesh();
-  const swap = (v: number[], factor: number) => v.map((_, i) => (i % 3 === 0 ? v[i] : i % 3 === 1 ? -v[i + 1] : v[i - 1]) * factor);
+  const swap = (v: number[], factor: number) => v.map((_, i) => factor * [v[i], -v[i + 1], v[i - 1]][i % 3]);
   const source = (id: string, values: number[], stride: number) =>
     `<source id="${id}"><float_array id="${id}-array" count="${values.length}">${values.join(' ')}</float_array><technique_common><accessor source="#${id}-array" count="${values.length / stride}" stride="${stride}"/></technique_common></source>`;
   const names = (id: string, values: string[]) =>

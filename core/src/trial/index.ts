@@ -11,6 +11,9 @@ const TRIALS: Readonly<Record<string, Trial>> = {
   brinework: { importLog, levers },
 };
 
+/** Which platforms have a stand-in. */
+export const TRIAL_PLATFORMS = Object.keys(TRIALS);
+
 export function trialFor({ id }: Pick<Rulebook, 'id'>): Trial | undefined {
   return Object.hasOwn(TRIALS, id) ? TRIALS[id] : undefined;
 }

@@ -53,8 +53,9 @@ export function Bench({ stage }: { stage: BenchStage }) {
         if (!latest.current.stage.chooses) return;
         const before = ui.getState().selection;
         const others = before.filter((one) => one !== id);
-        const added = others.length < before.length ? others : [...before, id!];
-        setUi({ selection: id === null ? [] : additive ? added : [id], held: null });
+        const kept = additive && id !== null ? others : [];
+        const goes = id === null || (additive && others.length < before.length);
+        setUi({ selection: goes ? kept : [...kept, id], held: null });
       },
       ...surfacePicks({ ui, kit: () => latest.current.kit, blobs: session.blobs }),
       swung: (degrees) => {

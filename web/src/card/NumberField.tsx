@@ -67,7 +67,8 @@ export function NumberField({
       type(null);
     } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
-      const by = step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1) * (event.key === 'ArrowUp' ? 1 : -1);
+      const finer = event.altKey ? 0.1 : 1;
+      const by = step * (event.shiftKey ? 10 : finer) * (event.key === 'ArrowUp' ? 1 : -1);
       const from = Number.isFinite(number) && number !== null ? number : 0;
       commit(Math.min(max, Math.max(min, Number((from + by).toFixed(digits + 1)))));
     }

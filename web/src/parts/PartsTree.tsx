@@ -224,12 +224,10 @@ function PartRow({ node, style, dragHandle }: NodeRendererProps<Row>) {
         fontSize: 13,
         opacity: hidden ? 0.55 : 1,
         bgcolor: node.isSelected ? 'kit.card' : undefined,
-        boxShadow: (t) =>
-          node.willReceiveDrop
-            ? `inset 0 0 0 1.5px ${t.vars!.palette.kit.sea}`
-            : node.isSelected
-              ? `inset 3px 0 0 ${t.vars!.palette.kit.signal}`
-              : 'none',
+        boxShadow: (t) => {
+          if (node.willReceiveDrop) return `inset 0 0 0 1.5px ${t.vars!.palette.kit.sea}`;
+          return node.isSelected ? `inset 3px 0 0 ${t.vars!.palette.kit.signal}` : 'none';
+        },
         '& .eye': { visibility: hidden ? 'visible' : 'hidden' },
         '&:hover .eye, &:focus-within .eye': { visibility: 'visible' },
       }}

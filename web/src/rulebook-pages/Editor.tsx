@@ -18,18 +18,18 @@ import { sentenceOf, useRulebookActions, useRulebooks } from './use-rulebooks';
 export function Editor({ id }: { id: string }) {
   const { isPending } = useRulebooks();
   const rulebook = isPending ? undefined : newestOf(id);
-  if (!rulebook || isShipped(id))
+  if (!rulebook || isShipped(id)) {
+    const refusal = rulebook
+      ? `“${rulebook.title}” ships with Itch Kit and can’t be changed. Make a copy of it first.`
+      : `There is no rulebook “${id}” here. Import it again.`;
     return (
       <PageFrame title="Rulebook" within>
         <Box sx={{ p: 6 }} role={isPending ? undefined : 'alert'}>
-          {isPending
-            ? 'Opening the rulebook …'
-            : rulebook
-              ? `“${rulebook.title}” ships with Itch Kit and can’t be changed. Make a copy of it first.`
-              : `There is no rulebook “${id}” here. Import it again.`}
+          {isPending ? 'Opening the rulebook …' : refusal}
         </Box>
       </PageFrame>
     );
+  }
   return <Open key={rulebook.id} rulebook={rulebook} />;
 }
 

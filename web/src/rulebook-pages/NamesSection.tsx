@@ -51,6 +51,8 @@ function TryName({ rulebook, pattern }: { rulebook: Rulebook; pattern: NamingPat
   const [name, setName] = useState('');
   const fits = name === '' || (namePattern(pattern.pattern).test(name) && nameFits(rulebook, name, pattern.role));
   const nearest = fits ? null : fittingName(rulebook, name, pattern.role);
+  const instead = nearest ? `perhaps ${nearest}` : 'does not fit';
+  const answer = fits ? 'fits' : instead;
   return (
     <TextField
       size="small"
@@ -58,7 +60,7 @@ function TryName({ rulebook, pattern }: { rulebook: Rulebook; pattern: NamingPat
       error={!fits}
       placeholder={pattern.examples[0]}
       onChange={(event) => setName(event.target.value)}
-      helperText={name === '' ? ' ' : fits ? 'fits' : nearest ? `perhaps ${nearest}` : 'does not fit'}
+      helperText={name === '' ? ' ' : answer}
       slotProps={{ htmlInput: { 'aria-label': `Try a name for ${pattern.role ?? 'other parts'}`, maxLength: 200 } }}
       sx={{ width: 190 }}
     />

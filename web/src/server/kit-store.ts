@@ -14,17 +14,23 @@ export class KitNotFoundError extends KitError {
 
 /** The change was made on a revision that is no longer the newest. */
 export class StaleRevisionError extends KitError {
+  override readonly told;
+
   constructor(
     readonly revision: number,
     readonly document: Kit,
   ) {
     super('stale', 'This kit was changed elsewhere in the meantime.');
+    this.told = { revision, document };
   }
 }
 
 export class BlobsNotSentError extends KitError {
+  override readonly told;
+
   constructor(readonly missing: string[]) {
     super('blobs-missing', 'Some data blocks of this change have not arrived yet. They will be sent, and the change again.');
+    this.told = { missing };
   }
 }
 

@@ -1,6 +1,5 @@
 import pino from 'pino';
 import { KitError } from '@itchkit/core/document';
-import { StaleRevisionError, BlobsNotSentError } from './kit-store';
 
 const log = pino({ name: 'itch-kit', level: process.env.LOG_LEVEL ?? 'warn' });
 
@@ -20,12 +19,6 @@ const STATUS: Record<string, number> = {
 export function problem(error: unknown): Response {
   if (error instanceof KitError) {
     const status = STATUS[error.code] ?? 422;
-    const extra =
-      error instanceof StaleRevisionError
-        ? { revision: error.revision, document: error.document }
-        : error instanceof BlobsNotSentError
-          ? { missing: error.missing }
-          : {};
     return problemResponse(status, {
       type: `urn:itchkit:${error.code}`,
       title: error.name,
@@ -33,7 +26,7 @@ export function problem(error: unknown): Response {
       code: error.code,
       detail: error.message,
       where: error.where,
-      ...extra,
+      ...error.told,
     });
   }
   log.error(error);

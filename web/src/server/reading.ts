@@ -24,9 +24,9 @@ export async function readInWorker(
   limits: ThreadLimits = READING_LIMITS,
 ): Promise<Read> {
   const answer = await thread.ask({ bytes, fileName, sha, rulebook }, limits);
-  const refusal = typeof answer === 'string' ? refusalOf(answer, fileName, limits) : answer.ok ? null : answer;
-  if (refusal) throw new IntakeError(refusal.code, refusal.message, refusal.where);
-  return answer as Read;
+  if (typeof answer !== 'string' && answer.ok) return answer;
+  const refusal = typeof answer === 'string' ? refusalOf(answer, fileName, limits) : answer;
+  throw new IntakeError(refusal.code, refusal.message, refusal.where);
 }
 
 function workerPath(): string {

@@ -23,7 +23,9 @@ export function useArrivals() {
   const router = useRouter();
   const change = useCallback(
     (key: number, fields: Partial<Arrival> | null) =>
-      setList((before) => before.flatMap((one) => (one.key !== key ? [one] : fields ? [{ ...one, ...fields }] : []))),
+      setList((before) =>
+        fields === null ? before.filter((one) => one.key !== key) : before.map((one) => (one.key === key ? { ...one, ...fields } : one)),
+      ),
     [],
   );
 

@@ -27,6 +27,7 @@ export function Ruler({ clip, zoom, onZoom }: { clip: Clip; zoom: number; onZoom
     const to = Math.min(clip.lengthSeconds, Math.max(0, scale.seconds(x)));
     ui.setState({ time: snapTime(to, clip, ui.getState().strip.snap), playing: false });
   };
+  const here = time === null ? 'playing' : `${at.toFixed(2)} s · ${Math.round(at * clip.rate)}`;
   return (
     <Box
       sx={{
@@ -55,7 +56,7 @@ export function Ruler({ clip, zoom, onZoom }: { clip: Clip; zoom: number; onZoom
         }}
       >
         <Box component="output" aria-label="Time in the clip" className="figures" sx={{ flex: 1 }}>
-          {elsewhere ? 'another clip' : time === null ? 'playing' : `${at.toFixed(2)} s · ${Math.round(at * clip.rate)}`}
+          {elsewhere ? 'another clip' : here}
         </Box>
         <Box
           component="button"

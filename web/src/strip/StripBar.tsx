@@ -7,6 +7,7 @@ import { useOpenKit, useRulebook, useSetSlice, useSetUi, useUi } from '../sessio
 import type { StripState } from './strip-state';
 import { FONT } from '../theme/tokens';
 import { whereInClip } from './playing';
+import { snapNamed } from './snap-time';
 import { PROPERTY } from './track-words';
 
 const ROWS: [StripState['rows'], string][] = [
@@ -85,9 +86,7 @@ export function StripBar({ clip }: { clip: Clip }) {
         aria-label="Times go onto"
         title="What times are put onto when they are pointed at; typed ones too"
         value={snap ?? 'free'}
-        onChange={(event: { target: { value: string } }) =>
-          setStrip({ snap: event.target.value === 'frame' ? 'frame' : event.target.value === 'free' ? null : Number(event.target.value) })
-        }
+        onChange={(event: { target: { value: string } }) => setStrip({ snap: snapNamed(event.target.value) })}
         sx={field}
       >
         <option value="frame">frames</option>

@@ -46,7 +46,7 @@ export function denseRows(
 
 /** What a dense track moves, as keys would say it. */
 export const keyProperty = ({ property }: SampleTrack): KeyProperty =>
-  property === 'rotation' ? 'turn' : property === 'weights' ? 'weight' : property;
+  (({ rotation: 'turn', weights: 'weight', offset: 'offset', size: 'size' }) as const)[property];
 
 /** One number of a dense track, as a line without keys. */
 export interface DenseLine {

@@ -70,7 +70,7 @@ export function keyHere(session: Session, ui: StoreApi<UiState>, run: Run): void
       property: KeyProperty;
       axis: Axis;
     }[];
-    const property: KeyProperty = gizmo === 'move' ? 'offset' : gizmo === 'size' ? 'size' : 'turn';
+    const property: KeyProperty = ({ move: 'offset', size: 'size', turn: 'turn' } as const)[gizmo ?? 'turn'];
     const wanted = tracked.length > 0 ? tracked : ([0, 1, 2] as Axis[]).map((axis) => ({ property, axis }));
     return wanted.map((one) => ({
       part,

@@ -41,8 +41,7 @@ export function MoveVersion({ from, to, onClose }: { from: Rulebook; to: Ruleboo
           <Box component="ul" tabIndex={0} sx={{ m: 0, pl: 4, fontSize: 13, lineHeight: 1.5, maxHeight: 340, overflowY: 'auto' }}>
             {changes.map(({ where, before, after }) => (
               <li key={where}>
-                <b>{where}</b>: {before === null ? 'new' : before}{' '}
-                {after === null ? '→ gone' : before === null ? `· ${after}` : `→ ${after}`}
+                <b>{where}</b>: {before ?? 'new'} {before === null && after !== null ? '·' : '→'} {after ?? 'gone'}
               </li>
             ))}
           </Box>

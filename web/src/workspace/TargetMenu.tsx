@@ -15,6 +15,8 @@ import { allRulebooks, newestOf, rulebookOf } from '../rulebooks';
 import { MoveVersion } from './MoveVersion';
 import { useKit, useRulebook, useRun } from '../session/context';
 
+const SHOWN_AS = ['in view', 'a further target of this kit'];
+
 /** Which platforms the kit is being prepared for; the one in view stands on the button. */
 export function TargetMenu() {
   const rulebook = useRulebook();
@@ -35,7 +37,7 @@ export function TargetMenu() {
         aria-expanded={anchor !== null}
         sx={{ whiteSpace: 'nowrap' }}
       >
-        {rulebook ? `for ${rulebook.title}` : targets[0] ? `for ${targets[0].rulebook}` : 'Choose a target'} ▾
+        {targets[0] ? `for ${rulebook?.title ?? targets[0].rulebook}` : 'Choose a target'} ▾
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={close} slotProps={{ paper: { sx: { width: 390 } } }}>
         {targets.map((target, i) => (
@@ -49,9 +51,7 @@ export function TargetMenu() {
           >
             <ListItemText
               primary={`${rulebookOf(target)?.title ?? target.rulebook} ${target.version}`}
-              secondary={
-                rulebookOf(target) ? (i === 0 ? 'in view' : 'a further target of this kit') : 'this rulebook is not here; import it again'
-              }
+              secondary={rulebookOf(target) ? SHOWN_AS[Math.min(i, 1)] : 'this rulebook is not here; import it again'}
               slotProps={{ secondary: { sx: { fontSize: 12 } } }}
             />
             <Tooltip title="No longer a target">

@@ -2,6 +2,7 @@ import Joi from 'joi';
 import { countSchema, idSchema, recordSchema, vec3Schema, type SchemaOf } from '../schemas';
 import { newId } from '../new-id';
 import type { Id, Table, Vec3 } from '../values';
+import { ascending } from '../wording';
 import { compareRecords, said } from './compare';
 import { allGoesIn, nothing, type Conforming, type Section } from './section';
 
@@ -71,8 +72,6 @@ export function conformRows(rows: BindingRow[], to: Conforming): BindingRow[] {
   return rows.map(({ value, offset, turn, size }) => ({ value, offset: to.place(offset), turn: to.turn(turn), size: to.size(size) }));
 }
 
-const compareText = (a: string, b: string) => Number(a > b) - Number(a < b);
-
 export const bindingsSection: Section<'bindings'> = {
   kind: 'table',
   ...record,
@@ -111,7 +110,7 @@ export const bindingsSection: Section<'bindings'> = {
       write: (kit, { nodeOf }) =>
         Object.values(kit.bindings)
           .map(({ variable, index, part, outside, rows }) => ({ variable, index, node: nodeOf(part), outside, rows }))
-          .sort((a, b) => a.node - b.node || compareText(a.variable, b.variable) || (a.index ?? -1) - (b.index ?? -1)),
+          .sort((a, b) => a.node - b.node || ascending(a.variable, b.variable) || (a.index ?? -1) - (b.index ?? -1)),
       read(list, kit, { partAt }) {
         for (const { node, ...binding } of list) {
           const made: Binding = { id: newId(), ...binding, part: partAt(node, binding.variable) };

@@ -32,7 +32,8 @@ export const brakeKeys = defineOperation<
         const into = isChosen(to) && sides !== 'after';
         const out = isChosen(from) && sides !== 'before';
         if (!into && !out) return [from];
-        const way: EasingWay = into && out ? 'both' : into ? 'out' : 'in';
+        const oneSided: EasingWay = into ? 'out' : 'in';
+        const way = into && out ? 'both' : oneSided;
         const shape = easingShape(`${family}-${way}`);
         const span = to.time - from.time;
         const near = Array.from({ length: count }, (_, k) => reach * ratio ** k);

@@ -26,7 +26,9 @@ export const repeatKeys = defineOperation<Chosen & { times: number; gapSeconds: 
       const keys = track.keys.filter(isChosen);
       if (keys.length > 0 && Math.abs(keys[0].value - keys[keys.length - 1].value) > 1e-9) meets = false;
     });
-    const period = last - first + (gapSeconds > 0 ? gapSeconds : meets && last > first ? 0 : 1 / clip.rate);
+    // Where the end is the beginning, the two are one key; else a frame lies between.
+    const seam = meets && last > first ? 0 : 1 / clip.rate;
+    const period = last - first + (gapSeconds > 0 ? gapSeconds : seam);
     const grown = times * period;
     const pushed = pushLater(kit, chosen, last, grown);
     const put = replaceChosen(kit, chosen, (keys) =>

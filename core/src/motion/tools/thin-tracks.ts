@@ -41,7 +41,7 @@ export const toleranceArgs = { metres: Joi.number().greater(0).max(1000).require
 export function allowance(property: KeyProperty, reach: number, { metres, degrees }: Tolerance): number {
   if (property === 'offset') return metres;
   if (property === 'turn') return reach > 0 ? Math.min(degrees, ((metres / reach) * 180) / Math.PI) : degrees;
-  return property === 'size' ? (reach > 0 ? metres / reach : 1e-3) : 1e-3;
+  return property === 'size' && reach > 0 ? metres / reach : 1e-3;
 }
 
 /** Dense samples of one number. */

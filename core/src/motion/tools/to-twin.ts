@@ -144,7 +144,7 @@ class LookingGlass {
       return tracks.map((track) => {
         const sign = mirror.sign[track.axis];
         // A turn is an axial vector: in a mirror it goes the other way round.
-        const factor = property === 'offset' ? sign : property === 'turn' ? -sign : 1;
+        const factor = { offset: sign, turn: -sign, size: 1 }[property];
         return { axis: mirror.to[track.axis], keys: track.keys.map((key) => scaledAbout(key, factor, 0)) };
       });
     return property === 'size' ? this.sizes(moved, other.name) : this.anew(moved, twin);

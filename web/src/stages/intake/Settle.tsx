@@ -38,12 +38,13 @@ export function Settle({ source }: { source: Source }) {
         {UNITS.map((unit) => {
           const on = Math.abs(unit.metres - space.metresPerUnit) < 1e-9;
           const suggested = guessed && unit.metres === guess.space.metresPerUnit;
+          const unchosen = suggested ? 'outlined' : 'text';
           return (
             <Button
               key={unit.name}
               role="radio"
               aria-checked={on}
-              variant={on ? 'contained' : suggested ? 'outlined' : 'text'}
+              variant={on ? 'contained' : unchosen}
               color={on || suggested ? 'primary' : 'inherit'}
               onClick={() => settle({ metresPerUnit: unit.metres })}
               sx={{ justifyContent: 'space-between', py: 0.25, fontWeight: on || suggested ? 600 : 400 }}

@@ -29,7 +29,8 @@ export function ClipList() {
     if (lost || (chosen === null && first !== null)) setUi({ clip: first, time: 0, playing: false, keys: [] });
   }, [lost, first, chosen, setUi]);
   const missing = (rulebook?.motion?.clips ?? []).filter((slot) => !clips.some(({ name }) => name === slot.name));
-  const groups = [...new Set(clips.map(({ group }) => group ?? ''))].sort((a, b) => (a === '' ? -1 : b === '' ? 1 : 0));
+  const named = new Set(clips.flatMap(({ group }) => group ?? []));
+  const groups = clips.some(({ group }) => !group) ? ['', ...named] : [...named];
   const make = (name: string, loop: Clip['loop'] | null) => {
     run(callOf(addClip, { name, lengthSeconds: 1, rate: rulebook?.motion?.rate ?? 30, loop: loop ?? 'loop' }));
   };

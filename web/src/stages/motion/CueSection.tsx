@@ -23,6 +23,8 @@ const KINDS: [CueKind, string][] = [
 ];
 const COLOURS: Record<Flag['colour'], string> = { sea: 'blue', signal: 'orange', good: 'green', note: 'slate' };
 
+const namesOf = (kind: CueKind): string[] => ({ sound: SOUNDS, effect: EFFECTS, message: [] })[kind].map(({ name }) => name);
+
 /** What the clip says at a time, and named times on its ruler. */
 export function CueSection({ clip }: { clip: Clip }) {
   const kit = useKit();
@@ -41,10 +43,10 @@ export function CueSection({ clip }: { clip: Clip }) {
   const { cues = [], flags = [] } = clip;
   const choose = (next: CueKind) => {
     setKind(next);
-    setName(next === 'sound' ? SOUNDS[0].name : next === 'effect' ? EFFECTS[0].name : '');
+    setName(namesOf(next)[0] ?? '');
   };
   const change = (cue: Cue, fields: Partial<Cue>) => run(callOf(setCue, { clip: clip.id, cue: { ...cue, ...fields } }));
-  const names = kind === 'sound' ? SOUNDS.map((one) => one.name) : kind === 'effect' ? EFFECTS.map((one) => one.name) : [];
+  const names = namesOf(kind);
   return (
     <Fold title="Cues and flags" aside={cues.length + flags.length || undefined}>
       <Choice label="At this time" value={kind} options={KINDS} onChange={choose} />

@@ -37,9 +37,11 @@ export interface Fit {
 }
 
 /** Whether the joints that a motion of the library needs are known. */
-export const fitsOn = ({ skeleton }: LibraryMotion, roles: JointRoles): boolean =>
-  (skeleton === 'fins' ? roles.fin_root_l : skeleton === 'body' ? (roles.hips ?? roles.chest) && roles.thigh_l : roles.hind_upper_l) !==
-  undefined;
+export function fitsOn({ skeleton }: LibraryMotion, roles: JointRoles): boolean {
+  if (skeleton === 'fins') return roles.fin_root_l !== undefined;
+  if (skeleton === 'body') return (roles.hips ?? roles.chest) !== undefined && roles.thigh_l !== undefined;
+  return roles.hind_upper_l !== undefined;
+}
 
 export const libraryOf = (skeleton: LibraryMotion['skeleton']) => LIBRARY.filter((motion) => motion.skeleton === skeleton);
 

@@ -18,7 +18,13 @@ function chainBelow(kit: Kit, part: Id): Id[] {
   }
 }
 
-const chainOf = ({ kit, parts }: ToolContext) => (parts.length > 1 ? parts.slice(1) : parts.length === 1 ? chainBelow(kit, parts[0]) : []);
+const chainOf = ({ kit, parts }: ToolContext) => (parts.length === 1 ? chainBelow(kit, parts[0]) : parts.slice(1));
+
+function withoutLegs({ kit, clip }: ToolContext): string | null {
+  if (legsOf(kit).length === 0) return 'No leg of three joints is known in this kit: say so under Put a motion on …, Joints';
+  return clip.tracks.length === 0 ? 'There is no motion yet' : null;
+}
+
 const shownAs = (rulebook: Rulebook | undefined) =>
   (rulebook?.motion?.tracks && !rulebook.motion.tracks.includes('shown') ? 'size' : 'shown') as 'size' | 'shown';
 
@@ -79,12 +85,7 @@ export const PART_TOOLS: MotionTool[] = [
     about: 'Each foot stays on its place while it stands, by bending its leg; For motion that was taken from elsewhere.',
     verb: 'Pin them',
     fields: [],
-    blocked: ({ kit, clip }) =>
-      legsOf(kit).length === 0
-        ? 'No leg of three joints is known in this kit: say so under Put a motion on …, Joints'
-        : clip.tracks.length === 0
-          ? 'There is no motion yet'
-          : null,
+    blocked: withoutLegs,
     calls: ({ clip }) => callOf(adjustMotion, { clip: clip.id, choices: AS_IT_IS, pinned: true, planted: null }),
   },
   {
@@ -118,12 +119,7 @@ export const PART_TOOLS: MotionTool[] = [
         ],
       },
     ],
-    blocked: ({ kit, clip }) =>
-      legsOf(kit).length === 0
-        ? 'No leg of three joints is known in this kit: say so under Put a motion on …, Joints'
-        : clip.tracks.length === 0
-          ? 'There is no motion yet'
-          : null,
+    blocked: withoutLegs,
     calls: ({ clip }, values) =>
       callOf(adjustMotion, {
         clip: clip.id,
@@ -200,7 +196,8 @@ export const PART_TOOLS: MotionTool[] = [
         ],
         [[], []],
       );
-      const y = at === 'bottom' ? low[1] : at === 'top' ? high[1] : (low[1] + high[1]) / 2;
+      const middle = (low[1] + high[1]) / 2;
+      const y = { bottom: low[1], top: high[1] }[at] ?? middle;
       const name = (rulebook && fittingName(rulebook, `${kit.parts[part].name}_pivot`, null)) ?? `${kit.parts[part].name}_pivot`;
       return callOf(insertParent, { id: newId(), parts: [part], name, at: [(low[0] + high[0]) / 2, y, (low[2] + high[2]) / 2] });
     },

@@ -68,7 +68,9 @@ function Beside({ rulebook }: { rulebook: Rulebook | null }) {
   const shelf = useQuery({ queryKey: ['kits'], queryFn: api.listKits });
   const loaded = useQuery({ queryKey: ['kit-beside', other], queryFn: () => api.loadKit(other), enabled: other !== '' });
   const kits = (shelf.data ?? []).filter(({ id }) => id !== session.id);
-  const reference = other !== '' ? (loaded.data ? referenceOf(loaded.data.document) : null) : rulebook ? referenceFrom(rulebook) : null;
+  const beside = loaded.data ? referenceOf(loaded.data.document) : null;
+  const asked = rulebook ? referenceFrom(rulebook) : null;
+  const reference = other === '' ? asked : beside;
   return (
     <>
       <Choice

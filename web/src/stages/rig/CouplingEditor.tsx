@@ -21,6 +21,11 @@ const KINDS: Record<CouplingKind, string> = {
   slider: 'slide: goes along a line',
   ball: 'ball: turns about a point',
 };
+const LIMITS_AT_FIRST: Record<CouplingKind, Pick<Coupling, 'min' | 'max'>> = {
+  hinge: { min: 0, max: 90 },
+  slider: { min: 0, max: 0.2 },
+  ball: { min: null, max: 45 },
+};
 const AXES: [string, string, Vec3][] = [
   ['x', 'x', [1, 0, 0]],
   ['y', 'y', [0, 1, 0]],
@@ -97,9 +102,7 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
           label="Kind"
           value={draft.kind}
           options={COUPLING_KINDS.map((kind) => [kind, KINDS[kind]] as const)}
-          onChange={(kind) =>
-            set({ kind, ...(kind === 'slider' ? { min: 0, max: 0.2 } : kind === 'hinge' ? { min: 0, max: 90 } : { min: null, max: 45 }) })
-          }
+          onChange={(kind) => set({ kind, ...LIMITS_AT_FIRST[kind] })}
         />
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
           <Choice

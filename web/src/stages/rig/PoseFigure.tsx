@@ -8,7 +8,7 @@ export function PoseFigure({ figures }: { figures: PoseFigures | undefined }) {
   const lost = Math.round(1000 * (figures.volume - 1)) / 10;
   return (
     <Box component="span" className="figures" sx={{ color: Math.abs(lost) > 10 ? 'kit.stop' : 'text.secondary' }}>
-      {lost > 0 ? '+' : lost < 0 ? '−' : '±'}
+      {['−', '±', '+'][Math.sign(lost) + 1]}
       {Math.abs(lost).toFixed(1)} %{figures.crossings > 0 ? `, ${figures.crossings}×` : ''}
     </Box>
   );

@@ -39,7 +39,7 @@ export function WeightToolsSection({ joint, skinned }: { joint: Id | null; skinn
   const parts = picked.length > 0 ? picked : skinned;
   const meshes = Object.values(kit.parts).filter((part) => part.mesh !== null);
   const [target, setTarget] = useState('');
-  const rigid = target !== '' && kit.parts[target] ? [target] : picked.length > 0 ? picked : [];
+  const rigid = kit.parts[target] ? [target] : picked;
   const held = joint === null ? '' : `“${kit.parts[joint].name}”`;
   return (
     <>

@@ -4,18 +4,17 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useState } from 'react';
 import { callOf, partsInOrder, type Axis, type Call, type Part } from '@itchkit/core/document';
-import { isEmptyBounds, restBounds } from '@itchkit/core/geometry';
+import { isEmptyBounds, restBounds, sideOfBounds, type BoundsSide } from '@itchkit/core/geometry';
 import { alignParts, type AlignSide } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../frame/Fold';
 import { useKit, useOpenKit, useRulebook } from '../../session/context';
 
-const SIDES: [AlignSide, string][] = [
+const SIDES: [BoundsSide, string][] = [
   ['low', 'low side'],
   ['middle', 'middle'],
   ['high', 'high side'],
-  ['pivot', 'pivot'],
 ];
 
 /** Moves the chosen parts onto the ground, the centre, a tile, or in line with another part. */
@@ -25,7 +24,7 @@ export function AlignSection({ parts }: { parts: Part[] }) {
   const rulebook = useRulebook();
   const [together, setTogether] = useState(true);
   const [other, setOther] = useState('');
-  const [side, setSide] = useState<AlignSide>('middle');
+  const [side, setSide] = useState<BoundsSide>('middle');
   const ids = parts.map((part) => part.id);
   const align = (axis: Axis, which: AlignSide, at: number): Call =>
     callOf(alignParts, { parts: ids, axis, side: which, at, together: together && ids.length > 1 });
@@ -37,8 +36,7 @@ export function AlignSection({ parts }: { parts: Part[] }) {
   const toOther = (axis: Axis) => {
     const bounds = restBounds(kit, session.blobs, [other]);
     if (isEmptyBounds(bounds)) return null;
-    const at = side === 'low' ? bounds.min[axis] : side === 'high' ? bounds.max[axis] : (bounds.min[axis] + bounds.max[axis]) / 2;
-    return align(axis, side, at);
+    return align(axis, side, sideOfBounds(bounds, axis, side));
   };
   return (
     <Fold title="Align">
@@ -69,7 +67,7 @@ export function AlignSection({ parts }: { parts: Part[] }) {
           ]}
           onChange={setOther}
         />
-        <Choice label="Their" value={side} options={SIDES.slice(0, 3)} onChange={setSide} />
+        <Choice label="Their" value={side} options={SIDES} onChange={setSide} />
       </Box>
       <Buttons>
         {(['x', 'y', 'z'] as const).map((letter, axis) => (

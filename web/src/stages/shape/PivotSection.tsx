@@ -2,8 +2,8 @@
 import Box from '@mui/material/Box';
 import { useState } from 'react';
 import { callOf, partsInOrder, type Part, type Vec3 } from '@itchkit/core/document';
-import { boundsByPart, findTwins, invertMatrix, multiplyMatrices, restWorlds, transformPoint } from '@itchkit/core/geometry';
-import { massCentre, movePivot, pivotToAnchor, pivotToTwin } from '@itchkit/core/shape';
+import { boundsByPart, findTwins } from '@itchkit/core/geometry';
+import { massCentre, movePivot, pivotFromWithin, pivotToAnchor, pivotToTwin, pivotWithin } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 import { TryButton, useTrying } from '../../card/TryButton';
 import { VectorField } from '../../card/VectorField';
@@ -94,8 +94,8 @@ function PivotNumbers({ part }: { part: Part }) {
   const kit = useKit();
   const { session } = useOpenKit();
   const [frame, setFrame] = useState('world');
-  const world = restWorlds(kit);
   const known = frame === 'world' || frame === 'parent' || kit.parts[frame] ? frame : 'world';
+  const axesOf = (name: string) => ({ world: null, parent: part.parent })[name] ?? (kit.parts[name] ? name : null);
   const toTwin = () => {
     const pair = findTwins(kit, boundsByPart(kit, session.blobs)).find(({ left, right }) => left === part.id || right === part.id);
     return pair ? callOf(pivotToTwin, { from: part.id, to: pair.left === part.id ? pair.right : pair.left, axis: 0, at: 0 }) : null;
@@ -124,8 +124,8 @@ function PivotNumbers({ part }: { part: Part }) {
         unit="m"
         step={0.001}
         digits={6}
-        value={pivotIn(world, part, known)}
-        onCommit={(value) => run(move(toOwn(world, part, known, value)))}
+        value={pivotWithin(kit, part.id, axesOf(known))}
+        onCommit={(value) => run(move(pivotFromWithin(kit, part.id, axesOf(known), value)))}
       />
       <Buttons>
         <TryButton disabled={part.mesh === null} calls={() => move(massCentre(kit, part.id, session.blobs))}>
@@ -141,27 +141,4 @@ function PivotNumbers({ part }: { part: Part }) {
       </Buttons>
     </Box>
   );
-}
-
-type Worlds = ReadonlyMap<string, Float64Array>;
-
-/** World matrix of a frame by name; null for the world itself, and for the parent of what has none. */
-function frameOf(worlds: Worlds, part: Part, frame: string): Float64Array | null {
-  const id = frame === 'parent' ? part.parent : frame;
-  return frame === 'world' || id === null ? null : worlds.get(id)!;
-}
-
-function pivotIn(worlds: Worlds, part: Part, frame: string): Vec3 {
-  const own = worlds.get(part.id)!;
-  const above = frameOf(worlds, part, frame);
-  const inverse = above && invertMatrix(above);
-  const at: Vec3 = [own[12], own[13], own[14]];
-  return (inverse ? transformPoint(inverse, at) : at).map((value) => Number(value.toFixed(6)) + 0) as Vec3;
-}
-
-/** A point in a frame, in the part's own axes: F = A⁻¹·W. */
-function toOwn(worlds: Worlds, part: Part, frame: string, point: Vec3): Vec3 {
-  const above = frameOf(worlds, part, frame);
-  const inverse = invertMatrix(worlds.get(part.id)!)!;
-  return transformPoint(above ? multiplyMatrices(inverse, above) : inverse, point).map((value) => Number(value.toFixed(9)) + 0) as Vec3;
 }

@@ -53,6 +53,7 @@ export function RenameMany({ onClose }: { onClose: () => void }) {
   const plan = renamePlan(kit, ids, recipe, rulebook, sideOf);
   const changed = plan.filter((one) => one.after !== one.before);
   const clashes = changed.filter((one) => one.clash).length;
+  const rest = changed.length === 0 ? 'Nothing would change yet.' : `${ids.length - changed.length} stay as they are.`;
   const field = (key: 'find' | 'replace' | 'pattern' | 'prefix' | 'suffix', label: string, help?: string) => (
     <TextField
       size="small"
@@ -118,11 +119,7 @@ export function RenameMany({ onClose }: { onClose: () => void }) {
       </DialogContent>
       <DialogActions sx={{ px: 6, pb: 4 }}>
         <Box role="status" sx={{ flex: 1, fontSize: 13, color: clashes > 0 ? 'kit.stop' : 'text.secondary' }}>
-          {clashes > 0
-            ? `${clashes} ${clashes === 1 ? 'name is' : 'names are'} taken or empty; change the recipe.`
-            : changed.length === 0
-              ? 'Nothing would change yet.'
-              : `${ids.length - changed.length} stay as they are.`}
+          {clashes > 0 ? `${clashes} ${clashes === 1 ? 'name is' : 'names are'} taken or empty; change the recipe.` : rest}
         </Box>
         <Button onClick={onClose}>Leave them</Button>
         <Button variant="contained" disabled={changed.length === 0 || clashes > 0} onClick={apply}>

@@ -51,7 +51,7 @@ export function RenameTable({ plan }: { plan: PlannedName[] }) {
                 </Box>
                 <Box
                   component="td"
-                  sx={{ color: changes && clash ? 'kit.stop' : changes ? 'kit.sea' : 'text.secondary', fontWeight: changes ? 600 : 400 }}
+                  sx={changes ? { color: clash ? 'kit.stop' : 'kit.sea', fontWeight: 600 } : { color: 'text.secondary', fontWeight: 400 }}
                 >
                   {after || '(empty)'}
                   {changes && clash && after !== '' && ' (taken)'}

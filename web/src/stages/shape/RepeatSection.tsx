@@ -119,7 +119,7 @@ function callFor(kit: Kit, parts: Part[], { way, copies, step, axis, centre, deg
 }
 
 function centreOf(kit: Kit, part: Part, centre: Plan['centre']): Vec3 {
-  const id = centre === 'pivot' ? part.id : centre === 'parent' ? part.parent : null;
+  const id = { pivot: part.id, parent: part.parent, origin: null }[centre];
   const world = id === null ? null : restWorlds(kit).get(id);
   return world ? [world[12], world[13], world[14]] : [0, 0, 0];
 }

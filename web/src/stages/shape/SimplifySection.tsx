@@ -33,6 +33,21 @@ export function SimplifySection({ ids }: { ids: Id[] }) {
   );
 }
 
+type Outcome = { left: number; errorMm: number } | string | null;
+
+/** What simplifying comes to, or the sentence why it does not. */
+function OutcomeLine({ total, tried }: { total: number; tried: Outcome }) {
+  if (tried === null || typeof tried === 'string') return tried;
+  return (
+    <>
+      <span className="figures">
+        {formatCount(total)} → {formatCount(tried.left)}
+      </span>{' '}
+      triangles, off by <span className="figures">{tried.errorMm.toFixed(tried.errorMm < 10 ? 2 : 1)} mm</span>
+    </>
+  );
+}
+
 function Simplify({ ids, total }: { ids: Id[]; total: number }) {
   const kit = useKit();
   const { session } = useOpenKit();
@@ -42,18 +57,14 @@ function Simplify({ ids, total }: { ids: Id[]; total: number }) {
   const [keepBorders, setKeepBorders] = useState(true);
   const [compare, setCompare] = useState(true);
   const [spare, setSpare] = useState<Id[]>([]);
-  const goal: SimplifyGoal =
-    way === 'triangles'
-      ? { triangles: numbers.triangles }
-      : way === 'share'
-        ? { share: numbers.share / 100 }
-        : { toleranceMm: numbers.toleranceMm };
+  const { triangles, share, toleranceMm } = numbers;
+  const goal: SimplifyGoal = { triangles: { triangles }, share: { share: share / 100 }, toleranceMm: { toleranceMm } }[way];
   const args = { parts: ids, goal, keepBorders, spare };
   const now = JSON.stringify(args);
   const [asked, setAsked] = useState<string | null>(null);
   const live = total <= LIVE_MOST;
   const text = useDeferredValue(live ? now : asked);
-  const tried = useMemo(() => {
+  const tried = useMemo((): Outcome => {
     if (text === null) return null;
     try {
       const { meshes, parts, errorMm } = simplification(kit, JSON.parse(text) as typeof args, new BlobsOver(session.blobs));
@@ -128,15 +139,8 @@ function Simplify({ ids, total }: { ids: Id[]; total: number }) {
           <Button variant="outlined" onClick={() => setAsked(now)}>
             Try it on the bench
           </Button>
-        ) : tried === null ? null : typeof tried === 'string' ? (
-          tried
         ) : (
-          <>
-            <span className="figures">
-              {formatCount(total)} → {formatCount(tried.left)}
-            </span>{' '}
-            triangles, off by <span className="figures">{tried.errorMm.toFixed(tried.errorMm < 10 ? 2 : 1)} mm</span>
-          </>
+          <OutcomeLine total={total} tried={tried} />
         )}
       </Box>
       <Button

@@ -9,7 +9,7 @@ import { Lever } from '../../card/Lever';
 import { Readout } from './Readout';
 
 /** A lever for every variable that the package asks for, and what the parts do. */
-export function BrineworkControls() {
+export default function BrineworkControls() {
   const { ui } = useOpenKit();
   const rulebook = useRulebook();
   const loaded = useTrial((state) => state.loaded);
