@@ -8,7 +8,7 @@ const LAYERS = [
   ['stages'],
   ['trials'],
   ['strip', 'bench', 'parts', 'ledger', 'history', 'card'],
-  ['frame'],
+  ['panels'],
   ['session'],
   ['theme'],
 ];

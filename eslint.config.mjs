@@ -4,6 +4,18 @@ import tseslint from 'typescript-eslint';
 
 const STAGES = ['intake', 'shape', 'rig', 'motion', 'wiring', 'trial', 'ship'];
 
+/** Every value that a file of core exports has a docstring. */
+const exportedDoc = {
+  create: (context) => ({
+    'ExportNamedDeclaration[declaration]'(node) {
+      if (node.declaration.type.startsWith('TS')) return;
+      const before = context.sourceCode.getCommentsBefore(node).at(-1);
+      if (before?.type === 'Block' && before.value.startsWith('*')) return;
+      context.report({ node, message: 'Say in a docstring what this is: what it takes and gives, in which units, what it throws.' });
+    },
+  }),
+};
+
 export default tseslint.config(
   {
     ignores: [
@@ -36,6 +48,12 @@ export default tseslint.config(
         },
       ],
     },
+  },
+  {
+    files: ['core/src/**/*.ts'],
+    ignores: ['core/src/tests/**', '**/*.test.ts'],
+    plugins: { itchkit: { rules: { 'exported-doc': exportedDoc } } },
+    rules: { 'itchkit/exported-doc': 'error' },
   },
   { files: ['web/src/**/*.{ts,tsx}'], ...hooks.configs.flat['recommended-latest'] },
   {

@@ -30,6 +30,7 @@ export interface Blobs {
   nameOf(bytes: Uint8Array): Sha | undefined;
 }
 
+/** A document names a data block that the store at hand does not have. */
 export class MissingBlobError extends KitError {
   constructor(sha: Sha) {
     super('blob-missing', `The data block ${sha.slice(0, 12)}… is not here. Reload the kit; its blocks are kept with it.`, sha);
@@ -55,6 +56,7 @@ export function hashBeside(bytes: Uint8Array): Promise<Sha> {
   return hashOfPromise(bytes);
 }
 
+/** The SHA-256 of bytes, 64 lower-case hexadecimal digits: the name of a blob. */
 export function hashBytes(bytes: Uint8Array): Sha {
   return hash(bytes);
 }

@@ -5,6 +5,7 @@ import { idSchema } from './schemas';
 import { recordsOf, SECTION_LIST } from './sections';
 import type { AnySection, References, Refuse } from './sections/section';
 
+/** A document of another format than this version reads and writes. */
 export class KitFormatError extends KitError {
   constructor(format: unknown) {
     super(
@@ -15,6 +16,7 @@ export class KitFormatError extends KitError {
   }
 }
 
+/** A document that would not hold together: what is wrong, and the path of where. */
 export class KitSchemaError extends KitError {
   constructor(message: string, where: string) {
     super('kit-schema', `The kit would not hold together: ${message}. The change was not kept.`, where);

@@ -15,6 +15,7 @@ export class KitError extends Error {
   }
 }
 
+/** A part that is no longer in the kit. */
 export class PartMissingError extends KitError {
   constructor(id: string) {
     super('part-missing', 'That part is no longer in the kit. Choose another one in Parts.', id);
@@ -28,6 +29,7 @@ export class IdTakenError extends KitError {
   }
 }
 
+/** An operation's arguments do not fit its schema. */
 export class ArgumentsError extends KitError {
   constructor(operation: string, detail: string) {
     super('arguments', `“${operation}” was asked for with values it can't use: ${detail}.`, operation);

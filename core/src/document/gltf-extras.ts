@@ -58,7 +58,9 @@ function saidIn<T>(extras: object, schema: Joi.Schema): T | undefined {
   return said !== undefined && schema.validate(said, { convert: false }).error === undefined ? (said as T) : undefined;
 }
 
+/** What a node's `extras` say of its part, or undefined where nothing of ours is there or it does not fit. */
 export const nodeExtrasIn = (extras: object): NodeExtras | undefined => saidIn(extras, nodeSchema);
+/** What an animation's `extras` say of its clip (rate, order, loop), or undefined where nothing of ours is there. */
 export const animationExtrasIn = (extras: object): AnimationExtras | undefined => saidIn(extras, animationSchema);
 
 /** What to write into a node's extras; null where there is nothing to say. */

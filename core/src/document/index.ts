@@ -1,6 +1,6 @@
 export * from './blobs';
 export * from './check-kit';
-export * from './compare-kits';
+export * from './kit-differences';
 export * from './errors';
 export * from './file-slug';
 export * from './follow-parts';

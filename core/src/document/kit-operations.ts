@@ -4,6 +4,7 @@ import { nameOfKitSchema, rulebookIdSchema } from './schemas';
 import type { Aside } from './sections/asides';
 import type { Target } from './sections/head';
 
+/** Gives the kit another name, 1 to 200 characters. */
 export const renameKit = defineOperation<{ name: string }>({
   id: 'kit.rename',
   title: (_, { name }) => `Rename the kit to “${name}”`,

@@ -1,3 +1,4 @@
+/** What `format` says in a document of this version. */
 export const KIT_FORMAT = 'itchkit.kit/1';
 
 /**

@@ -4,11 +4,13 @@ import { TABLES } from './sections';
 import type { Material } from './sections/materials';
 import type { Part } from './sections/parts';
 
+/** A kit with a name and nothing else in it. */
 export function emptyKit(name: string): Kit {
   const tables = Object.fromEntries(TABLES.map((table) => [table, {}])) as unknown as Kit;
   return { ...tables, format: KIT_FORMAT, name, targets: [], source: null };
 }
 
+/** A part at its parent's place: no turn, size 1, nothing on it, unless the fields say otherwise. */
 export function newPart(fields: Partial<Part> & { name: string }): Part {
   return {
     id: newId(),
@@ -26,6 +28,7 @@ export function newPart(fields: Partial<Part> & { name: string }): Part {
   };
 }
 
+/** A material with the values that glTF 2.0 takes where none are written (3.9), unless the fields say otherwise. */
 export function newMaterial(fields: Partial<Material> & { name: string }): Material {
   return {
     id: newId(),

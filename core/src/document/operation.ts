@@ -46,6 +46,7 @@ export interface Applied {
   chosen: Chosen;
 }
 
+/** Names an operation: id, title, schema of its arguments and its change. `runOperation` runs it. */
 export function defineOperation<Args>(operation: Operation<Args>): Operation<Args> {
   return operation;
 }
@@ -78,6 +79,7 @@ export function runOperation<Args>(operation: Operation<Args>, kit: Kit, args: A
   return { kit: next, title, patches, inverse, chosen };
 }
 
+/** A document with immer's patches applied; the one given stays as it is. */
 export function patchKit(kit: Kit, patches: Patch[]): Kit {
   return applyPatches(kit, patches);
 }

@@ -71,6 +71,7 @@ export function jointsOf(kit: Kit): Set<Id> {
   ]);
 }
 
+/** The order by which a new child comes last below a parent (null: among the roots). */
 export function nextOrder(kit: Kit, parent: Id | null): number {
   return childrenOf(kit, parent).reduce((most, part) => Math.max(most, part.order + 1), 0);
 }

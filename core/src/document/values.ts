@@ -13,6 +13,7 @@ export type Table<T> = Record<Id, T>;
 export const TURN_ORDERS = ['xyz', 'xzy', 'yxz', 'yzx', 'zxy', 'zyx'] as const;
 export type TurnOrder = (typeof TURN_ORDERS)[number];
 
+/** The six directions of a file's space. */
 export const SIGNED_AXES = ['+x', '-x', '+y', '-y', '+z', '-z'] as const;
 export type SignedAxis = (typeof SIGNED_AXES)[number];
 

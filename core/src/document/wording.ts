@@ -6,6 +6,7 @@ export function nameList(names: readonly string[]): string {
   return `${quoted[0]}, ${quoted[1]} and ${names.length - 2} more`;
 }
 
+/** A number with its noun: “1 part”, “2,000 parts”. */
 export function count(n: number, one: string, many = `${one}s`): string {
   return `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
 }

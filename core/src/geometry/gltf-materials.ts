@@ -163,6 +163,7 @@ export function readTextureTransform(info: TextureInfo): { transform?: TextureSl
   };
 }
 
+/** Writes a texture's offset, turn (radians) and scale as KHR_texture_transform. */
 export function writeTextureTransform(document: Document, info: TextureInfo, transform: NonNullable<TextureSlot['transform']>): void {
   const made = document
     .createExtension(KHRTextureTransform)

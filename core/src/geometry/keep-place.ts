@@ -2,6 +2,7 @@ import { KitError, type Id, type Kit, type Vec3 } from '../document';
 import { decomposeMatrix, invertMatrix, multiplyMatrices } from './linear';
 import { restWorlds } from './pose';
 
+/** What was asked would need a shear, which no part's place, turn and size can say. */
 export class ShearError extends KitError {
   constructor(names: string[], what: string) {
     super(

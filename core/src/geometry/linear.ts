@@ -12,10 +12,12 @@ export type Mat3 = number[];
 
 const RADIANS = Math.PI / 180;
 
+/** T·R·S as sixteen numbers by columns. */
 export function composeMatrix(translation: Vec3, rotation: Quat, scale: Vec3): Mat4 {
   return mat4.fromRotationTranslationScale(new Float64Array(16) as unknown as mat4, rotation, translation, scale) as unknown as Mat4;
 }
 
+/** A·B: what B does first. */
 export function multiplyMatrices(a: Mat4, b: Mat4): Mat4 {
   return mat4.multiply(new Float64Array(16) as unknown as mat4, a as ReadonlyMat4, b as ReadonlyMat4) as unknown as Mat4;
 }
@@ -25,6 +27,7 @@ export function invertMatrix(a: Mat4): Mat4 | null {
   return mat4.invert(new Float64Array(16) as unknown as mat4, a as ReadonlyMat4) as unknown as Mat4 | null;
 }
 
+/** A point taken by an affine matrix. */
 export function transformPoint(m: ArrayLike<number>, p: ArrayLike<number>): Vec3 {
   return [
     m[0] * p[0] + m[4] * p[1] + m[8] * p[2] + m[12],
@@ -33,30 +36,37 @@ export function transformPoint(m: ArrayLike<number>, p: ArrayLike<number>): Vec3
   ];
 }
 
+/** M·v, of nine numbers by columns. */
 export function applyMat3(m: Mat3, v: ArrayLike<number>): Vec3 {
   return [m[0] * v[0] + m[3] * v[1] + m[6] * v[2], m[1] * v[0] + m[4] * v[1] + m[7] * v[2], m[2] * v[0] + m[5] * v[1] + m[8] * v[2]];
 }
 
+/** A·B of nine numbers by columns: what B does first. */
 export function multiplyMat3(a: Mat3, b: Mat3): Mat3 {
   return mat3.multiply([] as unknown as mat3, a as unknown as mat3, b as unknown as mat3) as unknown as Mat3;
 }
 
+/** The inverse, or null where there is none. */
 export function invertMat3(a: Mat3): Mat3 | null {
   return mat3.invert([] as unknown as mat3, a as unknown as mat3) as unknown as Mat3 | null;
 }
 
+/** Rows and columns exchanged. */
 export function transposeMat3(a: Mat3): Mat3 {
   return [a[0], a[3], a[6], a[1], a[4], a[7], a[2], a[5], a[8]];
 }
 
+/** How much a volume grows; below 0 where it is turned inside out. */
 export function determinantMat3(a: Mat3): number {
   return mat3.determinant(a as unknown as mat3);
 }
 
+/** The matrix of a turn, by columns. */
 export function mat3FromQuat(q: Quat): Mat3 {
   return mat3.fromQuat([] as unknown as mat3, q) as unknown as Mat3;
 }
 
+/** The matrix of a size along three axes. */
 export function diagonalMat3(v: Vec3): Mat3 {
   return [v[0], 0, 0, 0, v[1], 0, 0, 0, v[2]];
 }
@@ -66,18 +76,22 @@ export function affineMatrix(m: Mat3, t: Vec3 = [0, 0, 0]): Mat4 {
   return new Float64Array([m[0], m[1], m[2], 0, m[3], m[4], m[5], 0, m[6], m[7], m[8], 0, t[0], t[1], t[2], 1]);
 }
 
+/** The turn b, then the turn a. */
 export function multiplyQuats(a: Quat, b: Quat): Quat {
   return quat.multiply([0, 0, 0, 1], a, b) as Quat;
 }
 
+/** The turn the other way round. */
 export function conjugateQuat(q: Quat): Quat {
   return [-q[0], -q[1], -q[2], q[3]];
 }
 
+/** The same turn of length 1; of length 0 where it has none. */
 export function normalizeQuat(q: Quat): Quat {
   return quat.normalize([0, 0, 0, 1], q) as Quat;
 }
 
+/** A vector turned. */
 export function rotateVector(q: Quat, v: Vec3): Vec3 {
   return vec3.transformQuat([0, 0, 0], v, q) as Vec3;
 }
@@ -119,6 +133,7 @@ const AXES_OF_ORDER: Record<TurnOrder, readonly [Axis, Axis, Axis]> = {
   zyx: [2, 1, 0],
 };
 
+/** The axes of an order of turns, outermost first. */
 export function turnAxes(order: TurnOrder): readonly [Axis, Axis, Axis] {
   return AXES_OF_ORDER[order];
 }

@@ -181,6 +181,7 @@ function isInside(value: number, dx: number, dy: number): boolean {
   return value > 0 || (value === 0 && (dy > 0 || (dy === 0 && dx < 0)));
 }
 
+/** A square of cells over UV 0 to 1, all empty. */
 export const newUvCells = () => new Uint8Array(UV_CELLS * UV_CELLS);
 
 /** Which share of the covered cells is covered more than once, from 0 to 1. */

@@ -10,6 +10,7 @@ export interface NearestHit {
 
 const LEAF = 8;
 
+/** A tree of boxes over triangles that answers which surface point is nearest to a place, in the positions' unit (Ericson 2005, 5.1.5). */
 export class SurfaceTree {
   private readonly order: Uint32Array;
   private readonly boxes: Float64Array;

@@ -19,6 +19,7 @@ export interface FlatParts {
   weights: Float64Array;
 }
 
+/** The tree as arrays, parents before children, as posing reads it: parent by number, rest places, weights. */
 export function flattenParts(kit: Kit): FlatParts {
   const parts = partsInOrder(kit);
   const n = parts.length;
@@ -59,6 +60,7 @@ export interface Pose {
   weights: Float64Array;
 }
 
+/** Arrays for a pose of these parts, at rest. */
 export function newPose(flat: FlatParts): Pose {
   const parts = flat.ids.length;
   const pose = {
@@ -72,6 +74,7 @@ export function newPose(flat: FlatParts): Pose {
   return pose;
 }
 
+/** Puts a pose back to rest without making arrays anew. */
 export function resetPose(flat: FlatParts, pose: Pose): void {
   pose.weights.set(flat.weights);
   pose.offset.fill(0);

@@ -5,12 +5,14 @@ import { cross } from './vectors';
 /** Metres, +Y up, +Z forward, right-handed: glTF 2.0, section 3.4. */
 export const CANONICAL: Space = { metresPerUnit: 1, up: '+y', forward: '+z', handedness: 'right' };
 
+/** Up and forward lie on the same axis. */
 export class SpaceError extends KitError {
   constructor(space: Space) {
     super('space', `Up (${space.up}) and forward (${space.forward}) lie on the same axis. Choose two different axes.`);
   }
 }
 
+/** The unit vector of an axis with its sign. */
 export function axisVector(axis: SignedAxis): Vec3 {
   const v: Vec3 = [0, 0, 0];
   v['xyz'.indexOf(axis[1])] = axis[0] === '+' ? 1 : -1;
@@ -49,6 +51,7 @@ export function changeOfSpace(from: Space, to: Space): Change {
   return { basis, scale: from.metresPerUnit / to.metresPerUnit };
 }
 
+/** Whether a change of space changes nothing, exactly. */
 export function isIdentityChange(change: Change): boolean {
   return change.scale === 1 && change.basis.every((value, index) => value === (index % 4 === 0 ? 1 : 0));
 }

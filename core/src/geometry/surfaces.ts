@@ -31,6 +31,7 @@ export function degenerateTriangles(primitive: Primitive, blobs: Blobs): number[
   return result;
 }
 
+/** A primitive without the triangles of these numbers; its vertices stay. */
 export function dropTriangles(primitive: Primitive, triangles: number[], blobs: Blobs): Primitive {
   const gone = new Set(triangles);
   const indices = readArray<Uint32Array>(blobs, primitive.indices);

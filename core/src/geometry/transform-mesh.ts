@@ -122,6 +122,7 @@ function mapRows(blobs: Blobs, accessor: Accessor, map: (row: ArrayLike<number>)
   return putArray(blobs, out, accessor.size);
 }
 
+/** Indices with every triangle the other way round. */
 export function flipWinding(blobs: Blobs, indices: Accessor): Accessor {
   const out = readArray<Uint32Array>(blobs, indices).slice();
   for (let i = 0; i + 2 < out.length; i += 3) {
@@ -147,6 +148,7 @@ export function readBindMatrices(skin: Skin, blobs: Blobs): Mat4[] {
   return skin.joints.map((_, i) => Float64Array.from(numbers.subarray(16 * i, 16 * i + 16)));
 }
 
+/** Inverse bind matrices as one accessor of sixteen floats each. */
 export function writeBindMatrices(matrices: Mat4[], blobs: Blobs): Accessor {
   const out = new Float32Array(16 * matrices.length);
   matrices.forEach((matrix, i) => out.set(matrix, 16 * i));

@@ -4,6 +4,7 @@ import type { Vec3 } from '../document';
 
 export const subtract = (a: ArrayLike<number>, b: ArrayLike<number>): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 
+/** The dot product of two vectors of three. */
 export const dot = (a: ArrayLike<number>, b: ArrayLike<number>): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 
 /** Upright on both, in the order of a right hand; as long as the area between them. */

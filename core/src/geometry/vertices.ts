@@ -7,6 +7,7 @@ export interface Bounds {
   max: [number, number, number];
 }
 
+/** Bounds that hold nothing, ready to grow. */
 export function emptyBounds(): Bounds {
   return { min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity] };
 }
@@ -18,14 +19,17 @@ export function sideOfBounds({ min, max }: Bounds, axis: number, side: BoundsSid
   return { low: min[axis], middle: (min[axis] + max[axis]) / 2, high: max[axis] }[side];
 }
 
+/** Whether bounds hold no point. */
 export function isEmptyBounds(bounds: Bounds): boolean {
   return !(bounds.min[0] <= bounds.max[0]);
 }
 
+/** How long bounds are along the axes; 0 where they are empty. */
 export function sizeOf(bounds: Bounds): [number, number, number] {
   return isEmptyBounds(bounds) ? [0, 0, 0] : [bounds.max[0] - bounds.min[0], bounds.max[1] - bounds.min[1], bounds.max[2] - bounds.min[2]];
 }
 
+/** Makes bounds hold points too, three numbers each. */
 export function growBounds(bounds: Bounds, points: ArrayLike<number>): void {
   for (let i = 0; i < points.length; i += 3) {
     for (let axis = 0; axis < 3; axis++) {
@@ -36,6 +40,7 @@ export function growBounds(bounds: Bounds, points: ArrayLike<number>): void {
   }
 }
 
+/** Bounds that hold all of these. */
 export function joinBounds(all: Iterable<Bounds>): Bounds {
   const result = emptyBounds();
   for (const one of all) if (!isEmptyBounds(one)) growBounds(result, [...one.min, ...one.max]);
@@ -221,6 +226,7 @@ export interface Counts {
   vertices: number;
 }
 
+/** Triangles and vertices of a mesh; 0 for none. */
 export function meshCounts(kit: Kit, mesh: Id | null): Counts {
   const counts = { triangles: 0, vertices: 0 };
   if (mesh === null) return counts;

@@ -40,6 +40,7 @@ function gather({ primitives }: Mesh, blobs: Blobs): WholeMesh {
 /** Numbers as runs of a first one and how many follow it: a choice of faces, short enough to be kept in the history. */
 export type Runs = [first: number, count: number][];
 
+/** Whole numbers as runs of first and last, sorted. */
 export function runsOf(numbers: Iterable<number>): Runs {
   const sorted = Uint32Array.from(numbers).sort();
   const runs: Runs = [];

@@ -29,6 +29,7 @@ interface Joint {
   channels: { axis: Axis; turns: boolean }[];
 }
 
+/** Whether bytes begin as BVH does. */
 export function looksLikeBvh(bytes: Uint8Array): boolean {
   return /^\s*HIERARCHY\b/i.test(strFromU8(bytes.subarray(0, 200), true));
 }

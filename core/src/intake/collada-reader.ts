@@ -21,6 +21,7 @@ const AXES: Record<string, Pick<Space, 'up' | 'forward'>> = {
   Z_UP: { up: '+z', forward: '-y' },
 };
 
+/** Whether a COLLADA element stands among the first 4,096 bytes. */
 export function looksLikeCollada(bytes: Uint8Array): boolean {
   return /<([\w-]+:)?COLLADA[\s>]/.test(strFromU8(bytes.subarray(0, 4096), true));
 }

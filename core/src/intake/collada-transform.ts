@@ -2,6 +2,7 @@ import type { Vec3 } from '../document';
 import { composeMatrix, multiplyMatrices, quatFromTurn, type Mat4 } from '../geometry';
 import { numbersOf, type XmlElement } from './xml-tree';
 
+/** The elements that place a node (COLLADA 1.4.1, 5-17). */
 export const TRANSFORMS = ['matrix', 'translate', 'rotate', 'scale', 'lookat', 'skew'];
 
 /** One step of a node's placement, as numbers that an animation may change. */
@@ -11,6 +12,7 @@ export interface TransformStep {
   values: Float64Array;
 }
 
+/** The steps that place a node, in their order, each with its `sid`. */
 export function stepsOf(node: XmlElement): TransformStep[] {
   return node.children
     .filter((one) => TRANSFORMS.includes(one.name))
@@ -19,6 +21,7 @@ export function stepsOf(node: XmlElement): TransformStep[] {
 
 const LENGTHS: Record<string, number> = { matrix: 16, translate: 3, rotate: 4, scale: 3 };
 
+/** Whether a step has as many numbers as its kind asks for, all finite. */
 export function isWhole(step: TransformStep): boolean {
   return step.values.length === LENGTHS[step.kind] && step.values.every(Number.isFinite);
 }
@@ -44,6 +47,7 @@ function stepMatrix({ kind, values: v }: TransformStep): Mat4 {
   }
 }
 
+/** Sixteen numbers by rows as a matrix by columns. */
 export function transposed(v: ArrayLike<number>): Mat4 {
   const out = new Float64Array(16);
   for (let row = 0; row < 4; row++) for (let column = 0; column < 4; column++) out[4 * column + row] = v[4 * row + column];

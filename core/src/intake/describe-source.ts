@@ -2,6 +2,7 @@ import { jointsOf, type Blobs, type Kit, type ReadingNote, type Sha } from '../d
 import { CANONICAL, kitCounts } from '../geometry';
 import { IntakeError } from './intake-error';
 
+/** How many triangles a file may have. */
 export const MAX_TRIANGLES = 5_000_000;
 
 interface Read {

@@ -132,6 +132,7 @@ function normalise(row: number[]): boolean {
   return true;
 }
 
+/** Frames a second by the middle gap between times (seconds), or null where they tell none. */
 export function rateOf(times: Float32Array): number | null {
   const gaps = Array.from(times.subarray(1), (time, i) => time - times[i]).sort((a, b) => a - b);
   const rate = 1 / gaps[gaps.length >> 1];

@@ -119,12 +119,14 @@ function allFinite(values: Float32Array): boolean {
   return over >= 0;
 }
 
+/** The highest index; 0 where there are none. */
 export function highestOf(indices: Uint32Array): number {
   let highest = 0;
   for (let i = 0; i < indices.length; i++) if (indices[i] > highest) highest = indices[i];
   return highest;
 }
 
+/** The same numbers with 0 in place of what is no number, in place. */
 export function finite(values: Float32Array): Float32Array {
   if (allFinite(values)) return values;
   for (let i = 0; i < values.length; i++) if (!Number.isFinite(values[i])) values[i] = 0;

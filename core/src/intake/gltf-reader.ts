@@ -35,6 +35,7 @@ export interface Reading {
   partOfNode: (Id | undefined)[];
 }
 
+/** How many nodes a file may have. */
 export const MAX_PARTS = 20_000;
 
 /** Extensions whose say is in the kit already, or that only pack data. */

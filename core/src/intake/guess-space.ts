@@ -2,6 +2,7 @@ import type { Blobs, Kit, Space } from '../document';
 import { FORMATS } from './formats';
 import { kitBounds, sizeOf, type Bounds } from '../geometry';
 
+/** Units that files are made in, in metres. */
 export const UNITS = [
   { name: 'metres', short: 'm', metres: 1 },
   { name: 'decimetres', short: 'dm', metres: 0.1 },
@@ -11,6 +12,7 @@ export const UNITS = [
   { name: 'inches', short: 'in', metres: 0.0254 },
 ] as const;
 
+/** The unit of so many metres, or its number where it has no name. */
 export function unitOf(metresPerUnit: number): { name: string; short: string } {
   return UNITS.find((unit) => Math.abs(unit.metres - metresPerUnit) < 1e-9) ?? { name: `units of ${metresPerUnit} m`, short: 'u' };
 }

@@ -12,6 +12,7 @@ export function notKnown(fileName: string, formats = 'glTF'): IntakeError {
   );
 }
 
+/** The refusal of a file that ends too early, bytes. */
 export function truncated(fileName: string, have: number, need: number): IntakeError {
   return new IntakeError(
     'truncated',
@@ -20,6 +21,7 @@ export function truncated(fileName: string, have: number, need: number): IntakeE
   );
 }
 
+/** The refusal of a file in which something is not as its format says. */
 export function invalid(fileName: string, where: string, what: string): IntakeError {
   return new IntakeError(
     'invalid',

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { defineOperation, idSchema, idsSchema, KitError, partOf, type Id, type Kit, type Parked } from '../document';
 
+/** What was parked is not there any more. */
 export class ParkedError extends KitError {
   constructor() {
     super('parked', 'That is not parked any more. Look at the list again.');

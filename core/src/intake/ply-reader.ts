@@ -41,6 +41,7 @@ interface Element {
 
 type Row = Record<string, number | number[]>;
 
+/** Whether bytes begin as PLY does. */
 export function looksLikePly(bytes: Uint8Array): boolean {
   return /^ply\s/.test(strFromU8(bytes.subarray(0, 4)));
 }

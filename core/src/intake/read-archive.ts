@@ -6,6 +6,7 @@ import { formatList, formatOfName } from './formats';
 import { IntakeError } from './intake-error';
 import { readModel } from './read-model';
 
+/** How large a file may be, unpacked, bytes. */
 export const MAX_FILE_BYTES = 256 * 1024 * 1024;
 const MAX_ENTRIES = 2000;
 const MAX_BYTES = 1 << 30;
@@ -14,6 +15,7 @@ const MAX_RATIO = 100;
 /** Small entries may pack as well as they like. */
 const RATIO_FROM_BYTES = 1 << 20;
 
+/** Whether bytes begin as ZIP does, an empty one too. */
 export function looksLikeZip(bytes: Uint8Array): boolean {
   return bytes[0] === 0x50 && bytes[1] === 0x4b && ((bytes[2] === 3 && bytes[3] === 4) || (bytes[2] === 5 && bytes[3] === 6));
 }

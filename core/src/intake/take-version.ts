@@ -43,6 +43,7 @@ import { baseOfParts, sourcePath } from './match-version';
 
 const IDENTITY: Mat4 = Float64Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]);
 
+/** A new version can't be taken as it is. */
 export class VersionError extends KitError {
   constructor(message: string) {
     super('version', message);

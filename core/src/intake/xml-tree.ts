@@ -46,10 +46,12 @@ export function parseXml(bytes: Uint8Array, fileName: string): XmlElement {
   return root;
 }
 
+/** The first child of a name. */
 export function child(element: XmlElement | undefined, name: string): XmlElement | undefined {
   return element?.children.find((one) => one.name === name);
 }
 
+/** All children of these names, in their order. */
 export function childrenNamed(element: XmlElement | undefined, ...names: string[]): XmlElement[] {
   return element?.children.filter((one) => names.includes(one.name)) ?? [];
 }

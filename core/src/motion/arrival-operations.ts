@@ -5,6 +5,7 @@ import { cutTracks } from './cut-clip';
 import { SAME_TIME, tidyTime } from './same-time';
 import type { ClipRange } from './range-table';
 
+/** A stretch that does not lie within its clip. */
 export class ClipRangeError extends KitError {
   constructor(name: string, length: number) {
     super(

@@ -45,6 +45,7 @@ export const setOverlay = defineOperation<{ clip: Id; overlay: Overlay | null }>
   },
 });
 
+/** A cue or flag after the end of its clip. */
 export class LateError extends KitError {
   constructor(what: string, time: number, length: number) {
     super('late', `A ${what} at ${time.toFixed(2)} s would never come: the clip ends at ${length.toFixed(2)} s. Choose an earlier time.`);
@@ -64,6 +65,7 @@ export const setCue = defineOperation<{ clip: Id; cue: Cue }>({
   },
 });
 
+/** Takes cues out of a clip. */
 export const removeCues = defineOperation<{ clip: Id; cues: Id[] }>({
   id: 'motion.remove-cues',
   title: (_, { cues }) => `Take out ${cues.length === 1 ? 'a cue' : `${cues.length} cues`}`,
@@ -90,6 +92,7 @@ export const setFlag = defineOperation<{ clip: Id; flag: Flag }>({
   },
 });
 
+/** Takes flags out of a clip. */
 export const removeFlags = defineOperation<{ clip: Id; flags: Id[] }>({
   id: 'motion.remove-flags',
   title: (_, { flags }) => `Take out ${flags.length === 1 ? 'a flag' : `${flags.length} flags`}`,

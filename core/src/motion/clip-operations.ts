@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { defineOperation, idSchema, KitError, LOOP_MODES, newId, partOf, type Clip, type Id, type Kit, type LoopMode } from '../document';
 
+/** A clip that is no longer in the kit. */
 export class ClipMissingError extends KitError {
   constructor(id: Id) {
     super('clip-missing', 'That clip is no longer in the kit. Choose another one.', id);
@@ -14,6 +15,7 @@ export function clipOf(kit: Kit, id: Id): Clip {
   return clip;
 }
 
+/** Makes a clip without tracks; length in seconds, rate in frames a second. */
 export const addClip = defineOperation<{ id?: Id; name: string; lengthSeconds: number; rate: number; loop: LoopMode }>({
   id: 'motion.add-clip',
   title: (_, { name }) => `Add clip “${name}”`,
@@ -34,6 +36,7 @@ export const addClip = defineOperation<{ id?: Id; name: string; lengthSeconds: n
 
 type ClipFields = Partial<Pick<Clip, 'name' | 'lengthSeconds' | 'rate' | 'loop'>>;
 
+/** Changes a clip's name, length (seconds), rate, order, loop, group or way of running beside others. */
 export const setClip = defineOperation<{ clip: Id } & ClipFields>({
   id: 'motion.set-clip',
   title: (kit, { clip }) => `Change clip “${kit.clips[clip]?.name}”`,
@@ -49,6 +52,7 @@ export const setClip = defineOperation<{ clip: Id } & ClipFields>({
   },
 });
 
+/** Deletes a clip, and what refers to it. */
 export const removeClip = defineOperation<{ clip: Id }>({
   id: 'motion.remove-clip',
   title: (kit, { clip }) => `Delete clip “${kit.clips[clip]?.name}”`,
@@ -59,6 +63,7 @@ export const removeClip = defineOperation<{ clip: Id }>({
   },
 });
 
+/** Deletes one track of a clip. */
 export const removeTrack = defineOperation<{ clip: Id; track: Id }>({
   id: 'motion.remove-track',
   title: (kit, { clip, track }) => {

@@ -24,6 +24,7 @@ import { refuseFormulas } from './tools/chosen';
 /** A jump takes this long, seconds. */
 const JUMP = 1e-4;
 
+/** Copies a clip beside itself under another name. */
 export const duplicateClip = defineOperation<{ clip: Id; id: Id; name: string }>({
   id: 'motion.duplicate-clip',
   title: (kit, { clip }) => `Duplicate clip “${kit.clips[clip]?.name}”`,

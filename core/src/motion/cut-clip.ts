@@ -58,6 +58,7 @@ function cutFormula(track: FormulaTrack, clip: Clip, from: number, to: number): 
   return { kind: 'keys', id: track.id, part, property, axis, keys };
 }
 
+/** A dense track between two times (seconds), the first of them 0 then; null where it has no row there. */
 export function cutSamples(track: SampleTrack, from: number, to: number, blobs: Blobs): SampleTrack | null {
   const times = readArray<Float32Array>(blobs, track.times);
   const values = readArray<Float32Array>(blobs, track.values);

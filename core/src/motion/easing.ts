@@ -66,6 +66,7 @@ export function easingShape(easing: Easing): Shape {
 
 /** For compiled tracks: 0 hold, 1 straight, 2 curve; the others by their place in the list. */
 export const EASING_CODES: ReadonlyMap<Easing, number> = new Map(EASINGS.map((easing, code) => [easing, code]));
+/** Shapes by the number that stands for an easing in arrays. */
 export const SHAPE_OF_CODE: readonly Shape[] = EASINGS.map((easing) => SHAPES.get(easing)!);
 
 /** The easing that goes the same way backwards. A hold stays one: it has no other side. */

@@ -5,6 +5,7 @@ import { KitError, MOST_FORMULA, type FormulaTrack, type KeyProperty } from '../
 const DEEPEST = 32;
 const MOST_NODES = 200;
 
+/** A formula that can't be read, with the character where it was seen. */
 export class FormulaError extends KitError {
   constructor(
     message: string,
@@ -51,6 +52,7 @@ export const FORMULA_FUNCTIONS: Record<
   max: { arity: [1, 8], about: 'the greatest', run: Math.max },
 };
 
+/** Numbers that every formula knows. */
 export const FORMULA_CONSTANTS: Record<string, number> = { pi: Math.PI, tau: 2 * Math.PI, e: Math.E };
 
 const BINARY: Record<string, (a: number, b: number) => number> = {

@@ -20,6 +20,7 @@ import { restValue } from './formula';
 import { SAME_TIME } from './same-time';
 import { sampleKeys } from './sampler';
 
+/** A time that does not lie within its clip. */
 export class OutsideClipError extends KitError {
   constructor(time: number, length: number) {
     super(
@@ -29,6 +30,7 @@ export class OutsideClipError extends KitError {
   }
 }
 
+/** The track of keys of one axis of a part's property, if there is one. */
 export function findTrack(kit: Kit, clip: Id, part: Id, property: KeyProperty, axis: number): KeyTrack | undefined {
   return clipOf(kit, clip).tracks.find(
     (track): track is KeyTrack => track.kind === 'keys' && track.part === part && track.property === property && track.axis === axis,
@@ -104,6 +106,7 @@ export interface KeyRef {
   time: number;
 }
 
+/** Keys by track and time (seconds), one or more. */
 export const keyRefs = Joi.array()
   .items(Joi.object({ track: idSchema.required(), time: Joi.number().required() }))
   .min(1)
@@ -132,8 +135,10 @@ export function eachTrack(
   }
 }
 
+/** “1 key”, “2 keys”. */
 export const plural = (n: number) => (n === 1 ? '1 key' : `${n} keys`);
 
+/** Deletes keys; a track without any goes too. */
 export const removeKeys = defineOperation<{ clip: Id; keys: KeyRef[] }>({
   id: 'motion.remove-keys',
   title: (_, { keys }) => `Delete ${plural(keys.length)}`,
@@ -172,6 +177,7 @@ export const moveKeys = defineOperation<{ clip: Id; keys: KeyRef[]; bySeconds: n
   },
 });
 
+/** Sets how keys go on to their next ones. */
 export const setEasing = defineOperation<{ clip: Id; keys: KeyRef[]; easing: Easing }>({
   id: 'motion.set-easing',
   title: (_, { keys, easing }) => `Ease ${plural(keys.length)}: ${easing}`,

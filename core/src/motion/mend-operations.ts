@@ -30,6 +30,7 @@ export const addRestClip = defineOperation<{ id?: Id; name: string; rate: number
   },
 });
 
+/** Deletes tracks of a clip. */
 export const removeTracks = defineOperation<{ clip: Id; tracks: Id[] }>({
   id: 'motion.remove-tracks',
   title: (kit, { clip, tracks }) => `Delete ${tracks.length === 1 ? 'a track' : `${tracks.length} tracks`} of “${kit.clips[clip]?.name}”`,

@@ -8,6 +8,7 @@ export interface ClipRange {
   loop: LoopMode;
 }
 
+/** A line of a table of ranges that can't be read. */
 export class RangeTableError extends KitError {
   constructor(message: string, line: number) {
     super('range-table', `Line ${line}: ${message}`, `line ${line}`);

@@ -20,6 +20,7 @@ export interface KitComparison {
   findings: { grade: Grade; title: string; gone: boolean }[];
 }
 
+/** Counts of what a kit holds. */
 export function kitFigures(kit: Kit): KitFigures {
   const size = (table: object) => Object.keys(table).length;
   return {

@@ -21,6 +21,7 @@ export const OPERATIONS: ReadonlyMap<string, Operation> = new Map(
     .map((operation) => [operation.id, operation]),
 );
 
+/** An operation that this version does not have. */
 export class UnknownOperationError extends KitError {
   constructor(id: string) {
     super('unknown-operation', `There is no operation “${id}” in this version. Reload the page to get the version that has it.`, id);

@@ -18,11 +18,12 @@ import {
   type Kit,
   type Vec3,
 } from '../document';
-import { boundsByPart, frameInBody, joinBounds, keepCouplings, sizeOf, SurfaceTree, type Bounds, type CouplingFrame } from '../geometry';
+import { boundsByPart, placeInBody, joinBounds, keepCouplings, sizeOf, SurfaceTree, type Bounds, type CouplingPlace } from '../geometry';
 import { NoSkinMeshError } from './rig-errors';
 import { tidy } from './rig-tree';
 import { surfaceOf } from './skin-field';
 
+/** A body that is no longer in the kit. */
 export class NoBodyError extends KitError {
   constructor(id: string) {
     super('no-body', 'That body is not in the kit any more. Undo, or choose another.', id);
@@ -38,7 +39,7 @@ function findBody(kit: Kit, id: Id): Body {
 const bodyName = (kit: Kit, id: Id) => kit.bodies?.find((one) => one.id === id)?.name ?? 'a body';
 const takenNames = (kit: Kit) => new Set((kit.bodies ?? []).map(({ name }) => name));
 
-const tidyFrame = ({ at, axis }: CouplingFrame): CouplingFrame => ({ at: tidy(at), axis: tidy(axis) });
+const tidyPlace = ({ at, axis }: CouplingPlace): CouplingPlace => ({ at: tidy(at), axis: tidy(axis) });
 
 /** Makes one body of parts; they leave the bodies they were in. The first body of a kit is anchored. */
 export const makeBody = defineOperation<{ id: Id; parts: Id[]; name?: string }>({
@@ -167,6 +168,7 @@ export const anchorBody = defineOperation<{ body: Id }>({
   },
 });
 
+/** Gives a body another name. */
 export const renameBody = defineOperation<{ body: Id; name: string }>({
   id: 'rig.rename-body',
   title: (kit, { body, name }) => `Rename “${bodyName(kit, body)}” to “${name}”`,
@@ -203,6 +205,7 @@ export interface CouplingFields {
   max: number | null;
 }
 
+/** Limits whose lower one is above the upper one. */
 export class CouplingLimitsError extends KitError {
   constructor(name: string) {
     super(
@@ -213,6 +216,7 @@ export class CouplingLimitsError extends KitError {
   }
 }
 
+/** An axis of length 0. */
 export class NoLineError extends KitError {
   constructor() {
     super('no-line', 'The axis has no length, so it has no direction. Pick two points apart, or type a direction.', 'axis');
@@ -221,7 +225,7 @@ export class NoLineError extends KitError {
 
 const COUPLING_NOUNS: Record<CouplingFields['kind'], string> = { hinge: 'Hinge', slider: 'Slide', ball: 'Ball' };
 
-/** Couples two bodies, or changes how they are coupled. The frame is given in the world and kept in the axes of the holding body. */
+/** Couples two bodies, or changes how they are coupled. The place is given in the world and kept in the axes of the holding body. */
 export const couple = defineOperation<CouplingFields>({
   id: 'rig.couple',
   title: (kit, { kind, from, to }) => `${COUPLING_NOUNS[kind]} between “${bodyName(kit, from)}” and “${bodyName(kit, to)}”`,
@@ -245,8 +249,8 @@ export const couple = defineOperation<CouplingFields>({
     if ((min ?? 0) > 0 || (max ?? 0) < 0) throw new CouplingLimitsError(title);
     const length = Math.hypot(...axis);
     if (length < 1e-9) throw new NoLineError();
-    const frame = tidyFrame(frameInBody(kit, a.id, { at, axis: axis.map((value) => value / length) as Vec3 }));
-    const made: Coupling = { id, name: title, kind, from, to, ...frame, min: kind === 'ball' ? null : min, max };
+    const place = tidyPlace(placeInBody(kit, a.id, { at, axis: axis.map((value) => value / length) as Vec3 }));
+    const made: Coupling = { id, name: title, kind, from, to, ...place, min: kind === 'ball' ? null : min, max };
     const couplings = (kit.couplings ??= []);
     const index = couplings.findIndex((one) => one.id === id);
     if (index >= 0) couplings[index] = made;
@@ -254,6 +258,7 @@ export const couple = defineOperation<CouplingFields>({
   },
 });
 
+/** Takes couplings out; the bodies stay where they are. */
 export const uncouple = defineOperation<{ couplings: Id[] }>({
   id: 'rig.uncouple',
   title: (kit, { couplings }) => `Take out ${nameList(couplings.map((id) => kit.couplings?.find((one) => one.id === id)?.name ?? ''))}`,

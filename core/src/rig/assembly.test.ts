@@ -3,8 +3,8 @@ import { checkKit, callOf, type Kit, type Quat, type Vec3 } from '../document';
 import {
   couplingInWorld,
   flattenParts,
-  frameFromBody,
-  frameInBody,
+  placeFromBody,
+  placeInBody,
   invertMatrix,
   multiplyMatrices,
   affineMatrix,
@@ -51,13 +51,13 @@ function chest(one: Vec3 = [0, 0, 0], two: Vec3 = [0, 0, 0]) {
   return { kit: made, blobs };
 }
 
-test('a frame typed in one body’s axes and read in the other’s agrees with the product of matrices, to 1e-6', () => {
+test('a place typed in one body’s axes and read in the other’s agrees with the product of matrices, to 1e-6', () => {
   fc.assert(
     fc.property(turn, turn, point, (one, two, typed) => {
       const { kit } = chest(one, two);
       const worlds = restWorlds(kit);
-      const world = frameFromBody(kit, 'b_frame', { at: typed, axis: [0, 0, 1] });
-      const read = frameInBody(kit, 'b_lid', world);
+      const world = placeFromBody(kit, 'b_frame', { at: typed, axis: [0, 0, 1] });
+      const read = placeInBody(kit, 'b_lid', world);
       const product = multiplyMatrices(
         invertMatrix(worlds.get('lid')!)!,
         multiplyMatrices(worlds.get('frame')!, affineMatrix([1, 0, 0, 0, 1, 0, 0, 0, 1], typed)),

@@ -1,7 +1,7 @@
 import type { Coupling, Id, Kit, Quat, Vec3 } from '../document';
 import {
   conjugateQuat,
-  type CouplingFrame,
+  type CouplingPlace,
   couplingInWorld,
   cross,
   decomposeMatrix,
@@ -9,7 +9,7 @@ import {
   invertMatrix,
   mat3FromQuat,
   type Mat4,
-  movedFrame,
+  movedPlace,
   multiplyMatrices,
   multiplyQuats,
   type Poser,
@@ -117,14 +117,14 @@ function quatAxis([x, y, z]: Quat): Vec3 {
  * What a coupling at a value does to the body that it holds, world, where the holding one stands at rest. `turned` where the tree runs
  * against it.
  */
-function motionOfCoupling(frame: CouplingFrame, coupling: Coupling, value: number | Quat, against: boolean): Mat4 {
+function motionOfCoupling(place: CouplingPlace, coupling: Coupling, value: number | Quat, against: boolean): Mat4 {
   const sign = against ? -1 : 1;
   if (coupling.kind === 'slider') {
     const by = sign * (value as number);
-    return Float64Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, by * frame.axis[0], by * frame.axis[1], by * frame.axis[2], 1]);
+    return Float64Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, by * place.axis[0], by * place.axis[1], by * place.axis[2], 1]);
   }
-  if (coupling.kind === 'hinge') return turnAbout(frame.at, about(frame.axis, sign * (value as number)));
-  return turnAbout(frame.at, against ? conjugateQuat(value as Quat) : (value as Quat));
+  if (coupling.kind === 'hinge') return turnAbout(place.at, about(place.axis, sign * (value as number)));
+  return turnAbout(place.at, against ? conjugateQuat(value as Quat) : (value as Quat));
 }
 
 function turnAbout(at: Vec3, turn: Quat): Mat4 {
@@ -201,9 +201,9 @@ export function dragBody(
       const against = coupling.from === id;
       const carried = motions.get(above(tree, id)!)!;
       const rest = couplingInWorld(kit, coupling, worlds);
-      const frame = movedFrame(carried, rest);
+      const place = movedPlace(carried, rest);
       const before = next[coupling.id] ?? (coupling.kind === 'ball' ? ([0, 0, 0, 1] as Quat) : 0);
-      const wanted = stepTowards(frame, coupling, before, point, target, against, carried);
+      const wanted = stepTowards(place, coupling, before, point, target, against, carried);
       next[coupling.id] = withinLimits({ ...coupling, axis: rest.axis }, wanted);
       const after = next[coupling.id];
       moved = Math.max(
@@ -224,7 +224,7 @@ function above(tree: AssemblyTree, id: Id): Id | undefined {
 }
 
 function stepTowards(
-  frame: CouplingFrame,
+  place: CouplingPlace,
   coupling: Coupling,
   value: number | Quat,
   point: Vec3,
@@ -233,17 +233,17 @@ function stepTowards(
   carried: Mat4,
 ): number | Quat {
   const sign = against ? -1 : 1;
-  if (coupling.kind === 'slider') return (value as number) + sign * dot(subtract(target, point), frame.axis);
-  const [from, to] = [subtract(point, frame.at), subtract(target, frame.at)];
+  if (coupling.kind === 'slider') return (value as number) + sign * dot(subtract(target, point), place.axis);
+  const [from, to] = [subtract(point, place.at), subtract(target, place.at)];
   if (coupling.kind === 'hinge') {
-    const flat = (v: Vec3) => subtract(v, frame.axis.map((one) => one * dot(v, frame.axis)) as Vec3);
+    const flat = (v: Vec3) => subtract(v, place.axis.map((one) => one * dot(v, place.axis)) as Vec3);
     const [a, b] = [flat(from), flat(to)];
     if (Math.hypot(...a) < 1e-9 || Math.hypot(...b) < 1e-9) return value;
-    return (value as number) + (sign * Math.atan2(dot(cross(a, b), frame.axis), dot(a, b)) * 180) / Math.PI;
+    return (value as number) + (sign * Math.atan2(dot(cross(a, b), place.axis), dot(a, b)) * 180) / Math.PI;
   }
   if (Math.hypot(...from) < 1e-9 || Math.hypot(...to) < 1e-9) return value;
   const unit = (v: Vec3) => v.map((one) => one / Math.hypot(...v)) as Vec3;
-  // The turn in the world, taken into the frame that the holding body carries.
+  // The turn in the world, taken into the axes that the holding body carries.
   const { rotation } = decomposeMatrix(carried);
   const turn = multiplyQuats(conjugateQuat(rotation), multiplyQuats(quatBetween(unit(from), unit(to)), rotation));
   return against ? multiplyQuats(value as Quat, conjugateQuat(turn)) : multiplyQuats(turn, value as Quat);

@@ -15,6 +15,7 @@ export interface ReferenceJoint {
   rotation: [number, number, number, number] | null;
 }
 
+/** How a joint differs from the one that is asked for. */
 export const JOINT_STATES = ['matched', 'misnamed', 'wrong-parent', 'misplaced', 'other-rest', 'missing', 'extra'] as const;
 export type JointState = (typeof JOINT_STATES)[number];
 

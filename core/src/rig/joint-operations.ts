@@ -117,6 +117,7 @@ function hangBelow(kit: Kit, id: Id, parent: Id | null): void {
   kit.parts[id].order = nextOrder(kit, parent);
 }
 
+/** The last joint of a skin can't be taken from it. */
 export class LastJointError extends KitError {
   constructor(name: string) {
     super(

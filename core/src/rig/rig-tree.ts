@@ -34,6 +34,7 @@ export function tailOf(kit: Kit, id: Id, joints: ReadonlySet<Id>, worlds: Readon
   return Math.hypot(...way) < 1e-9 ? null : (head.map((value, axis) => value + LAST * way[axis]) as Vec3);
 }
 
+/** Where a joint begins: the place of its matrix, metres. */
 export function headOf(worlds: ReadonlyMap<Id, Float64Array>, id: Id): Vec3 {
   const world = worlds.get(id)!;
   return [world[12], world[13], world[14]];

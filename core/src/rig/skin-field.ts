@@ -153,6 +153,7 @@ export function skinField(kit: Kit, parts: readonly Id[], blobs: Blobs, more: re
   return { ...surface, joints, rows, placeOf, points, corners };
 }
 
+/** The joints and weights of a primitive, four a set, as arrays. */
 export function weightSets(
   attributes: Record<string, Accessor>,
   blobs: Blobs,
@@ -313,6 +314,7 @@ export function unbindPart(kit: Kit, id: Id, blobs: Blobs): void {
   dropUnusedSkins(kit);
 }
 
+/** Deletes skins that no part has. */
 export function dropUnusedSkins(kit: Kit): void {
   const used = new Set(Object.values(kit.parts).map((part) => part.skin));
   for (const id of Object.keys(kit.skins)) if (!used.has(id)) delete kit.skins[id];

@@ -45,6 +45,7 @@ export function skinTask(
   return { joints: [...joints], lines: jointLines(kit, joints, off), ...surfaceOf(kit, parts, blobs) };
 }
 
+/** Solves weights from plain arrays, as a worker does; `progress` is told shares from 0 to 1. */
 export const runSkinTask = (task: SkinTask, options: Partial<SolveOptions> = {}, progress?: (share: number) => void): SolvedWeights =>
   solveWeights(task.positions, task.indices, task.lines, { ...SOLVE_DEFAULTS, ...options }, progress);
 

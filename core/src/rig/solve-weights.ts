@@ -25,6 +25,7 @@ export interface SolveOptions {
   mirrored: boolean;
 }
 
+/** Voxels along the longest side, falloff of the power, rounds of smoothing, joints a vertex, and whether both sides are made alike. */
 export const SOLVE_DEFAULTS: SolveOptions = { resolution: 96, falloff: 3.5, smoothing: 2, influences: 4, mirrored: true };
 
 /** Share of the squared way (Dionne & de Lasa 2013, 3.3). */

@@ -2,8 +2,11 @@ import { weldedPlaces } from '../geometry';
 
 /** What a voxel is: nothing, cut by the surface with the inside beside it, cut by the surface of a sheet, or wholly inside. */
 export const OUTSIDE = 0;
+/** A voxel that the surface runs through, with inside beside it. */
 export const RIND = 1;
+/** A voxel that the surface runs through, with no inside beside it. */
 export const THIN = 2;
+/** A voxel inside. */
 export const CORE = 3;
 
 /**

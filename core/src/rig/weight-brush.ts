@@ -4,6 +4,7 @@ import type { SkinField } from './skin-field';
 import { settleRow } from './weight-tools';
 import { surfaceRings, type Rings } from './surface-rings';
 
+/** What a stroke does to weights. */
 export const BRUSH_MODES = ['add', 'take', 'smooth', 'set'] as const;
 export type BrushMode = (typeof BRUSH_MODES)[number];
 

@@ -325,6 +325,7 @@ function isExponential({ units, follow }: Positions): boolean {
   return false;
 }
 
+/** A pattern for names, matched in time that grows with the name alone (Thompson 1968); it can make names that fit, too. */
 export class NamePattern {
   private readonly positions = new Positions(false);
   private readonly start: Piece;

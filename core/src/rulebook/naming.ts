@@ -24,10 +24,12 @@ function roleByName(rulebook: Rulebook, name: string): Role | null {
   );
 }
 
+/** The pattern for names of a role, or that for all others. */
 export function patternOf(rulebook: Rulebook, role: Role | null): NamingPattern | undefined {
   return rulebook.naming.patterns.find((one) => one.role === role) ?? rulebook.naming.patterns.find((one) => one.role === null);
 }
 
+/** Whether a name is as the rulebook wants it for a role. */
 export function nameFits(rulebook: Rulebook, name: string, role: Role | null): boolean {
   const pattern = patternOf(rulebook, role);
   return name.length <= rulebook.naming.maxLength && (!pattern || namePattern(pattern.pattern).test(name));

@@ -3,6 +3,7 @@ import { roleOf } from './naming';
 import { sidedName } from './sides';
 import type { Rulebook, Sides } from './types';
 
+/** What is done to letters in names. */
 export const LETTERS = ['keep', 'lower', 'upper', 'capitals'] as const;
 /** `capitals`: every word begins with one. */
 export type Letters = (typeof LETTERS)[number];
@@ -23,6 +24,7 @@ export interface RenameRecipe {
   from: number;
 }
 
+/** A recipe that changes no name. */
 export const NO_RENAME: RenameRecipe = { find: '', replace: '', pattern: '', letters: 'keep', join: null, prefix: '', suffix: '', from: 1 };
 
 export interface PlannedName {

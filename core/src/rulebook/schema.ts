@@ -4,6 +4,7 @@ import { rulebookSchema } from './fields';
 import { namePattern, PatternError } from './name-pattern';
 import type { Rulebook } from './types';
 
+/** A rulebook that does not fit the format: what, and the path of where. */
 export class RulebookError extends KitError {
   constructor(
     readonly detail: string,

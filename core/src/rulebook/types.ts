@@ -1,6 +1,7 @@
 import type { Axis, Blobs, Call, CueKind, Easing, Id, Kit, LoopMode, Material, Part, Role, Space, Vec3 } from '../document';
 import type { Bounds, Poser } from '../geometry';
 
+/** What `format` says in a rulebook of this version. */
 export const RULEBOOK_FORMAT = 'itchkit.rulebook/1';
 /** The stages in the order of the work, and what they are called. */
 export const STAGE_TITLES = {
@@ -13,7 +14,9 @@ export const STAGE_TITLES = {
   ship: 'Ship',
 } as const;
 export type Stage = keyof typeof STAGE_TITLES;
+/** The stages in the order of the work. */
 export const STAGES = Object.keys(STAGE_TITLES) as Stage[];
+/** How bad a finding is: it stops, it warns, or it is worth knowing. */
 export const GRADES = ['stop', 'warn', 'note'] as const;
 /** stop: no package; warn: it will be poorer; note: worth knowing. */
 export type Grade = (typeof GRADES)[number];
@@ -45,6 +48,7 @@ export interface Variable {
   positive: string;
 }
 
+/** What a file of a package can hold. */
 export const HOLDS = [
   'model',
   'model-at-rest',
@@ -113,6 +117,7 @@ export interface FixedLayout {
   about: string;
 }
 
+/** Where a rulebook can want a pivot. */
 export const PIVOT_PLACES = ['anchor', 'inside', 'on-step', 'on-parent-axis'] as const;
 export type PivotPlace = (typeof PIVOT_PLACES)[number];
 
@@ -153,6 +158,7 @@ export interface ClipSlot {
   about: string;
 }
 
+/** What a platform can play of a part. */
 export const TRACK_KINDS = ['offset', 'turn', 'rotation', 'size', 'shown', 'weights'] as const;
 export type TrackKind = (typeof TRACK_KINDS)[number];
 

@@ -4,6 +4,7 @@ import { invertMatrix, isEmptyBounds, quatFromTurn, restBounds, restWorlds, side
 import { topmost } from './repeat';
 import { ShearError } from './shape-errors';
 
+/** By what a part is aligned. */
 export const ALIGN_SIDES = ['low', 'middle', 'high', 'pivot'] as const;
 /** What of a part comes to the place: the low or the high side of its bounds, their middle, or its pivot. */
 export type AlignSide = (typeof ALIGN_SIDES)[number];

@@ -13,6 +13,7 @@ export const addCallout = defineOperation<Callout>({
   },
 });
 
+/** Takes measures from the bench. */
 export const removeCallouts = defineOperation<{ callouts: Id[] }>({
   id: 'shape.remove-callouts',
   title: (_, { callouts }) => `Take out ${callouts.length === 1 ? 'a measure' : `${callouts.length} measures`}`,

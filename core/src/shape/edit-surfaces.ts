@@ -90,6 +90,7 @@ export const weldParts = defineOperation<{ parts: Id[]; distanceMm: number }>({
   },
 });
 
+/** Tangents can't be computed without normals and UVs. */
 export class NoTangentsError extends KitError {
   constructor(name: string) {
     super(

@@ -5,6 +5,7 @@ import { movePivotBy } from './move-pivot';
 import { ShearError, SkinnedPartError } from './shape-errors';
 import { turnOwnAxes } from './turn-own-axes';
 
+/** What was picked has no axis. */
 export class NoAxisError extends KitError {
   constructor(name: string) {
     super(

@@ -31,6 +31,7 @@ export const resizeImage = defineOperation<{ image: Id; width: number; height: n
   },
 });
 
+/** Kinds of pictures that can be written. */
 export const IMAGE_FORMATS = ['image/png', 'image/jpeg'] as const;
 export type ImageFormat = (typeof IMAGE_FORMATS)[number];
 
@@ -61,6 +62,7 @@ function rgbaOf({ width, height, channels, data }: Pixels): Uint8Array {
   return out;
 }
 
+/** Bytes that are no picture that can be read. */
 export class NotAnImageError extends KitError {
   constructor(name: string) {
     super(

@@ -27,6 +27,7 @@ import {
 import { hangBelow } from './reparent';
 import { ShearError } from './shape-errors';
 
+/** A part that can't be joined with others, and why. */
 export class NotJoinedError extends KitError {
   constructor(name: string, why: string) {
     super('not-joined', `“${name}” is not joined: ${why}.`, name);

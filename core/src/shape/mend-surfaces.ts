@@ -14,6 +14,7 @@ function editPrimitives(kit: Kit, parts: Id[], edit: (primitive: Primitive) => P
   }));
 }
 
+/** Computes normals anew; edges sharper than the angle (degrees) stay sharp. */
 export const recomputePartNormals = defineOperation<{ parts: Id[]; angleDegrees: number }>({
   id: 'shape.recompute-normals',
   title: (kit, { parts }) => `Compute the normals of ${names(parts, kit.parts[parts[0]]?.name)}`,

@@ -80,6 +80,7 @@ export function pivotFromWithin(kit: Kit, id: Id, axes: Id | null, point: Vec3):
 
 const roundedTo = (digits: number, at: Vec3) => at.map((value) => Number(value.toFixed(digits)) + 0) as Vec3;
 
+/** Moves a pivot to a point in the part's own axes, metres; nothing else moves. */
 export const movePivot = defineOperation<{ part: Id; to: Vec3 }>({
   id: 'shape.move-pivot',
   title: (kit, { part }) => `Move the pivot of “${kit.parts[part]?.name}”`,
@@ -89,6 +90,7 @@ export const movePivot = defineOperation<{ part: Id; to: Vec3 }>({
   },
 });
 
+/** A part without a mesh has no bounds. */
 export class NoMeshError extends KitError {
   constructor(name: string) {
     super('no-mesh', `“${name}” has no mesh, so it has no bounds to take a pivot from. Type the pivot instead.`, name);

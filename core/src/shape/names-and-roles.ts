@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { defineOperation, idSchema, idsSchema, partOf, ROLES, type Id, type Role } from '../document';
 
+/** Gives parts other names. */
 export const renameParts = defineOperation<{ names: Record<Id, string> }>({
   id: 'shape.rename',
   title: (kit, { names }) => {
@@ -13,6 +14,7 @@ export const renameParts = defineOperation<{ names: Record<Id, string> }>({
   },
 });
 
+/** Says what parts are for, or lets go of it (null). */
 export const setRole = defineOperation<{ parts: Id[]; role: Role | null }>({
   id: 'shape.set-role',
   title: (kit, { parts, role }) =>
@@ -23,6 +25,7 @@ export const setRole = defineOperation<{ parts: Id[]; role: Role | null }>({
   },
 });
 
+/** Hides parts on the bench, or shows them; packages have them all the same. */
 export const setHidden = defineOperation<{ parts: Id[]; hidden: boolean }>({
   id: 'shape.set-hidden',
   title: (kit, { parts, hidden }) =>

@@ -61,6 +61,7 @@ function commonParent(kit: Kit, parts: readonly Id[]): Id | null {
   return above(parts[0]).find((id) => others.every((set) => set.has(id)) && !parts.includes(id)) ?? null;
 }
 
+/** A part that can't be taken out of the middle, and why. */
 export class NotDissolvedError extends KitError {
   constructor(name: string, why: string) {
     super('not-dissolved', `“${name}” can't be dissolved: ${why}.`, name);

@@ -2,6 +2,7 @@ import { decode as decodePng } from 'fast-png';
 import jpeg from 'jpeg-js';
 import { KitError } from '../document';
 
+/** A picture of a kind that is only read. */
 export class ImageFormatError extends KitError {
   constructor(name: string, mediaType: string) {
     super('image-format', `“${name}” is ${mediaType}; only PNG and JPEG images can be changed here. Replace it with one of these.`, name);

@@ -6,6 +6,7 @@ type MaterialFields = Partial<
   Pick<Material, 'name' | 'baseColor' | 'emissive' | 'alphaMode' | 'doubleSided' | 'metallic' | 'roughness' | 'normalScale' | 'alphaCutoff'>
 >;
 
+/** A material that is no longer in the kit. */
 export class MaterialMissingError extends KitError {
   constructor(id: Id) {
     super('material-missing', 'That material is no longer in the kit. Choose another one.', id);
@@ -19,6 +20,7 @@ function materialOf(kit: Kit, id: Id): Material {
 
 const unit = Joi.number().min(0).max(1);
 
+/** Changes fields of a material, for all that wear it. */
 export const setMaterial = defineOperation<{ material: Id } & MaterialFields>({
   id: 'shape.set-material',
   title: (kit, { material }) => `Change the material “${kit.materials[material]?.name}”`,
@@ -39,6 +41,7 @@ export const setMaterial = defineOperation<{ material: Id } & MaterialFields>({
   },
 });
 
+/** Where a material holds pictures, in the order of the Card. */
 export const TEXTURE_SLOTS = [
   'baseColorTexture',
   'normalTexture',

@@ -2,6 +2,7 @@ import { MeshoptSimplifier } from 'meshoptimizer/simplifier';
 import { KitError, putArray, readArray, type Blobs, type Primitive } from '../document';
 import { dropUnused, weldedPlaces } from '../geometry';
 
+/** `loadSimplifier` has not been waited for. */
 export class SimplifierNotReadyError extends KitError {
   constructor() {
     super('not-ready', 'The simplifier is still being loaded. Try again in a moment.', null);

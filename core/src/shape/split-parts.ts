@@ -21,9 +21,11 @@ import {
 import { cutMesh, dropUnused, loosePieces, markRuns, meshPlaces, wholeMesh, type Runs } from '../geometry';
 import { boundsAnchor, movePivotBy } from './move-pivot';
 
+/** Where pieces get their pivots. */
 export const PIVOTS = ['keep', 'middle', 'bottom'] as const;
 /** Where a new part's pivot stands: where that of the old one does, or at the middle or the bottom of its own bounds. */
 export type NewPivot = (typeof PIVOTS)[number];
+/** Where pieces hang: below the part, or beside it. */
 export const HANGS = ['below', 'beside'] as const;
 /** Whether a new part hangs below the old one or beside it. */
 export type NewPlace = (typeof HANGS)[number];
@@ -35,6 +37,7 @@ export interface SplitChoice {
 
 const choice = { place: Joi.valid(...HANGS).required(), pivot: Joi.valid(...PIVOTS).required() };
 
+/** A part that can't be split, and why. */
 export class NotSplitError extends KitError {
   constructor(name: string, why: string) {
     super('not-split', `“${name}” is not split: ${why}.`, name);
@@ -84,6 +87,7 @@ export const splitLoose = defineOperation<{ part: Id } & SplitChoice>({
   },
 });
 
+/** How many pieces a part may fall into. */
 export const MOST_PIECES = 2000;
 
 /** Makes a part for each material; the one with the most triangles stays the part that it was. */

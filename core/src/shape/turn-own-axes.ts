@@ -29,6 +29,7 @@ import { motionOf } from './motion-of';
 import { premultiplyBinds } from './move-pivot';
 import { ShearError } from './shape-errors';
 
+/** Axes can't be turned where that would change motion that can't be rewritten exactly. */
 export class AxesMovedError extends KitError {
   constructor(name: string) {
     super(

@@ -1,10 +1,10 @@
 import type { Kit, Vec3 } from '../document';
-import { couplingInWorld, frameInBody, restWorlds } from '../geometry';
+import { couplingInWorld, placeInBody, restWorlds } from '../geometry';
 
 const rounded = (values: Vec3) => values.map((value) => Number(value.toPrecision(9)) + 0);
 
 /**
- * Bodies and couplings of a kit in the platform's space: lengths in its unit, turns in degrees. Each coupling's frame is told in the axes
+ * Bodies and couplings of a kit in the platform's space: lengths in its unit, turns in degrees. Each coupling's place is told in the axes
  * of both bodies, which are those of their first part.
  */
 export function assemblyTable(kit: Kit) {
@@ -15,7 +15,7 @@ export function assemblyTable(kit: Kit) {
     format: 'itchkit.assembly/1',
     bodies: bodies.map(({ name, parts, anchored }) => ({ name, anchored, parts: parts.map((id) => kit.parts[id].name) })),
     couplings: (kit.couplings ?? []).map((coupling) => {
-      const held = frameInBody(kit, coupling.to, couplingInWorld(kit, coupling, worlds), worlds);
+      const held = placeInBody(kit, coupling.to, couplingInWorld(kit, coupling, worlds), worlds);
       return {
         name: coupling.name,
         kind: coupling.kind,

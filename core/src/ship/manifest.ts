@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { SECTION_LIST, spaceSchema, KitError, type ManifestSections, type Space, type Target } from '../document';
 
+/** What `format` says in a package's manifest of this version. */
 export const PACKAGE_FORMAT = 'itchkit.package/1';
 
 /**
@@ -39,12 +40,14 @@ const schema = Joi.object({
   report: Joi.array().required(),
 });
 
+/** A manifest that does not fit its format. */
 export class ManifestError extends KitError {
   constructor(detail: string, where: string | null = null) {
     super('manifest', `The package's manifest does not fit “${PACKAGE_FORMAT}”: ${detail}. Build the package again.`, where);
   }
 }
 
+/** A value as a manifest, or a {@link ManifestError}. */
 export function checkManifest(value: unknown): Manifest {
   const { error } = schema.validate(value, { convert: false });
   if (error) throw new ManifestError(error.message, error.details[0].path.join('.'));

@@ -8,6 +8,7 @@ import { bindingsTable } from './bindings-table';
 import { stableJson } from './stable-json';
 import { writeGlb } from './write-glb';
 
+/** A rulebook's path that leads out of the package. */
 export class PathTemplateError extends KitError {
   constructor(path: string) {
     super(

@@ -11,6 +11,7 @@ export function zipFiles(files: Record<string, Uint8Array>): Uint8Array {
   return zipSync(sorted);
 }
 
+/** A package whose ZIP can't be opened. */
 export class ZipError extends KitError {
   constructor(detail: string) {
     super('zip', `The package can't be opened: ${detail}. Build it again.`);

@@ -14,6 +14,7 @@ const TRIALS: Readonly<Record<string, Trial>> = {
 /** Which platforms have a stand-in. */
 export const TRIAL_PLATFORMS = Object.keys(TRIALS);
 
+/** The stand-in of a rulebook's platform, if there is one. */
 export function trialFor({ id }: Pick<Rulebook, 'id'>): Trial | undefined {
   return Object.hasOwn(TRIALS, id) ? TRIALS[id] : undefined;
 }

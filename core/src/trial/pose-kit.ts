@@ -16,6 +16,7 @@ export interface PoseSource {
   quiet?: readonly Id[];
 }
 
+/** Nothing plays and no lever is set. */
 export const REST: PoseSource = { clip: null, time: 0, levers: null, held: null };
 
 const stacks = new WeakMap<Poser, { clip: unknown; clips: unknown; quiet: unknown; stack: ClipStack }>();

@@ -15,6 +15,7 @@ import {
 } from '../document';
 import { evaluateBinding, sortedRows } from './evaluate-binding';
 
+/** A binding that is no longer in the kit. */
 export class BindingMissingError extends KitError {
   constructor(id: Id) {
     super('binding-missing', 'That binding is no longer in the kit. Choose another one.', id);
@@ -27,6 +28,7 @@ function bindingOf(kit: Kit, id: Id): Binding {
   return binding;
 }
 
+/** A row at rest for a value of the variable. */
 export function neutralRow(value: number): BindingRow {
   return { value, offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] };
 }
@@ -62,6 +64,7 @@ export const addBinding = defineOperation<{
   },
 });
 
+/** Changes fields of a binding. */
 export const setBinding = defineOperation<{ binding: Id } & Partial<Omit<Binding, 'id'>>>({
   id: 'wiring.set-binding',
   title: (kit, { binding }) => `Change the binding of “${kit.parts[kit.bindings[binding]?.part]?.name}”`,
@@ -78,6 +81,7 @@ export const setBinding = defineOperation<{ binding: Id } & Partial<Omit<Binding
   },
 });
 
+/** Deletes bindings; the parts stay at rest. */
 export const removeBinding = defineOperation<{ bindings: Id[] }>({
   id: 'wiring.remove-binding',
   title: (kit, { bindings }) => `Unbind ${bindings.map((id) => `“${kit.parts[kit.bindings[id]?.part]?.name}”`).join(', ')}`,
@@ -103,6 +107,7 @@ export const setBindingRow = defineOperation<{ binding: Id; row: BindingRow; rep
   },
 });
 
+/** Deletes the row of a value. */
 export const removeBindingRow = defineOperation<{ binding: Id; value: number }>({
   id: 'wiring.remove-row',
   title: (_, { value }) => `Delete the row at ${value}`,

@@ -5,7 +5,7 @@ import { AppRouterCacheProvider } from '@mui/material-nextjs/v16-appRouter';
 import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
 import type { Metadata } from 'next';
 import type { ReactNode } from 'react';
-import { Providers } from '../frame/Providers';
+import { Providers } from '../panels/Providers';
 
 export const metadata: Metadata = {
   title: 'Itch Kit',

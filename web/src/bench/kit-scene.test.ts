@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import type { MemoryBlobs} from '@itchkit/core/document';
+import type { MemoryBlobs } from '@itchkit/core/document';
 import { newMaterial, newPart, putArray, type Kit, type TextureSlot } from '@itchkit/core/document';
 import { flattenParts, Poser } from '@itchkit/core/geometry';
 import { chainKit } from '../../../core/src/tests/helpers';

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { api } from '../api';
-import { Empty } from '../frame/Section';
+import { Empty } from '../panels/Section';
 import { formatAgo } from '../format';
 import { useOpenKit, useSession } from '../session/context';
 import { CompareRevisions } from './CompareRevisions';

@@ -1,7 +1,7 @@
 import List from '@mui/material/List';
 import ListItemButton from '@mui/material/ListItemButton';
 import ListItemText from '@mui/material/ListItemText';
-import { Empty } from '../frame/Section';
+import { Empty } from '../panels/Section';
 import { useOpenKit, useSession } from '../session/context';
 
 /** Every step of this window, undone ones paler; a click goes to where it was just done. */

@@ -12,8 +12,8 @@ import { callOf, childrenOf, count, partsInOrder, type Id, type Kit } from '@itc
 import { renameParts, reparentParts, setHidden } from '@itchkit/core/shape';
 import { roleOf } from '@itchkit/core/rulebook';
 import { useTrying } from '../card/TryButton';
-import { isTyping } from '../frame/command';
-import { Empty } from '../frame/Section';
+import { isTyping } from '../panels/command';
+import { Empty } from '../panels/Section';
 import { useKit, useRulebook, useRun, useSetUi, useUi } from '../session/context';
 
 interface Row {

@@ -10,7 +10,7 @@ import { useEffect, useState } from 'react';
 import type { Rulebook } from '@itchkit/core/rulebook';
 import { isShipped, versionsOf } from '../rulebooks';
 import { bookletSections } from './booklet-sections';
-import { PageFrame } from './PageFrame';
+import { PageLayout } from './PageLayout';
 import { exportRulebook, useRulebookActions, useRulebooks } from './use-rulebooks';
 
 /** A rulebook to be read: its sections one after the other, with a list of them beside. */
@@ -22,16 +22,16 @@ export function Booklet({ id }: { id: string }) {
   const rulebook = versions.find((one) => one.version === version) ?? versions[0];
   if (!rulebook)
     return (
-      <PageFrame title="Rulebook" within>
+      <PageLayout title="Rulebook" within>
         <Box sx={{ p: 6 }} role={isPending ? undefined : 'alert'}>
           {isPending
             ? 'Opening the rulebook …'
             : (error?.message ?? `There is no rulebook “${id}” here. Import it again, or look at the list of rulebooks.`)}
         </Box>
-      </PageFrame>
+      </PageLayout>
     );
   return (
-    <PageFrame
+    <PageLayout
       title={rulebook.title}
       within
       tools={
@@ -61,7 +61,7 @@ export function Booklet({ id }: { id: string }) {
       }
     >
       <Pages rulebook={rulebook} />
-    </PageFrame>
+    </PageLayout>
   );
 }
 

@@ -10,7 +10,7 @@ import { api } from '../api';
 import { isShipped, learnRulebooks, newestOf } from '../rulebooks';
 import { EditorForms } from './EditorForms';
 import { JsonPane } from './JsonPane';
-import { PageFrame } from './PageFrame';
+import { PageLayout } from './PageLayout';
 import { readDraft } from './read-draft';
 import { sentenceOf, useRulebookActions, useRulebooks } from './use-rulebooks';
 
@@ -23,11 +23,11 @@ export function Editor({ id }: { id: string }) {
       ? `“${rulebook.title}” ships with Itch Kit and can’t be changed. Make a copy of it first.`
       : `There is no rulebook “${id}” here. Import it again.`;
     return (
-      <PageFrame title="Rulebook" within>
+      <PageLayout title="Rulebook" within>
         <Box sx={{ p: 6 }} role={isPending ? undefined : 'alert'}>
           {isPending ? 'Opening the rulebook …' : refusal}
         </Box>
-      </PageFrame>
+      </PageLayout>
     );
   }
   return <Open key={rulebook.id} rulebook={rulebook} />;
@@ -71,7 +71,7 @@ function Open({ rulebook }: { rulebook: Rulebook }) {
   };
 
   return (
-    <PageFrame
+    <PageLayout
       title={draft.value?.title ?? saved.title}
       within
       tools={
@@ -116,6 +116,6 @@ function Open({ rulebook }: { rulebook: Rulebook }) {
         </Box>
         <JsonPane text={text} error={draft.error} onChange={change} />
       </Box>
-    </PageFrame>
+    </PageLayout>
   );
 }

@@ -5,7 +5,7 @@ import Typography from '@mui/material/Typography';
 import { useDropzone } from 'react-dropzone';
 import { isShipped } from '../rulebooks';
 import { LibraryCard } from './LibraryCard';
-import { PageFrame } from './PageFrame';
+import { PageLayout } from './PageLayout';
 import { useRulebookActions, useRulebooks } from './use-rulebooks';
 
 /** Every rulebook: those that ship, and one's own. */
@@ -19,7 +19,7 @@ export function Library() {
   });
   const own = rulebooks?.filter((rulebook) => !isShipped(rulebook.id)) ?? [];
   return (
-    <PageFrame
+    <PageLayout
       title="Rulebooks"
       tools={
         <Button variant="contained" onClick={open}>
@@ -59,7 +59,7 @@ export function Library() {
           </Cards>
         </Box>
       </Box>
-    </PageFrame>
+    </PageLayout>
   );
 }
 

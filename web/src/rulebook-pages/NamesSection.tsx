@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { namePattern, nameFits, fittingName, type NamingPattern, type Rulebook } from '@itchkit/core/rulebook';
-import { Fact } from '../frame/Section';
+import { Fact } from '../panels/Section';
 import { BookTable } from './BookTable';
 
 /** Patterns in plain words, each with a field to try a name in. */

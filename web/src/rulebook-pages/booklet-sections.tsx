@@ -3,7 +3,7 @@ import Typography from '@mui/material/Typography';
 import type { ReactNode } from 'react';
 import { figure } from '@itchkit/core/document';
 import { anchorWords, CHECKS, FIELD_WORDS, type PivotRule, type Rulebook } from '@itchkit/core/rulebook';
-import { Fact } from '../frame/Section';
+import { Fact } from '../panels/Section';
 import { BookTable } from './BookTable';
 import { NamesSection } from './NamesSection';
 import { PackageTree } from './PackageTree';

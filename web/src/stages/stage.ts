@@ -2,7 +2,7 @@ import type { ComponentType } from 'react';
 import type { StoreApi } from 'zustand';
 import { STAGE_TITLES, type Rulebook, type Stage } from '@itchkit/core/rulebook';
 import type { BenchStage } from '../bench/bench-stage';
-import type { Command } from '../frame/command';
+import type { Command } from '../panels/command';
 import type { Run } from '../session/context';
 import type { Session } from '../session/session';
 import type { Slice, UiState } from '../session/ui-store';

@@ -4,7 +4,7 @@ import { line } from 'd3-shape';
 import { scaleLinear } from 'd3-scale';
 import { useMemo, useState } from 'react';
 import type { Clip, SampleTrack } from '@itchkit/core/document';
-import { Empty } from '../frame/Section';
+import { Empty } from '../panels/Section';
 import { useKit, useOpenKit, useUi } from '../session/context';
 import { FONT } from '../theme/tokens';
 import { CurveKeys } from './CurveKeys';

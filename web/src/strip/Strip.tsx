@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Clip, Kit } from '@itchkit/core/document';
 import { proposedOnce } from '../session/proposed';
-import { Empty } from '../frame/Section';
+import { Empty } from '../panels/Section';
 import { useKit, useOpenKit, useUi } from '../session/context';
 import { CueLine } from './CueLine';
 import { CurveView } from './CurveView';

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Dialog from '@mui/material/Dialog';
 import TextField from '@mui/material/TextField';
 import { useTrying } from '../card/TryButton';
-import type { Command } from '../frame/command';
+import type { Command } from '../panels/command';
 import { KeyCap } from './KeysHelp';
 
 /** Kits of very many materials have as many commands; more than this nobody reads. */

@@ -12,10 +12,10 @@ import NextLink from 'next/link';
 import type { Stage } from '@itchkit/core/rulebook';
 import { useOpenKit, useSession } from '../session/context';
 import { KitName } from './KitName';
-import { Mark } from '../frame/Mark';
+import { Mark } from '../panels/Mark';
 import { RouteRibbon } from './RouteRibbon';
 import { SaveSign } from './SaveSign';
-import { SchemeSwitch } from '../frame/SchemeSwitch';
+import { SchemeSwitch } from '../panels/SchemeSwitch';
 import { TargetMenu } from './TargetMenu';
 
 export function Header({

@@ -5,7 +5,7 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import type { Command } from '../frame/command';
+import type { Command } from '../panels/command';
 
 export function KeyCap({ keys }: { keys: string }) {
   return (

@@ -14,7 +14,7 @@ import { Conflict } from './Conflict';
 import { Header } from './Header';
 import { KeysHelp } from './KeysHelp';
 import { Opening } from './Opening';
-import { Panels } from '../frame/Panels';
+import { Panels } from '../panels/Panels';
 import { useCommands } from './use-commands';
 import { useOpenedKit } from './use-opened-kit';
 

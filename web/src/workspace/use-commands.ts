@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { callOf, type Vec3 } from '@itchkit/core/document';
 import { setHidden } from '@itchkit/core/shape';
-import { isTyping, matchesKey, type Command } from '../frame/command';
+import { isTyping, matchesKey, type Command } from '../panels/command';
 import { useOpenKit, useRulebook, useRun, useUi } from '../session/context';
 import { LET_GO } from '../session/ui-store';
 import { STAGES, stagesFor } from '../stages/list';

@@ -22,6 +22,7 @@ const aside = Joi.object({
   reason: Joi.string().min(1).max(1000).required(),
 } satisfies SchemaOf<Aside>);
 
+/** Findings that a person set aside, each with its reason. */
 export const asidesSection: Section<'asides'> = {
   kind: 'optional',
   schema: Joi.array().items(aside),

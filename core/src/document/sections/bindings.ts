@@ -6,6 +6,7 @@ import { ascending } from '../wording';
 import { compareRecords, said } from './compare';
 import { allGoesIn, nothing, type Conforming, type Section } from './section';
 
+/** What a table does beyond its ends: stays, goes on straight, or begins again. */
 export const OUTSIDES = ['clamp', 'extend', 'wrap'] as const;
 /** What a binding does beyond its table: stay at the end row, go on straight, or begin again. */
 export type Outside = (typeof OUTSIDES)[number];
@@ -50,6 +51,7 @@ declare module '../kit' {
   }
 }
 
+/** A row: the variable's value, and offset (metres), turn (degrees) and size there, relative to rest. */
 export const bindingRowSchema = Joi.object({
   value: Joi.number().required(),
   offset: vec3Schema.required(),
@@ -65,6 +67,7 @@ const record = recordSchema<Binding>({
   rows: Joi.array().items(bindingRowSchema).max(2000).required(),
   outside: Joi.valid(...OUTSIDES).required(),
 });
+/** A binding: variable, part, and rows of which the first is the neutral one. */
 export const bindingSchema = record.schema;
 
 /** A table of rows in another unit and other axes. */
@@ -72,6 +75,7 @@ export function conformRows(rows: BindingRow[], to: Conforming): BindingRow[] {
   return rows.map(({ value, offset, turn, size }) => ({ value, offset: to.place(offset), turn: to.turn(turn), size: to.size(size) }));
 }
 
+/** Which variable moves which part, and how. */
 export const bindingsSection: Section<'bindings'> = {
   kind: 'table',
   ...record,

@@ -36,6 +36,7 @@ const body = Joi.object({
   anchored: Joi.boolean().required(),
 } satisfies SchemaOf<Body>);
 
+/** Parts that stay together as bodies of an assembly, and which of them is held. */
 export const bodiesSection: Section<'bodies'> = {
   kind: 'optional',
   schema: Joi.array().items(body),

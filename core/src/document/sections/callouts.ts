@@ -23,6 +23,7 @@ declare module '../kit' {
   }
 }
 
+/** A measure on the bench: its points, each in the axes of the part it stands on, metres. */
 export const calloutSchema = Joi.object({
   id: idSchema.required(),
   kind: Joi.valid(...Object.keys(CALLOUT_POINTS)).required(),
@@ -34,6 +35,7 @@ export const calloutSchema = Joi.object({
 
 const pointsOf = (kit: Kit) => (kit.callouts ?? []).flatMap(({ points }) => points);
 
+/** Measures that stay on the bench. */
 export const calloutsSection: Section<'callouts'> = {
   kind: 'optional',
   schema: Joi.array().items(calloutSchema),

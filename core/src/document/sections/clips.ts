@@ -9,11 +9,13 @@ import { nothing, type Conforming, type Refuse, type References, type Section } 
 
 /** Penner's families of easings, each in three ways (d3-ease). */
 export const EASING_FAMILIES = ['sine', 'quad', 'cubic', 'back', 'bounce', 'elastic'] as const;
+/** At which side of a stretch an easing is slow: its start, its end, or both. */
 export const EASING_WAYS = ['in', 'out', 'both'] as const;
 export type EasingFamily = (typeof EASING_FAMILIES)[number];
 export type EasingWay = (typeof EASING_WAYS)[number];
 /** How a key moves on to the next one. `bounce` is `bounce-out` by its older name. */
 export type Easing = 'hold' | 'straight' | 'curve' | 'bounce' | `${EasingFamily}-${EasingWay}`;
+/** Ways to get from a key to the next: held, straight, a curve, or a family with a way such as `sine-in`. */
 export const EASINGS: readonly Easing[] = [
   'hold',
   'straight',
@@ -32,6 +34,7 @@ export interface Key {
   slopeOut?: number;
 }
 
+/** What a track of keys moves: offset (metres), turn (degrees), size (a factor), shown (0 or 1), weight (a share). */
 export const KEY_PROPERTIES = ['offset', 'turn', 'size', 'shown', 'weight'] as const;
 export type KeyProperty = (typeof KEY_PROPERTIES)[number];
 
@@ -79,6 +82,7 @@ export interface FormulaTrack {
 
 export type Track = KeyTrack | SampleTrack | FormulaTrack;
 
+/** What a clip can say at a time. */
 export const CUE_KINDS = ['sound', 'effect', 'message'] as const;
 export type CueKind = (typeof CUE_KINDS)[number];
 
@@ -94,6 +98,7 @@ export interface Cue {
   part: Id | null;
 }
 
+/** Colours of named times, by token. */
 export const FLAG_COLOURS = ['sea', 'signal', 'good', 'note'] as const;
 
 /** A time on the ruler by a name. */
@@ -114,6 +119,7 @@ export interface Overlay {
   parts: Id[] | null;
 }
 
+/** What comes after a clip's end: nothing, its start, its way back, or its last pose. */
 export const LOOP_MODES = ['once', 'loop', 'ping-pong', 'hold'] as const;
 /** `once` shows rest again after the end; `hold` stays on the last pose. */
 export type LoopMode = (typeof LOOP_MODES)[number];
@@ -161,6 +167,7 @@ declare module '../kit' {
 /** Characters of a formula. */
 export const MOST_FORMULA = 400;
 
+/** A key: time (seconds), value in its property's unit, easing to the next key, and slopes in units a second. */
 export const keySchema = Joi.object({
   time: Joi.number().min(0).required(),
   value: Joi.number().required(),
@@ -199,6 +206,7 @@ const samples = Joi.object({
   // A row may hold a weight for each of as many morph targets as a mesh has.
   values: rowsSchema(10_000).required(),
 } satisfies SchemaOf<SampleTrack>);
+/** A track of one of the three kinds: keys, dense samples, or a formula. */
 export const trackSchema = Joi.alternatives().conditional('.kind', {
   switch: [
     { is: 'formula', then: formula },
@@ -206,11 +214,13 @@ export const trackSchema = Joi.alternatives().conditional('.kind', {
   ],
   otherwise: samples,
 });
+/** How a clip runs beside another: below or above it, adding or in its place. */
 export const overlaySchema = Joi.object({
   place: Joi.valid('under', 'over').required(),
   mode: Joi.valid('add', 'replace').required(),
   parts: Joi.array().items(idSchema).allow(null).required(),
 } satisfies SchemaOf<Overlay>);
+/** A sound, effect or message at a time, seconds. */
 export const cueSchema = Joi.object({
   id: idSchema.required(),
   time: Joi.number().min(0).required(),
@@ -218,6 +228,7 @@ export const cueSchema = Joi.object({
   name: Joi.string().min(1).max(200).required(),
   part: maybeIdSchema.required(),
 } satisfies SchemaOf<Cue>);
+/** A named time of a clip, seconds. */
 export const flagSchema = Joi.object({
   id: idSchema.required(),
   time: Joi.number().min(0).required(),
@@ -227,8 +238,10 @@ export const flagSchema = Joi.object({
 const constant = Joi.string()
   .pattern(/^[A-Za-z][A-Za-z0-9_]*$/)
   .max(40);
+/** Named numbers of a clip's formulas, at most 50. */
 export const constantsSchema = Joi.object().pattern(constant, Joi.number()).max(50);
 
+/** A clip as the manifest of a package tells it. */
 export const packedClipSchema = Joi.object({
   name: Joi.string().allow('').required(),
   seconds: Joi.number().required(),
@@ -276,6 +289,7 @@ export function scaleTrack<T extends KeyTrack | FormulaTrack>(track: T, factor: 
   return { ...track, keys: track.keys.map((key) => scaleKey(key, factor)) };
 }
 
+/** A key with its value and slopes times a factor; its time and easing stay. */
 export function scaleKey(key: Key, factor: number): Key {
   const out: Key = { ...key, value: key.value * factor + 0 };
   if (key.slopeIn !== undefined) out.slopeIn = key.slopeIn * factor + 0;
@@ -335,6 +349,7 @@ export function tellClip(clip: Clip, said: PackedClip, partAt: (node: number) =>
   if (flags) clip.flags = flags.map((flag, i) => ({ id: `flag${i}`, ...flag, colour: 'sea' }));
 }
 
+/** Motion: clips with their tracks, overlays, cues and flags. */
 export const clipsSection: Section<'clips'> = {
   kind: 'table',
   ...recordSchema<Clip>({

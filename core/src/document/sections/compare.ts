@@ -1,6 +1,7 @@
 import type { Id, Table } from '../values';
 import type { Difference } from './section';
 
+/** Whether two values are the same when written as JSON. */
 export const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
 
 /** What is new, gone or changed in a table. @param say What is different in a record that is in both; nothing said is “changed”. */

@@ -5,6 +5,7 @@ import type { Id, Vec3 } from '../values';
 import { compareRecords, said } from './compare';
 import { allGoesIn, nothing, STAYS, type Move, type Section } from './section';
 
+/** What lets one body move against another. */
 export const COUPLING_KINDS = ['hinge', 'slider', 'ball'] as const;
 export type CouplingKind = (typeof COUPLING_KINDS)[number];
 
@@ -49,6 +50,7 @@ const ofCoupling = {
   min: Joi.number().allow(null).required(),
   max: Joi.number().allow(null).required(),
 };
+/** A coupling: two bodies, place and axis in the axes of the one that holds, and limits in degrees or metres. */
 export const couplingSchema = Joi.object({
   ...ofCoupling,
   id: idSchema.required(),
@@ -60,7 +62,7 @@ export const couplingSchema = Joi.object({
 const leadOf = (kit: Kit, body: Id): Id | undefined => kit.bodies?.find(({ id }) => id === body)?.parts[0];
 
 /** Takes a place with its direction elsewhere. A direction that is flattened to nothing stays. Writes to the draft. */
-function moveFrame(coupling: Coupling, move: Move): void {
+function movePlace(coupling: Coupling, move: Move): void {
   const [at, end] = [move(coupling.at), move(coupling.at.map((value, axis) => value + coupling.axis[axis]) as Vec3)];
   const along = end.map((value, axis) => value - at[axis]);
   const length = Math.hypot(...along);
@@ -68,6 +70,7 @@ function moveFrame(coupling: Coupling, move: Move): void {
   if (length > 1e-12) coupling.axis = along.map((value) => value / length + 0) as Vec3;
 }
 
+/** How the bodies of an assembly are coupled. */
 export const couplingsSection: Section<'couplings'> = {
   kind: 'optional',
   schema: Joi.array().items(couplingSchema),
@@ -85,20 +88,20 @@ export const couplingsSection: Section<'couplings'> = {
     const kept = kit.couplings.filter(({ from, to }) => [from, to].every((body) => (left.get(body)?.length ?? 0) > 0));
     for (const coupling of kept) {
       const [before, after] = [leadOf(kit, coupling.from)!, left.get(coupling.from)![0]];
-      if (before !== after) moveFrame(coupling, between(before, after));
+      if (before !== after) movePlace(coupling, between(before, after));
     }
     if (kept.length === 0) delete kit.couplings;
     else if (kept.length < kit.couplings.length) kit.couplings = kept;
   },
   joined: nothing,
   moved(kit, part, move) {
-    for (const coupling of kit.couplings ?? []) if (leadOf(kit, coupling.from) === part) moveFrame(coupling, move);
+    for (const coupling of kit.couplings ?? []) if (leadOf(kit, coupling.from) === part) movePlace(coupling, move);
   },
   conform(kit, to) {
     const limit = (value: number | null, by: number) => (value === null ? null : value * by + 0);
     for (const coupling of kit.couplings ?? []) {
       const { kind, min, max } = coupling;
-      moveFrame(coupling, to.place);
+      movePlace(coupling, to.place);
       // Slides are lengths; turns go the other way round in a mirrored space.
       if (kind === 'slider') Object.assign(coupling, { min: limit(min, to.scale), max: limit(max, to.scale) });
       else if (kind === 'hinge' && to.mirrored) Object.assign(coupling, { min: limit(max, -1), max: limit(min, -1) });

@@ -29,6 +29,7 @@ const plain = {
   conform: nothing,
 } as const;
 
+/** The kit's name. */
 export const nameSection: Section<'name'> = {
   ...plain,
   schema: nameOfKitSchema,
@@ -38,6 +39,7 @@ export const nameSection: Section<'name'> = {
   newVersion: STAYS,
 };
 
+/** The platforms that the kit is for, each with the version of its rulebook; the first is in view. */
 export const targetsSection: Section<'targets'> = {
   ...plain,
   schema: Joi.array().items(Joi.object({ rulebook: rulebookIdSchema.required(), version: Joi.string().max(20).required() })),

@@ -24,6 +24,7 @@ declare module '../kit' {
   }
 }
 
+/** Pictures, their bytes in blobs. */
 export const imagesSection: Section<'images'> = {
   kind: 'table',
   ...recordSchema<Image>({

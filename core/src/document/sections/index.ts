@@ -55,6 +55,7 @@ export const SECTIONS: { readonly [K in SectionName]-?: Section<K> } = {
   motionRoles: motionRolesSection,
 };
 
+/** All sections in the order of the document: whoever walks over a document walks over this. */
 export const SECTION_LIST: readonly AnySection[] = (Object.keys(SECTIONS) as SectionName[]).map((name): AnySection => ({
   name,
   ...SECTIONS[name],

@@ -51,6 +51,7 @@ declare module '../kit' {
 }
 
 export type TextureSlotName = { [K in keyof Material]: Material[K] extends TextureSlot | null ? K : never }[keyof Material];
+/** Where a material holds pictures, as glTF 2.0 names them (3.9). */
 export const TEXTURE_SLOTS = [
   'baseColorTexture',
   'metallicRoughnessTexture',
@@ -88,6 +89,7 @@ const materialExtension = Joi.object({
   textures: Joi.object().pattern(Joi.string().max(60), fullSlot).required(),
 } satisfies SchemaOf<MaterialExtension>);
 
+/** Metallic-roughness materials after glTF 2.0 (3.9). */
 export const materialsSection: Section<'materials'> = {
   kind: 'table',
   ...recordSchema<Material>({

@@ -85,6 +85,7 @@ function checkRows({ attributes: rows, indices }: Primitive | Stroke, each: numb
   if (indices.count % each !== 0 || indices.size !== 1) refuse(`its corners do not come in groups of ${each}`, where);
 }
 
+/** Meshes of primitives, their arrays in blobs. */
 export const meshesSection: Section<'meshes'> = {
   kind: 'table',
   ...recordSchema<Mesh>({

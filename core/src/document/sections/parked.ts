@@ -24,6 +24,7 @@ const parked = Joi.alternatives().conditional('.kind', {
   otherwise: Joi.object({ ...base, kind: Joi.valid('binding').required(), binding: bindingSchema.required() }),
 });
 
+/** What a new version of the source could not take over, kept until it is put somewhere or dropped. */
 export const parkedSection: Section<'parked'> = {
   kind: 'optional',
   schema: Joi.array().items(parked),

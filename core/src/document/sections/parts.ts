@@ -6,6 +6,7 @@ import { trianglesOf } from './meshes';
 import { compareRecords, said, same } from './compare';
 import { allGoesIn, nothing, type Section } from './section';
 
+/** What a part is for. */
 export const ROLES = ['base', 'seat', 'driven', 'joint', 'mount', 'shell', 'marker'] as const;
 export type Role = (typeof ROLES)[number];
 
@@ -53,6 +54,7 @@ declare module '../kit' {
   }
 }
 
+/** The tree of parts: place, turn and size at rest relative to the parent, and what each holds. */
 export const partsSection: Section<'parts'> = {
   kind: 'table',
   ...recordSchema<Part>({

@@ -145,6 +145,9 @@ export type AnySection = { name: SectionName } & Answers<'table' | 'value' | 'op
 
 /** Answers of sections that have nothing to do there. */
 export const nothing = (): void => undefined;
+/** The answer of a section in which nothing is compared. */
 export const alike = (): Difference[] => [];
+/** The answer of a section that goes into packages as a whole. */
 export const allGoesIn = (): { what: string; why: string }[] => [];
+/** The answer of a section that stays as the kit has it when a new version comes. */
 export const STAYS: Carrying = { from: 'kit', park: () => [] };

@@ -52,6 +52,7 @@ const note = Joi.object({
   part: Joi.string().allow('', null).required(),
 });
 
+/** The file that the kit was read from, and how it was understood. */
 export const sourceSection: Section<'source'> = {
   kind: 'value',
   schema: Joi.object({

@@ -29,6 +29,7 @@ export interface Format {
   read(bytes: Uint8Array, fileName: string, blobs: Blobs, beside: Companions): Kit | Promise<Kit>;
 }
 
+/** Endings of pictures that may come with a model. */
 export const PICTURES = ['png', 'jpg', 'jpeg', 'webp'] as const;
 
 /** What most formats are: a model whose file says no unit, taken in metres, +y up, +z forward. */

@@ -80,6 +80,7 @@ const crouched = (u: number): MotionPose => ({
   feet: { foot_l: still(), foot_r: still() },
 });
 
+/** Motions for bodies on two legs. */
 export const BODY_MOTIONS: LibraryMotion[] = [
   {
     id: 'idle',

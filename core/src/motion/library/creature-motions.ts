@@ -40,6 +40,7 @@ function trot(u: number, stride: number, lift: number, stance: number): FootPose
   };
 }
 
+/** Motions for four legs, and for fins or wings. */
 export const CREATURE_MOTIONS: LibraryMotion[] = [
   {
     id: 'swim',

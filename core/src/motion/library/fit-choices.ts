@@ -25,9 +25,11 @@ export interface FitChoices {
 /** Nothing but what it does already. */
 export const AS_IT_IS: FitChoices = { armSpread: 0, stride: 1, hipHeight: 0, mirrored: false, inPlace: false };
 
+/** Whether choices change nothing. */
 export const isAsItIs = (choices: FitChoices) =>
   (Object.keys(AS_IT_IS) as (keyof FitChoices)[]).every((field) => choices[field] === AS_IT_IS[field]);
 
+/** How a motion is fitted: degrees, metres and factors. */
 export const choicesSchema = Joi.object({
   armSpread: Joi.number().min(-60).max(90).required(),
   stride: Joi.number().greater(0).max(3).required(),

@@ -34,6 +34,7 @@ export interface Look {
   carried: Quat;
 }
 
+/** Where a part stands in a pose, world, metres. */
 export function placeIn(poser: Poser, part: Id): Vec3 {
   const world = poser.worldOf(part);
   return [world[12], world[13], world[14]];

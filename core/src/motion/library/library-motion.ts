@@ -24,6 +24,7 @@ export interface MotionPose {
   feet: Partial<Record<'foot_l' | 'foot_r' | 'fore_foot_l' | 'fore_foot_r' | 'hind_foot_l' | 'hind_foot_r', FootPose>>;
 }
 
+/** Kinds of bodies that the library has motions for. */
 export const MOTION_SKELETONS = ['body', 'four-legged', 'fins'] as const;
 export type MotionSkeleton = (typeof MOTION_SKELETONS)[number];
 

@@ -32,6 +32,7 @@ export const MOTION_ROLES = [
 ] as const;
 export type MotionRole = (typeof MOTION_ROLES)[number];
 
+/** Roles that there are one of on the left and one on the right. */
 export const PAIRED: ReadonlySet<MotionRole> = new Set<MotionRole>([
   'shoulder',
   'upper_arm',

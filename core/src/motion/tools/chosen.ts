@@ -10,8 +10,10 @@ export interface Chosen {
   keys: KeyRef[];
 }
 
+/** What every tool on keys is given: a clip, and the chosen keys in it. */
 export const chosenArgs = { clip: idSchema.required(), keys: keyRefs };
 
+/** A tool that can't do what was asked with these keys, and why. */
 export class ToolError extends KitError {
   constructor(message: string, where?: string) {
     super('motion-tool', message, where);
@@ -79,5 +81,7 @@ export function refuseFormulas(kit: Kit, clip: Id, what: string): void {
     );
 }
 
+/** A number no further from 0 than `most`. */
 export const number = (most = 1e6) => Joi.number().min(-most).max(most);
+/** More than 0 seconds, at most an hour. */
 export const seconds = Joi.number().greater(0).max(3600);

@@ -12,6 +12,7 @@ import { allowance, toleranceArgs, type Tolerance } from './thin-tracks';
 /** Places on the path at least; where there are so many frames, one is taken at each of them. */
 const FEWEST = 12;
 
+/** How speed goes along a path. */
 export const SPEED_PROFILES = ['even', 'ease-in', 'ease-out', 'ease-both'] as const;
 export type SpeedProfile = (typeof SPEED_PROFILES)[number];
 

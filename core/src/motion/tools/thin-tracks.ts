@@ -35,6 +35,7 @@ export interface Tolerance {
   degrees: number;
 }
 
+/** How far off is allowed: metres and degrees. */
 export const toleranceArgs = { metres: Joi.number().greater(0).max(1000).required(), degrees: Joi.number().greater(0).max(180).required() };
 
 /** How far a value of a track may be off so that neither the turn nor the furthest vertex is further off, in its own unit. */

@@ -35,6 +35,7 @@ export const BODY_20: SkeletonTemplate = {
   ],
 };
 
+/** The simple body of 15 joints. */
 export const BODY_15: SkeletonTemplate = {
   id: 'body-15',
   title: 'Simple body of 15 joints',

@@ -1,5 +1,6 @@
 import type { SkeletonTemplate } from './template';
 
+/** A body on four legs. */
 export const FOUR_LEGGED: SkeletonTemplate = {
   id: 'four-legged',
   title: 'Four-legged',
@@ -33,6 +34,7 @@ export const FOUR_LEGGED: SkeletonTemplate = {
   ],
 };
 
+/** A body with fins or wings and a fan at its tail. */
 export const FINNED: SkeletonTemplate = {
   id: 'finned',
   title: 'Fins or wings with a tail fan',

@@ -31,5 +31,7 @@ function partBudget(what: keyof Counts): Check {
   });
 }
 
+/** Holds each part's triangles against the platform's budget. */
 export const budgetsPartTriangles = partBudget('triangles');
+/** Holds each part's vertices against the platform's budget. */
 export const budgetsPartVertices = partBudget('vertices');

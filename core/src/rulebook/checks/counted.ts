@@ -51,4 +51,5 @@ export function counted({ id, family, stage, about, measure, title, noun, say, a
   };
 }
 
+/** Parts that are deformed by joints. */
 export const skinned = ({ parts }: CheckContext): Part[] => parts.filter((part) => part.skin !== null);

@@ -3,6 +3,7 @@ import type { CheckContext, Check, Mend } from '../types';
 import { count, nameList } from '../wording';
 import { idsOf, namesOf } from './parts-of-rule';
 
+/** The mend that hangs all roots below one base. */
 export function gatherMend({ parts, rulebook }: CheckContext): Mend {
   const name = freeName(rulebook.naming.root, new Set(namesOf(parts)));
   return { title: `Gather everything below “${name}”`, safe: true, call: { operation: 'shape.gather-under-root', args: { name } } };

@@ -188,4 +188,5 @@ const ALL: Check[] = [
   uvRange,
 ];
 
+/** All checks, by id. */
 export const CHECKS: ReadonlyMap<string, Check> = new Map(ALL.map((check) => [check.id, check]));

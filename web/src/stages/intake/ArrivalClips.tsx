@@ -5,7 +5,7 @@ import Checkbox from '@mui/material/Checkbox';
 import { useState } from 'react';
 import { callOf, clipsInOrder, type Clip, type Id, type Kit } from '@itchkit/core/document';
 import { keepClips } from '@itchkit/core/motion';
-import { Section } from '../../frame/Section';
+import { Section } from '../../panels/Section';
 import { useKit, useRun } from '../../session/context';
 import { ArrivalClip } from './ArrivalClip';
 import { SplitClipDialog } from './SplitClipDialog';

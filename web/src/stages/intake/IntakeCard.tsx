@@ -1,7 +1,7 @@
 'use client';
 import Typography from '@mui/material/Typography';
 import { formatTitle } from '@itchkit/core/intake';
-import { Empty, Fact, Section } from '../../frame/Section';
+import { Empty, Fact, Section } from '../../panels/Section';
 import { useKit } from '../../session/context';
 import { formatBytes, formatCount } from '../../format';
 import { ArrivalClips } from './ArrivalClips';

@@ -5,7 +5,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { callOf, partsInOrder, type Id, type Parked } from '@itchkit/core/document';
 import { dropParked, giveParked } from '@itchkit/core/intake';
-import { Section } from '../../frame/Section';
+import { Section } from '../../panels/Section';
 import { useKit, useRun } from '../../session/context';
 
 /** Motion and wiring of parts that went with a new version, by part: given to another one, or let go. */

@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import type { ReadingNote } from '@itchkit/core/document';
-import { Section } from '../../frame/Section';
+import { Section } from '../../panels/Section';
 import { GradeSign } from '../../ledger/GradeCount';
 
 /** What was left out or mended while reading; each named. */

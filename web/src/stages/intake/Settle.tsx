@@ -7,7 +7,7 @@ import { useMemo } from 'react';
 import { callOf, SIGNED_AXES, type SignedAxis, type Source, type Space } from '@itchkit/core/document';
 import { kitBounds, sizeOf } from '@itchkit/core/geometry';
 import { guessSpace, settleSource, UNITS, unitOf } from '@itchkit/core/intake';
-import { Section } from '../../frame/Section';
+import { Section } from '../../panels/Section';
 import { useKit, useOpenKit, useRun } from '../../session/context';
 import { formatLength } from '../../format';
 

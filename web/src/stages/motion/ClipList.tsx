@@ -7,7 +7,7 @@ import ListItemText from '@mui/material/ListItemText';
 import { useEffect } from 'react';
 import { callOf, clipsInOrder, type Clip } from '@itchkit/core/document';
 import { addClip } from '@itchkit/core/motion';
-import { Empty, Section } from '../../frame/Section';
+import { Empty, Section } from '../../panels/Section';
 import { rulebookOf } from '../../rulebooks';
 import { useKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
 import { usedBy } from './used-by';

@@ -10,8 +10,8 @@ import { addRestClip, duplicateClip, joinClips, placeClip, removeClip, setClip, 
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { useTrying } from '../../card/TryButton';
-import { Buttons, Fold } from '../../frame/Fold';
-import { Section } from '../../frame/Section';
+import { Buttons, Fold } from '../../panels/Fold';
+import { Section } from '../../panels/Section';
 import { rulebookOf } from '../../rulebooks';
 import { useKit, useRulebook, useRun, useUi } from '../../session/context';
 import { SplitClipDialog } from '../intake/SplitClipDialog';

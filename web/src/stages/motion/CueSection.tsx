@@ -9,7 +9,7 @@ import { callOf, FLAG_COLOURS, newId, type Clip, type Cue, type CueKind, type Fl
 import { removeCues, removeFlags, setCue, setFlag } from '@itchkit/core/motion';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
-import { Buttons, Fold } from '../../frame/Fold';
+import { Buttons, Fold } from '../../panels/Fold';
 import { useKit, useOpenKit, useRun, useSetSlice, useSetUi, useUi } from '../../session/context';
 import { whereInClip } from '../../strip/playing';
 import { EFFECTS } from './cue-effects';

@@ -10,7 +10,7 @@ import { FORMULA_FUNCTIONS, FormulaError, readFormula, removeTracks, setConstant
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
-import { Buttons, Fold } from '../../frame/Fold';
+import { Buttons, Fold } from '../../panels/Fold';
 import { useRun } from '../../session/context';
 import { extentOf } from '../../strip/curve-lines';
 import { PROPERTY } from '../../strip/track-words';

@@ -16,7 +16,7 @@ import {
 import { moveKeys, removeKeys, setEasing, setKeys } from '@itchkit/core/motion';
 import { NumberField } from '../../card/NumberField';
 import { useTrying } from '../../card/TryButton';
-import { Section } from '../../frame/Section';
+import { Section } from '../../panels/Section';
 import { useRun, useUi } from '../../session/context';
 import { keysOf } from '../../strip/chosen-keys';
 import { EasingSign } from '../../strip/EasingSign';

@@ -6,7 +6,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { callOf, KitError, type Clip, type Id, type Kit } from '@itchkit/core/document';
 import { closeLoop, mendSeam, poseRows, seamBetween, trimClip } from '@itchkit/core/motion';
 import { TryButton } from '../../card/TryButton';
-import { Buttons, Fold } from '../../frame/Fold';
+import { Buttons, Fold } from '../../panels/Fold';
 import { useKit, useOpenKit, useSetSlice, useSetUi, useUi } from '../../session/context';
 import { MotionJob } from './motion-job';
 import { CancelledError } from '../rig/rig-job';

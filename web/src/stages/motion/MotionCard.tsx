@@ -1,6 +1,6 @@
 'use client';
 import { useKit, useUi } from '../../session/context';
-import { Empty } from '../../frame/Section';
+import { Empty } from '../../panels/Section';
 import { ClipList } from './ClipList';
 import { ClipSection } from './ClipSection';
 import { CueSection } from './CueSection';

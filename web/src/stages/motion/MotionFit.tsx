@@ -8,7 +8,7 @@ import { BlobsOver, KitError, type Call, type Id } from '@itchkit/core/document'
 import { handContacts, legsOf, missingRoles, type FitChoices, type JointRoles } from '@itchkit/core/motion';
 import { runCall } from '@itchkit/core/operations';
 import { NumberField } from '../../card/NumberField';
-import { Fold } from '../../frame/Fold';
+import { Fold } from '../../panels/Fold';
 import { useKit, useOpenKit } from '../../session/context';
 import { ClipPairs } from '../intake/ClipPairs';
 import { callsFor, hasMatch, type Fit, type MotionSource } from './motion-source';

@@ -7,7 +7,7 @@ import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
 import { freeName, newId, type Call } from '@itchkit/core/document';
 import { AS_IT_IS, rolesOf } from '@itchkit/core/motion';
-import { Buttons } from '../../frame/Fold';
+import { Buttons } from '../../panels/Fold';
 import { useKit, useOpenKit, useRulebook, useRun, useSetUi } from '../../session/context';
 import { endPreview, startPreview } from '../../strip/playing';
 import { callsFor, hasMatch, titleOf, type Fit, type MotionSource } from './motion-source';

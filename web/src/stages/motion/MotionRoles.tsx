@@ -12,7 +12,7 @@ import { useState } from 'react';
 import { callOf, type Id } from '@itchkit/core/document';
 import { MOTION_SKELETONS, rolesByName, sayMotionRoles, type JointRoles, type MotionSkeleton, type SidedRole } from '@itchkit/core/motion';
 import { Choice } from '../../card/Choice';
-import { Buttons, Fold } from '../../frame/Fold';
+import { Buttons, Fold } from '../../panels/Fold';
 import { useKit, useRun, useUi } from '../../session/context';
 import { PartChoice } from '../intake/PartChoice';
 import { rolesFor, roleTitle, SKELETON_TITLES } from './role-titles';

@@ -6,7 +6,7 @@ import { keyValueAt, setKeys } from '@itchkit/core/motion';
 import { NumberField } from '../../card/NumberField';
 import { useTrying } from '../../card/TryButton';
 import { VectorField } from '../../card/VectorField';
-import { Section } from '../../frame/Section';
+import { Section } from '../../panels/Section';
 import { useKit, useOpenKit, useRun, useSetSlice, useUi } from '../../session/context';
 import { whereInClip } from '../../strip/playing';
 import { PROPERTY } from '../../strip/track-words';

@@ -10,7 +10,7 @@ import { followPath, writeRecording, type SpeedProfile } from '@itchkit/core/mot
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
-import { Buttons, Fold } from '../../frame/Fold';
+import { Buttons, Fold } from '../../panels/Fold';
 import { useKit, useOpenKit, useSetSlice, useSetUi, useUi } from '../../session/context';
 import { whereInClip } from '../../strip/playing';
 import { RecordChart } from './RecordChart';

@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import { useMemo } from 'react';
 import type { Clip } from '@itchkit/core/document';
-import { Fact, Section } from '../../frame/Section';
+import { Fact, Section } from '../../panels/Section';
 import { useKit, useOpenKit, useRulebook, useUi } from '../../session/context';
 import { formatCount } from '../../format';
 import { playedOnce, playedWords } from '../../strip/use-as-played';

@@ -6,7 +6,7 @@ import { count } from '@itchkit/core/document';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
-import { Fold } from '../../frame/Fold';
+import { Fold } from '../../panels/Fold';
 import { useKit, useOpenKit, useUi } from '../../session/context';
 import { keysOf } from '../../strip/chosen-keys';
 import { beginValues, type MotionTool, type ToolContext, type ToolValue } from './motion-tool';

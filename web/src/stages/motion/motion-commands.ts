@@ -1,6 +1,6 @@
 import { callOf, type Clip, type KeyTrack } from '@itchkit/core/document';
 import { copyKeys, pasteKeys, removeKeys } from '@itchkit/core/motion';
-import type { Command } from '../../frame/command';
+import type { Command } from '../../panels/command';
 import { keysOf, keysWithin } from '../../strip/chosen-keys';
 import { keyEverything, whereInClip } from '../../strip/playing';
 import { setSlice } from '../../session/context';

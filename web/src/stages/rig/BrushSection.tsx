@@ -6,7 +6,7 @@ import type { Id } from '@itchkit/core/document';
 import { BRUSH_MODES, type BrushMode } from '@itchkit/core/rig';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
-import { Fold } from '../../frame/Fold';
+import { Fold } from '../../panels/Fold';
 import { useKit, useSetSlice, useUi } from '../../session/context';
 
 const WORDS: Record<BrushMode, string> = { add: 'add', take: 'take away', smooth: 'smooth', set: 'set to the strength' };

@@ -24,7 +24,7 @@ import { api } from '../../api';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
-import { Fold } from '../../frame/Fold';
+import { Fold } from '../../panels/Fold';
 import { useKit, useOpenKit, useRulebook, useRun, useSetUi } from '../../session/context';
 import { guessScale } from './guess-scale';
 

@@ -6,13 +6,13 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { callOf, COUPLING_KINDS, newId, type Coupling, type CouplingKind, type Id, type Kit, type Vec3 } from '@itchkit/core/document';
-import { couplingInWorld, frameFromBody, frameInBody, restWorlds, type CouplingFrame } from '@itchkit/core/geometry';
+import { couplingInWorld, placeFromBody, placeInBody, restWorlds, type CouplingPlace } from '@itchkit/core/geometry';
 import { couple, headOf } from '@itchkit/core/rig';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { VectorField } from '../../card/VectorField';
-import { Buttons } from '../../frame/Fold';
-import { Section } from '../../frame/Section';
+import { Buttons } from '../../panels/Fold';
+import { Section } from '../../panels/Section';
 import { useKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
 import { lineOf } from '../shape/PointsSection';
 
@@ -38,12 +38,12 @@ interface Draft {
   from: Id;
   to: Id;
   /** World. */
-  frame: CouplingFrame;
+  place: CouplingPlace;
   min: number | null;
   max: number | null;
 }
 
-/** A coupling's bodies, frame and limits. The frame may be typed in the axes of either body, or of the world. */
+/** A coupling's bodies, place and limits. The place may be typed in the axes of either body, or of the world. */
 export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null; onDone: (id: Id | null) => void }) {
   const kit = useKit();
   const run = useRun();
@@ -59,9 +59,9 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
   const set = (fields: Partial<Draft>) => setDraft({ ...draft, ...fields });
   const bodies = (kit.bodies ?? []).map(({ id, name }) => [id, name] as const);
   const name = (id: Id) => bodies.find(([one]) => one === id)?.[1] ?? '';
-  const into = (frame: CouplingFrame) => (typed === 'world' ? frame : frameInBody(kit, draft[typed], frame));
-  const outOf = (frame: CouplingFrame) => (typed === 'world' ? frame : frameFromBody(kit, draft[typed], frame));
-  const local = into(draft.frame);
+  const into = (place: CouplingPlace) => (typed === 'world' ? place : placeInBody(kit, draft[typed], place));
+  const outOf = (place: CouplingPlace) => (typed === 'world' ? place : placeFromBody(kit, draft[typed], place));
+  const local = into(draft.place);
   const tidy = (values: Vec3) => values.map((value) => Number(value.toFixed(6)) + 0) as Vec3;
   const snapped = (values: Vec3) =>
     onStep ? (values.map((value) => Number((Math.round(value / step) * step).toFixed(9)) + 0) as Vec3) : values;
@@ -69,7 +69,7 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
   const unit = draft.kind === 'slider' ? 'm' : '°';
   const keep = () => {
     const id = coupling?.id ?? newId();
-    const { at, axis: along } = draft.frame;
+    const { at, axis: along } = draft.place;
     const ok = run(
       callOf(couple, {
         id,
@@ -129,7 +129,7 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
           step={step}
           digits={6}
           value={tidy(local.at)}
-          onCommit={(at) => set({ frame: outOf({ at: snapped(at), axis: local.axis }) })}
+          onCommit={(at) => set({ place: outOf({ at: snapped(at), axis: local.axis }) })}
         />
         <FormControlLabel
           control={<Checkbox size="small" checked={onStep} onChange={(event) => setOnStep(event.target.checked)} />}
@@ -154,10 +154,10 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
             ]}
             onChange={(id) => {
               const way = AXES.find(([one]) => one === id)?.[2];
-              if (way) set({ frame: outOf({ at: local.at, axis: way }) });
+              if (way) set({ place: outOf({ at: local.at, axis: way }) });
             }}
           />
-          <Button onClick={() => set({ frame: { at: draft.frame.at, axis: draft.frame.axis.map((value) => -value + 0) as Vec3 } })}>
+          <Button onClick={() => set({ place: { at: draft.place.at, axis: draft.place.axis.map((value) => -value + 0) as Vec3 } })}>
             Turn round
           </Button>
         </Box>
@@ -166,7 +166,7 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
             {picking ? 'Done picking' : 'Pick it on the bench'}
           </Button>
           {line && (
-            <Button variant="outlined" onClick={() => set({ frame: frameOf(line) })}>
+            <Button variant="outlined" onClick={() => set({ place: placeOf(line) })}>
               Along {picked.length >= 2 ? 'points 1 to 2' : 'that edge'}
             </Button>
           )}
@@ -202,7 +202,7 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
   );
 }
 
-function frameOf([a, b]: [Vec3, Vec3]): CouplingFrame {
+function placeOf([a, b]: [Vec3, Vec3]): CouplingPlace {
   const way = b.map((value, axis) => value - a[axis]);
   const length = Math.hypot(...way) || 1;
   return { at: a, axis: way.map((value) => value / length) as Vec3 };
@@ -216,7 +216,7 @@ function begin(kit: Kit, coupling: Coupling | null): Draft {
       kind: coupling.kind,
       from: coupling.from,
       to: coupling.to,
-      frame: couplingInWorld(kit, coupling),
+      place: couplingInWorld(kit, coupling),
       min: coupling.min,
       max: coupling.max,
     };
@@ -229,7 +229,7 @@ function begin(kit: Kit, coupling: Coupling | null): Draft {
     kind: 'hinge',
     from: from.id,
     to: to.id,
-    frame: { at: headOf(restWorlds(kit), to.parts[0]), axis: [1, 0, 0] },
+    place: { at: headOf(restWorlds(kit), to.parts[0]), axis: [1, 0, 0] },
     min: 0,
     max: 90,
   };

@@ -7,7 +7,7 @@ import { addJoints, jointsFromPins, pinsMoved, SKELETON_TEMPLATES, surfaceOf } f
 import { sidedJointName } from '@itchkit/core/rulebook';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
-import { Buttons, Fold } from '../../frame/Fold';
+import { Buttons, Fold } from '../../panels/Fold';
 import { useKit, useOpenKit, useRulebook, useRun, useSetSlice, useSetUi, useUi } from '../../session/context';
 import { JobProgress } from './JobProgress';
 import { JointsFromFileDialog } from './JointsFromFileDialog';

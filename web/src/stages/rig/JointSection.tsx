@@ -25,8 +25,8 @@ import { Choice } from '../../card/Choice';
 import { TryButton } from '../../card/TryButton';
 import { NumberField } from '../../card/NumberField';
 import { VectorField } from '../../card/VectorField';
-import { Buttons, Fold } from '../../frame/Fold';
-import { Section } from '../../frame/Section';
+import { Buttons, Fold } from '../../panels/Fold';
+import { Section } from '../../panels/Section';
 import { useKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
 import { NameAndRole } from '../shape/NameAndRole';
 

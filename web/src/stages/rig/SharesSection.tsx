@@ -8,7 +8,7 @@ import { scaleLinear } from 'd3-scale';
 import { useMemo } from 'react';
 import type { Id } from '@itchkit/core/document';
 import type { SkinField } from '@itchkit/core/rig';
-import { Section } from '../../frame/Section';
+import { Section } from '../../panels/Section';
 import { useKit, useSetSlice, useSetUi, useUi } from '../../session/context';
 
 const BAR = 104;

@@ -8,7 +8,7 @@ import { useState } from 'react';
 import { callOf, type Id } from '@itchkit/core/document';
 import { jointsInOrder, placingJoints, setWeights, skinTask, SOLVE_DEFAULTS, weightsArgs } from '@itchkit/core/rig';
 import { NumberField } from '../../card/NumberField';
-import { Fold } from '../../frame/Fold';
+import { Fold } from '../../panels/Fold';
 import { useKit, useOpenKit, useRun, useSetUi, useUi } from '../../session/context';
 import { JobProgress } from './JobProgress';
 import { useRigJob } from './use-rig-job';

@@ -5,7 +5,7 @@ import { callOf, count, type Id } from '@itchkit/core/document';
 import { wholeMesh } from '@itchkit/core/geometry';
 import { setVertexWeights, type SkinField } from '@itchkit/core/rig';
 import { NumberField } from '../../card/NumberField';
-import { Buttons, Fold } from '../../frame/Fold';
+import { Buttons, Fold } from '../../panels/Fold';
 import { useKit, useOpenKit, useRun, useSetSlice, useSetUi, useUi } from '../../session/context';
 
 /** The weights of picked vertices as numbers: those of the faces that were chosen on the bench. */

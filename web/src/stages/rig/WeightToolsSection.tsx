@@ -18,7 +18,7 @@ import {
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
-import { Buttons, Fold } from '../../frame/Fold';
+import { Buttons, Fold } from '../../panels/Fold';
 import { useKit, useSetSlice, useSetUi, useUi } from '../../session/context';
 
 /** What can be done to weights as a whole: of the chosen parts, or of all that joints hold. */

@@ -2,7 +2,7 @@
 import { useMemo } from 'react';
 import { jointsOf, type Id, type Kit } from '@itchkit/core/document';
 import { jointsInOrder, skinField } from '@itchkit/core/rig';
-import { Empty } from '../../frame/Section';
+import { Empty } from '../../panels/Section';
 import { useKit, useOpenKit, useUi } from '../../session/context';
 import { BrushSection } from './BrushSection';
 import { SharesSection } from './SharesSection';

@@ -14,8 +14,8 @@ import {
   smoothWeights,
   solveSkin,
 } from '@itchkit/core/rig';
-import type { Command } from '../../frame/command';
-import { unfold } from '../../frame/Fold';
+import type { Command } from '../../panels/command';
+import { unfold } from '../../panels/Fold';
 import { setSlice } from '../../session/context';
 import type { CommandContext } from '../stage';
 import type { RigMode, RigState } from './rig-state';

@@ -8,7 +8,7 @@ import { isEmptyBounds, restBounds, sideOfBounds, type BoundsSide } from '@itchk
 import { alignParts, type AlignSide } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 import { TryButton } from '../../card/TryButton';
-import { Buttons, Fold } from '../../frame/Fold';
+import { Buttons, Fold } from '../../panels/Fold';
 import { useKit, useOpenKit, useRulebook } from '../../session/context';
 
 const SIDES: [BoundsSide, string][] = [

@@ -7,8 +7,8 @@ import { floodTriangles, graphOf, growTriangles, runsOf, shrinkTriangles, wholeM
 import { splitFaces } from '@itchkit/core/shape';
 import { TryButton } from '../../card/TryButton';
 import { NumberField } from '../../card/NumberField';
-import { Buttons } from '../../frame/Fold';
-import { Section } from '../../frame/Section';
+import { Buttons } from '../../panels/Fold';
+import { Section } from '../../panels/Section';
 import { useKit, useOpenKit, useSetUi, useUi } from '../../session/context';
 import { SplitChoiceFields, useSplitChoice } from './SplitChoiceFields';
 

@@ -4,7 +4,7 @@ import Slider from '@mui/material/Slider';
 import { useEffect, useState } from 'react';
 import type { Axis, Part, Vec3 } from '@itchkit/core/document';
 import { Choice } from '../../card/Choice';
-import { Fold } from '../../frame/Fold';
+import { Fold } from '../../panels/Fold';
 import { useSetUi, useUi } from '../../session/context';
 
 /** Swings a part about one of its own axes, to see how its hinge lies. Nothing is kept: it stands at rest again when it is let go. */

@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import { callOf, slotsOf, type Image, type Kit } from '@itchkit/core/document';
 import { convertImage, dropUnusedMaterials, duplicatesOf, mergeDuplicates, resizeImage } from '@itchkit/core/shape';
 import { TryButton } from '../../card/TryButton';
-import { Buttons, Fold } from '../../frame/Fold';
+import { Buttons, Fold } from '../../panels/Fold';
 import { formatBytes } from '../../format';
 import { useKit } from '../../session/context';
 import { powerOfTwo } from './power-of-two';

@@ -7,7 +7,7 @@ import { atLevel, kitCounts, meshCounts } from '@itchkit/core/geometry';
 import { dropLevels, makeLevels } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 import { TryButton } from '../../card/TryButton';
-import { Buttons, Fold } from '../../frame/Fold';
+import { Buttons, Fold } from '../../panels/Fold';
 import { formatCount } from '../../format';
 import { useKit, useRulebook, useRun, useSetSlice, useUi } from '../../session/context';
 

@@ -7,7 +7,7 @@ import { callOf, freeName, newId, type Id, type Kit, type Material, type Part } 
 import { assignMaterial } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 import { useTrying } from '../../card/TryButton';
-import { Fold } from '../../frame/Fold';
+import { Fold } from '../../panels/Fold';
 import { useKit, useRulebook, useRun } from '../../session/context';
 import { MaterialEditor } from './MaterialEditor';
 import { hexColour } from './colour';

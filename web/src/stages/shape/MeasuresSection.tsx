@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import { callOf } from '@itchkit/core/document';
 import { calloutPoints, measure, removeCallouts } from '@itchkit/core/shape';
 import { measureText } from '../../bench/point-marks';
-import { Fold } from '../../frame/Fold';
+import { Fold } from '../../panels/Fold';
 import { useKit, useRun } from '../../session/context';
 
 /** The measures that are kept with the kit. */

@@ -8,7 +8,7 @@ import { mirrorParts } from '@itchkit/core/shape';
 import { twinName } from '@itchkit/core/rulebook';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
-import { Fold, useCloseFold } from '../../frame/Fold';
+import { Fold, useCloseFold } from '../../panels/Fold';
 import { useKit, useRulebook, useRun } from '../../session/context';
 import { useProposal } from './use-proposal';
 

@@ -7,7 +7,7 @@ import { removeParts, renameParts, setHidden, setRole } from '@itchkit/core/shap
 import { patternOf, roleOf } from '@itchkit/core/rulebook';
 import { Choice } from '../../card/Choice';
 import { TryButton, useTrying } from '../../card/TryButton';
-import { Buttons } from '../../frame/Fold';
+import { Buttons } from '../../panels/Fold';
 import { useKit, useRulebook, useRun, useSetUi } from '../../session/context';
 import { FONT } from '../../theme/tokens';
 

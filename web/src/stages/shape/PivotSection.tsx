@@ -7,8 +7,8 @@ import { massCentre, movePivot, pivotFromWithin, pivotToAnchor, pivotToTwin, piv
 import { Choice } from '../../card/Choice';
 import { TryButton, useTrying } from '../../card/TryButton';
 import { VectorField } from '../../card/VectorField';
-import { Buttons } from '../../frame/Fold';
-import { Section } from '../../frame/Section';
+import { Buttons } from '../../panels/Fold';
+import { Section } from '../../panels/Section';
 import { useKit, useOpenKit, useRun } from '../../session/context';
 
 const LEVELS = [
@@ -93,8 +93,8 @@ function PivotNumbers({ part }: { part: Part }) {
   const run = useRun();
   const kit = useKit();
   const { session } = useOpenKit();
-  const [frame, setFrame] = useState('world');
-  const known = frame === 'world' || frame === 'parent' || kit.parts[frame] ? frame : 'world';
+  const [axes, setAxes] = useState('world');
+  const known = axes === 'world' || axes === 'parent' || kit.parts[axes] ? axes : 'world';
   const axesOf = (name: string) => ({ world: null, parent: part.parent })[name] ?? (kit.parts[name] ? name : null);
   const toTwin = () => {
     const pair = findTwins(kit, boundsByPart(kit, session.blobs)).find(({ left, right }) => left === part.id || right === part.id);
@@ -117,7 +117,7 @@ function PivotNumbers({ part }: { part: Part }) {
             .filter(({ id }) => id !== part.id)
             .map(({ id, name }) => [id, name] as const),
         ]}
-        onChange={setFrame}
+        onChange={setAxes}
       />
       <VectorField
         title={known === 'world' || known === 'parent' ? `Pivot in the ${known}` : `Pivot in the axes of ${kit.parts[known].name}`}

@@ -10,8 +10,8 @@ import { measureText } from '../../bench/point-marks';
 import { inOwnAxes, inWorld } from '../../bench/snap-point';
 import { Choice } from '../../card/Choice';
 import { TryButton } from '../../card/TryButton';
-import { Buttons } from '../../frame/Fold';
-import { Section } from '../../frame/Section';
+import { Buttons } from '../../panels/Fold';
+import { Section } from '../../panels/Section';
 import { useKit, useOpenKit, useRun, useSetUi, useUi } from '../../session/context';
 import type { PickedPoint } from '../../session/ui-store';
 

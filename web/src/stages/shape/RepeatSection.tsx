@@ -10,7 +10,7 @@ import { repeatAlongLine, repeatOnRing } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { VectorField } from '../../card/VectorField';
-import { Fold, useCloseFold } from '../../frame/Fold';
+import { Fold, useCloseFold } from '../../panels/Fold';
 import { useKit, useOpenKit, useRun } from '../../session/context';
 import { useProposal } from './use-proposal';
 

@@ -4,7 +4,7 @@ import { useEffect } from 'react';
 import type { Part } from '@itchkit/core/document';
 import { meshCounts } from '@itchkit/core/geometry';
 import { formatCount } from '../../format';
-import { Empty, Fact, Section } from '../../frame/Section';
+import { Empty, Fact, Section } from '../../panels/Section';
 import { useKit, useUi } from '../../session/context';
 import { AlignSection } from './AlignSection';
 import { FacesSection } from './FacesSection';

@@ -9,7 +9,7 @@ import { meshCounts } from '@itchkit/core/geometry';
 import { simplification, simplifyParts, type SimplifyGoal } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
-import { Fold } from '../../frame/Fold';
+import { Fold } from '../../panels/Fold';
 import { formatCount } from '../../format';
 import { useKit, useOpenKit, useRun } from '../../session/context';
 import { useProposal } from './use-proposal';

@@ -5,8 +5,8 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import { isEmptyBounds, kitBounds, sizeOf } from '@itchkit/core/geometry';
 import { tilesUnder } from '../../bench/size-marks';
 import { Choice } from '../../card/Choice';
-import { Fact } from '../../frame/Section';
-import { Fold } from '../../frame/Fold';
+import { Fact } from '../../panels/Section';
+import { Fold } from '../../panels/Fold';
 import { useKit, useOpenKit, useRulebook, useSetSlice, useUi } from '../../session/context';
 
 /** How large the kit is, on how many tiles it stands, and which size classes hold it. */

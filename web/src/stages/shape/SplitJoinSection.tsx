@@ -8,7 +8,7 @@ import { joinParts, splitByMaterial, splitByPlane, splitLoose } from '@itchkit/c
 import { Choice } from '../../card/Choice';
 import { TryButton } from '../../card/TryButton';
 import { NumberField } from '../../card/NumberField';
-import { Fold } from '../../frame/Fold';
+import { Fold } from '../../panels/Fold';
 import { useKit, useOpenKit, useRun, useSetUi } from '../../session/context';
 import { SplitChoiceFields, useSplitChoice } from './SplitChoiceFields';
 import { useProposal } from './use-proposal';

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { callOf, type Part } from '@itchkit/core/document';
 import { flipFaces, recomputePartNormals, tangentsOfParts, unifyWindings, weldParts } from '@itchkit/core/shape';
 import { NumberField } from '../../card/NumberField';
-import { Buttons, Fold } from '../../frame/Fold';
+import { Buttons, Fold } from '../../panels/Fold';
 import { TryButton } from '../../card/TryButton';
 
 /** Normals, windings, tangents, welding. */

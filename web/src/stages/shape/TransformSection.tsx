@@ -16,8 +16,8 @@ import { applyRotation, applyScale, setTransform, snapParts } from '@itchkit/cor
 import { Choice } from '../../card/Choice';
 import { TryButton, useTrying } from '../../card/TryButton';
 import { VectorField } from '../../card/VectorField';
-import { Buttons } from '../../frame/Fold';
-import { Section } from '../../frame/Section';
+import { Buttons } from '../../panels/Fold';
+import { Section } from '../../panels/Section';
 import { useKit, useRulebook, useRun } from '../../session/context';
 
 type Frame = 'parent' | 'world';

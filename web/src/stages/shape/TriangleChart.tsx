@@ -5,7 +5,7 @@ import { scaleLinear } from 'd3-scale';
 import type { Kit } from '@itchkit/core/document';
 import { kitCounts, meshCounts } from '@itchkit/core/geometry';
 import { formatCount } from '../../format';
-import { Section } from '../../frame/Section';
+import { Section } from '../../panels/Section';
 import { useKit, useRulebook, useSetUi } from '../../session/context';
 
 const MOST_BARS = 14;

@@ -12,7 +12,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { count, type Id, type Part } from '@itchkit/core/document';
 import { uvLayout, uvMap } from '@itchkit/core/geometry';
 import { Choice } from '../../card/Choice';
-import { Fact } from '../../frame/Section';
+import { Fact } from '../../panels/Section';
 import { useKit, useOpenKit } from '../../session/context';
 import { drawUvMap } from './draw-uv-map';
 

@@ -2,7 +2,7 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import type { Part } from '@itchkit/core/document';
-import { Fold } from '../../frame/Fold';
+import { Fold } from '../../panels/Fold';
 import { UvDialog } from './UvDialog';
 
 /** The way to a part's UVs. */

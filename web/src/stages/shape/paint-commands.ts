@@ -1,6 +1,6 @@
 import { callOf, type Call, type Id, type Kit } from '@itchkit/core/document';
 import { assignMaterial, convertImage, resizeImage, setMaterial, setTexture, TEXTURE_SLOTS } from '@itchkit/core/shape';
-import type { Command } from '../../frame/command';
+import type { Command } from '../../panels/command';
 import { powerOfTwo } from './power-of-two';
 
 interface Around {

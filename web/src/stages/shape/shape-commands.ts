@@ -26,8 +26,8 @@ import {
   unifyWindings,
   weldParts,
 } from '@itchkit/core/shape';
-import type { Command } from '../../frame/command';
-import { unfold } from '../../frame/Fold';
+import type { Command } from '../../panels/command';
+import { unfold } from '../../panels/Fold';
 import type { CommandContext } from '../stage';
 
 /** Smooth up to here where nothing else is said. */

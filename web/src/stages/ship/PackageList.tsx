@@ -5,7 +5,7 @@ import DownloadOutlined from '@mui/icons-material/DownloadOutlined';
 import { useQuery } from '@tanstack/react-query';
 import { api } from '../../api';
 import { formatAgo, formatBytes } from '../../format';
-import { Empty } from '../../frame/Section';
+import { Empty } from '../../panels/Section';
 import { useOpenKit } from '../../session/context';
 
 /** Packages built from this kit, newest first. */

@@ -7,7 +7,7 @@ import { callOf, setTarget } from '@itchkit/core/document';
 import { countByStage } from '@itchkit/core/rulebook';
 import { leftOut, type Manifest } from '@itchkit/core/ship';
 import { formatBytes, formatCount } from '../../format';
-import { Empty, Section } from '../../frame/Section';
+import { Empty, Section } from '../../panels/Section';
 import { GradeSign } from '../../ledger/GradeCount';
 import { OwedMatrix } from '../../ledger/OwedMatrix';
 import { newestOf } from '../../rulebooks';

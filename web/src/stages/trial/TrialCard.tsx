@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import { formatBytes } from '../../format';
-import { Empty, Fact, Section } from '../../frame/Section';
+import { Empty, Fact, Section } from '../../panels/Section';
 import type { LogLine } from '@itchkit/core/trial';
 import { useTrial } from '../../trials/trial-state';
 

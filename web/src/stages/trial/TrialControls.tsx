@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import { trialFor } from '@itchkit/core/trial';
 import { createElement, Suspense } from 'react';
-import { Empty } from '../../frame/Section';
+import { Empty } from '../../panels/Section';
 import { useRulebook } from '../../session/context';
 import { trialControls } from '../../trials/controls';
 import { useTrial } from '../../trials/trial-state';

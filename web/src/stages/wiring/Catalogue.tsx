@@ -9,7 +9,7 @@ import { useDeferredValue, useState } from 'react';
 import { callOf, figure, type Part } from '@itchkit/core/document';
 import { addBinding, neutralRow } from '@itchkit/core/wiring';
 import type { Rulebook, Variable } from '@itchkit/core/rulebook';
-import { Empty, Fact } from '../../frame/Section';
+import { Empty, Fact } from '../../panels/Section';
 import { useRun, useSetUi } from '../../session/context';
 import { searchVariables } from './search-variables';
 

@@ -1,5 +1,5 @@
 'use client';
-import { Empty } from '../../frame/Section';
+import { Empty } from '../../panels/Section';
 import { useKit, useRulebook, useUi } from '../../session/context';
 import { Catalogue } from './Catalogue';
 

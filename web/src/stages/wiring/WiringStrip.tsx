@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
 import { partsInOrder } from '@itchkit/core/document';
-import { Empty } from '../../frame/Section';
+import { Empty } from '../../panels/Section';
 import { useKit, useRulebook, useUi } from '../../session/context';
 import { BindingRowItem } from './BindingRowItem';
 import { BindingTable } from './BindingTable';

@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { Empty } from '../../frame/Section';
+import { Empty } from '../../panels/Section';
 import { trialFor } from '@itchkit/core/trial';
 import { setSlice, useOpenKit, useRulebook } from '../../session/context';
 import { useTrial } from '../trial-state';

@@ -3,7 +3,7 @@ import { invertMatrix, transformPoint, type Mat4 } from './linear';
 import { restWorlds } from './pose';
 
 /** A place with a direction: where a coupling stands. */
-export interface CouplingFrame {
+export interface CouplingPlace {
   /** Metres. */
   at: Vec3;
   /** Unit vector. */
@@ -14,8 +14,8 @@ type Worlds = ReadonlyMap<Id, Float64Array>;
 
 const leadOf = (kit: Kit, body: Id): Id => kit.bodies!.find(({ id }) => id === body)!.parts[0];
 
-/** A frame taken by a matrix. */
-export function movedFrame(matrix: Mat4, { at, axis }: CouplingFrame): CouplingFrame {
+/** A place taken by a matrix. */
+export function movedPlace(matrix: Mat4, { at, axis }: CouplingPlace): CouplingPlace {
   const point = transformPoint(matrix, at);
   const end = transformPoint(matrix, at.map((value, i) => value + axis[i]) as Vec3);
   const way = end.map((value, i) => value - point[i]);
@@ -28,19 +28,19 @@ export function couplingInWorld(
   kit: Kit,
   coupling: Pick<Coupling, 'from' | 'at' | 'axis'>,
   worlds: Worlds = restWorlds(kit),
-): CouplingFrame {
-  return frameFromBody(kit, coupling.from, coupling, worlds);
+): CouplingPlace {
+  return placeFromBody(kit, coupling.from, coupling, worlds);
 }
 
-/** F_B = B⁻¹ · W: a frame of the world read in the axes of a body, which are those of its first part. */
-export function frameInBody(kit: Kit, body: Id, frame: CouplingFrame, worlds: Worlds = restWorlds(kit)): CouplingFrame {
+/** F_B = B⁻¹ · W: a place of the world read in the axes of a body, which are those of its first part. */
+export function placeInBody(kit: Kit, body: Id, place: CouplingPlace, worlds: Worlds = restWorlds(kit)): CouplingPlace {
   const inverse = invertMatrix(worlds.get(leadOf(kit, body))!);
-  return inverse ? movedFrame(inverse, frame) : frame;
+  return inverse ? movedPlace(inverse, place) : place;
 }
 
-/** A frame typed in the axes of a body, in the world. */
-export function frameFromBody(kit: Kit, body: Id, frame: CouplingFrame, worlds: Worlds = restWorlds(kit)): CouplingFrame {
-  return movedFrame(worlds.get(leadOf(kit, body))!, frame);
+/** A place typed in the axes of a body, in the world. */
+export function placeFromBody(kit: Kit, body: Id, place: CouplingPlace, worlds: Worlds = restWorlds(kit)): CouplingPlace {
+  return movedPlace(worlds.get(leadOf(kit, body))!, place);
 }
 
 /**
@@ -50,13 +50,13 @@ export function frameFromBody(kit: Kit, body: Id, frame: CouplingFrame, worlds: 
 export function keepCouplings(kit: Kit, change: () => void): void {
   if (!kit.bodies) return change();
   const worlds = restWorlds(kit);
-  const frames = new Map((kit.couplings ?? []).map((coupling) => [coupling.id, couplingInWorld(kit, coupling, worlds)]));
+  const places = new Map((kit.couplings ?? []).map((coupling) => [coupling.id, couplingInWorld(kit, coupling, worlds)]));
   const leads = new Map(kit.bodies.map((body) => [body.id, body.parts[0]]));
   change();
   dropEmptyBodies(kit);
   for (const coupling of kit.couplings ?? [])
     if (leads.get(coupling.from) !== leadOf(kit, coupling.from))
-      Object.assign(coupling, tidied(frameInBody(kit, coupling.from, frames.get(coupling.id)!, worlds)));
+      Object.assign(coupling, tidied(placeInBody(kit, coupling.from, places.get(coupling.id)!, worlds)));
 }
 
 /** Bodies without parts go, and couplings without their bodies. Writes to the draft. */
@@ -71,7 +71,7 @@ function dropEmptyBodies(kit: Kit): void {
   else if (couplings && couplings.length < kit.couplings!.length) kit.couplings = couplings;
 }
 
-const tidied = ({ at, axis }: CouplingFrame): CouplingFrame => ({
+const tidied = ({ at, axis }: CouplingPlace): CouplingPlace => ({
   at: at.map((value) => Number(value.toFixed(9)) + 0) as Vec3,
   axis: axis.map((value) => Number(value.toFixed(9)) + 0) as Vec3,
 });

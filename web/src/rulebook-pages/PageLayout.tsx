@@ -6,11 +6,21 @@ import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import type { ReactNode } from 'react';
-import { Mark } from '../frame/Mark';
-import { SchemeSwitch } from '../frame/SchemeSwitch';
+import { Mark } from '../panels/Mark';
+import { SchemeSwitch } from '../panels/SchemeSwitch';
 
 /** The frame of the rulebook pages: the way back, a title, and what can be done here. */
-export function PageFrame({ title, within, tools, children }: { title: string; within?: boolean; tools?: ReactNode; children: ReactNode }) {
+export function PageLayout({
+  title,
+  within,
+  tools,
+  children,
+}: {
+  title: string;
+  within?: boolean;
+  tools?: ReactNode;
+  children: ReactNode;
+}) {
   return (
     <Box sx={{ height: '100vh', display: 'flex', flexDirection: 'column' }}>
       <Box
