@@ -8,6 +8,7 @@ export * from './gltf-materials';
 export * from './image-header';
 export * from './keep-place';
 export * from './linear';
+export * from './measured-vertices';
 export * from './nearest-surface';
 export * from './noise';
 export * from './pose';

@@ -20,5 +20,8 @@ export * from './clip-tools';
 export * from './formula-operations';
 export * from './loops';
 export * from './overlays';
+export * from './local-limits';
+export * from './pose-difference';
+export * from './seek';
 export * from './tools';
 export * from './library';

@@ -1,13 +1,13 @@
-import { newId, partOf, putArray, subtreeOf, type Blobs, type Clip, type Id, type Kit, type Quat, type SampleTrack } from '../document';
-import { angleBetweenQuats, conjugateQuat, flattenParts, multiplyQuats, Poser, restBounds } from '../geometry';
-import { compileClip, sampleClip, trackLength } from '../motion';
-import { bakeClip, type BakedPart, type BakeOptions } from './bake';
+import { newId, partOf, putArray, type Blobs, type Clip, type Id, type Kit, type Quat, type SampleTrack } from '../document';
+import { conjugateQuat, MeasuredVertices, multiplyQuats } from '../geometry';
+import { PoseDifference, trackLength } from '../motion';
+import { bakeClip, bakedLooks, poseOfBaked, poseOfClip, type BakedPart, type BakeOptions } from './bake';
 
 /** A clip as a platform of straight keys plays it, and how far that is from what was made. */
 export interface AsPlayed {
   clip: Clip;
   keys: { made: number; played: number };
-  /** Greatest way that any corner of a part's bounds is off, and the greatest turn. */
+  /** Greatest way that any vertex is off, and the greatest turn of a part. */
   millimetres: number;
   degrees: number;
   /** Where and when it is furthest off. */
@@ -15,11 +15,7 @@ export interface AsPlayed {
   time: number;
 }
 
-/** Looks a frame. */
-const LOOKS = 4;
-const MOST_LOOKS = 800;
-
-/** The clip that the package carries: straight keys and quaternions, as dense tracks; measured against the clip at four times a frame. */
+/** The clip that the package carries: straight keys and quaternions, as dense tracks; measured against the clip between all keys. */
 export function asPlayed(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOptions = {}): AsPlayed {
   const baked = bakeClip(kit, clip, blobs, options);
   const played: Clip = { ...clip, tracks: baked.flatMap((part) => denseTracks(kit, part, blobs)) };
@@ -27,7 +23,7 @@ export function asPlayed(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOption
   return {
     clip: played,
     keys: { made, played: baked.reduce((sum, part) => sum + part.times.length, 0) },
-    ...farthest(kit, clip, played, baked, blobs),
+    ...furthest(kit, clip, baked, blobs),
   };
 }
 
@@ -70,60 +66,15 @@ function denseTracks(kit: Kit, baked: BakedPart, blobs: Blobs): SampleTrack[] {
   return out;
 }
 
-function farthest(
+function furthest(
   kit: Kit,
   clip: Clip,
-  played: Clip,
   baked: readonly BakedPart[],
   blobs: Blobs,
 ): Pick<AsPlayed, 'millimetres' | 'degrees' | 'part' | 'time'> {
-  const [a, b] = [new Poser(flattenParts(kit)), new Poser(flattenParts(kit))];
-  const [first, second] = [compileClip(clip, a.flat, blobs), compileClip(played, b.flat, blobs)];
-  const moved = new Set(baked.flatMap(({ part }) => [...subtreeOf(kit, part)]));
-  const corners = [...moved].map((id) => ({ id, index: a.flat.indexOf.get(id)!, points: ownCorners(kit, blobs, id) }));
-  const out = { millimetres: 0, degrees: 0, part: null as Id | null, time: 0 };
-  const looks = Math.min(MOST_LOOKS, Math.max(1, Math.ceil(clip.lengthSeconds * clip.rate * LOOKS)));
-  for (let look = 0; look <= looks; look++) {
-    // A hair off whole shares, so that the instants of jumps are not what is measured.
-    const time = Math.min(clip.lengthSeconds, (clip.lengthSeconds * (look + 0.37)) / looks);
-    for (const [poser, compiled] of [
-      [a, first],
-      [b, second],
-    ] as const) {
-      poser.reset();
-      sampleClip(compiled, time, poser.pose);
-      poser.update();
-    }
-    for (const { id, index, points } of corners) {
-      const quat = (poser: Poser): Quat => [0, 1, 2, 3].map((c) => poser.rotation[4 * index + c]) as Quat;
-      out.degrees = Math.max(out.degrees, angleBetweenQuats(quat(a), quat(b)));
-      for (let i = 0; i < points.length; i += 3) {
-        let square = 0;
-        for (let row = 0; row < 3; row++) {
-          const at = 16 * index + row;
-          const [p, q] = [a, b].map(
-            ({ world }) => world[at] * points[i] + world[at + 4] * points[i + 1] + world[at + 8] * points[i + 2] + world[at + 12],
-          );
-          square += (p - q) ** 2;
-        }
-        const millimetres = 1000 * Math.sqrt(square);
-        if (millimetres > out.millimetres) Object.assign(out, { millimetres, part: id, time });
-      }
-    }
-  }
-  return out;
-}
-
-/** Pivot and corners of a part's own geometry, in its own axes, metres. */
-function ownCorners(kit: Kit, blobs: Blobs, id: Id): number[] {
-  const part = partOf(kit, id);
-  const alone: Kit = {
-    ...kit,
-    parts: { [id]: { ...part, parent: null, translation: [0, 0, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1], skin: null } },
-  };
-  const points = [0, 0, 0];
-  if (part.mesh === null || part.skin !== null) return points;
-  const { min, max } = restBounds(alone, blobs, [id]);
-  for (let corner = 0; corner < 8; corner++) points.push(...[0, 1, 2].map((axis) => ((corner >> axis) & 1 ? max[axis] : min[axis])));
-  return points;
+  const byPart = new Map(baked.map((part) => [part.part, part]));
+  const difference = new PoseDifference(new MeasuredVertices(kit, blobs), poseOfClip(kit, clip, blobs), poseOfBaked(kit, byPart));
+  for (const time of bakedLooks(baked)) difference.look(time);
+  const { metres, degrees, part, time } = difference.furthest;
+  return { millimetres: 1000 * metres, degrees, part, time };
 }

@@ -1,11 +1,22 @@
 import { partOf, readArray, type Blobs, type Clip, type Id, type Kit, type Quat, type Track } from '../document';
-import { angleBetweenQuats, flattenParts, Poser, reachOf, slerpQuats } from '../geometry';
-import { compileClip, easingCorners, sampleClip, type CompiledClip } from '../motion';
+import { angleBetweenQuats, flattenParts, MeasuredVertices, Poser, slerpQuats, worldsFromLocals } from '../geometry';
+import {
+  compileClip,
+  easingCorners,
+  localLimits,
+  PoseDifference,
+  sampleClip,
+  seek,
+  timesBetween,
+  type CompiledClip,
+  type LocalLimits,
+  type PoseAt,
+} from '../motion';
 
 export interface BakeOptions {
   /** Greatest difference of a turn, degrees. */
   toleranceDegrees?: number;
-  /** Greatest way that any vertex below the part may be off, in the kit's unit. */
+  /** Greatest way that any vertex may be off in the world, in the kit's unit. */
   toleranceLength?: number;
 }
 
@@ -23,25 +34,112 @@ export interface BakedPart {
 
 /** A step in motion takes this long in a world of straight keys, seconds. */
 const STEP_SECONDS = 1e-4;
-/** Greatest difference of a morph weight. */
-const WEIGHT_TOLERANCE = 5e-4;
 const TURN_BETWEEN_KEYS = 85;
-const MAX_DEPTH = 12;
+const MAX_DEPTH = 16;
+
+/** Rounds of measuring and baking again, finer, what is still too far off. */
+const MOST_ROUNDS = 12;
+/** Between the times that are looked at motion may be off by a little more. */
+const MARGIN = 0.9;
+/** At the most so many times are looked at in a round. */
+const MOST_LOOKS = 3000;
 
 /**
- * A clip as straight keys for every part that moves: adaptive subdivision until neither the turn nor the furthest vertex below
- * the part is further off than the tolerance. Turns get a key at least every 90°, so that the shortest path is the right one.
+ * A clip as straight keys for every part that moves, so that in the world, with all that is above a part and all that hangs on it, no
+ * vertex is further off than the tolerance: adaptive subdivision of each part's own numbers within its share of it, then measured as a
+ * whole, at every part's vertices, deformed ones too, between all keys; what moves those that are too far off is baked again, finer. Turns
+ * get a key at least every 90°, so that the shortest path is the right one.
  */
 export function bakeClip(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOptions = {}): BakedPart[] {
-  const { toleranceDegrees = 0.25, toleranceLength = 0.001 } = options;
+  const tolerance = { degrees: options.toleranceDegrees ?? 0.25, metres: options.toleranceLength ?? 0.001 };
   const byPart = new Map<Id, Track[]>();
   for (const track of clip.tracks) byPart.set(track.part, [...(byPart.get(track.part) ?? []), track]);
-  return [...byPart].map(([id, tracks]) => {
-    const reach = reachOf(kit, blobs, id);
-    const angle = Math.min(toleranceDegrees, reach > 0 ? ((toleranceLength / reach) * 180) / Math.PI : toleranceDegrees);
-    return bakePart(kit, { ...clip, tracks }, id, blobs, angle, toleranceLength);
-  });
+  if (byPart.size === 0) return [];
+  const vertices = new MeasuredVertices(kit, blobs);
+  const limits = localLimits(kit, clip, blobs, vertices, tolerance);
+  const samplers = new Map([...byPart].map(([id, tracks]) => [id, new PartSampler(kit, { ...clip, tracks }, id, blobs)]));
+  const bake = (id: Id) => bakePart(samplers.get(id)!, { ...clip, tracks: byPart.get(id)! }, id, blobs, limits.get(id)!);
+  const baked = new Map([...byPart.keys()].map((id) => [id, bake(id)]));
+  const truth = poseOfClip(kit, clip, blobs);
+  for (let round = 0; round < MOST_ROUNDS; round++) {
+    const difference = new PoseDifference(vertices, truth, poseOfBaked(kit, baked));
+    for (const time of bakedLooks([...baked.values()])) difference.look(time);
+    const beyond = shareOfTolerance(kit, difference, [...baked.keys()], tolerance.metres);
+    const again = [...beyond].filter(([, share]) => share > MARGIN);
+    if (again.length === 0) break;
+    for (const [id, share] of again) {
+      limits.set(id, finer(limits.get(id)!, Math.max(0.2, (0.8 * MARGIN) / share)));
+      baked.set(id, bake(id));
+    }
+  }
+  return [...baked.values()];
 }
+
+/** Times between all keys, of a long clip evenly fewer. */
+export function bakedLooks(baked: readonly BakedPart[]): number[] {
+  const times = [...new Set(baked.flatMap((part) => part.times))].sort((a, b) => a - b);
+  const looks = timesBetween(times, 2.5 * STEP_SECONDS);
+  const every = Math.ceil(looks.length / MOST_LOOKS);
+  // Another remainder of every three keeps quarters and halves among those that are left.
+  return looks.filter((_, i) => i % every === (Math.floor(i / every) * 7) % every);
+}
+
+/** The pose of a clip on a kit, at any time. */
+export function poseOfClip(kit: Kit, clip: Clip, blobs: Blobs): PoseAt {
+  const poser = new Poser(flattenParts(kit));
+  const compiled = compileClip(clip, poser.flat, blobs);
+  return (time) => {
+    poser.reset();
+    sampleClip(compiled, time, poser.pose);
+    poser.update();
+    return poser;
+  };
+}
+
+/** The pose of baked keys on a kit: lines between numbers, the shortest arc between turns, as glTF plays them. */
+export function poseOfBaked(kit: Kit, baked: ReadonlyMap<Id, BakedPart>): PoseAt {
+  const poser = new Poser(flattenParts(kit));
+  const { flat, translation, rotation, scale, world, pose } = poser;
+  const parts = [...baked.values()].map((part) => ({ part, index: flat.indexOf.get(part.part)!, cursor: 0 }));
+  return (time) => {
+    for (const one of parts) {
+      const { part, index } = one;
+      const { times } = part;
+      const i = (one.cursor = seek(times, one.cursor, time));
+      const u = i + 1 < times.length && time > times[i] ? (time - times[i]) / (times[i + 1] - times[i]) : 0;
+      const mix = (from: Float64Array, width: number, to: Float64Array, at: number) => {
+        for (let c = 0; c < width; c++) {
+          const here = from[width * i + c];
+          to[at + c] = u === 0 ? here : here + (from[width * (i + 1) + c] - here) * u;
+        }
+      };
+      mix(part.translation, 3, translation, 3 * index);
+      mix(part.scale, 3, scale, 3 * index);
+      mix(part.weights, flat.weightsAt[index + 1] - flat.weightsAt[index], pose.weights, flat.weightsAt[index]);
+      const turn = (k: number) => [...part.rotation.subarray(4 * k, 4 * k + 4)] as Quat;
+      rotation.set(u === 0 ? turn(i) : slerpQuats(turn(i), turn(i + 1), u), 4 * index);
+    }
+    worldsFromLocals(flat, translation, rotation, scale, world);
+    return poser;
+  };
+}
+
+/** For each moving part the share of the tolerance that the worst vertex takes which it moves, itself or by what hangs below it. */
+function shareOfTolerance(kit: Kit, { byMover }: PoseDifference, moving: readonly Id[], metres: number): Map<Id, number> {
+  const out = new Map<Id, number>();
+  const baked = new Set(moving);
+  for (const [mover, off] of byMover)
+    for (let id: Id | null = mover; id !== null; id = kit.parts[id].parent)
+      if (baked.has(id)) out.set(id, Math.max(out.get(id) ?? 0, off / metres));
+  return out;
+}
+
+const finer = ({ metres, degrees, size, weights }: LocalLimits, by: number): LocalLimits => ({
+  metres: metres * by,
+  degrees: degrees * by,
+  size: size * by,
+  weights: weights.map((weight) => weight * by),
+});
 
 class PartSampler {
   private readonly poser: Poser;
@@ -63,12 +161,11 @@ class PartSampler {
   }
 }
 
-function bakePart(kit: Kit, clip: Clip, id: Id, blobs: Blobs, toleranceDegrees: number, toleranceLength: number): BakedPart {
-  const sampler = new PartSampler(kit, clip, id, blobs);
+function bakePart(sampler: PartSampler, clip: Clip, id: Id, blobs: Blobs, limits: LocalLimits): BakedPart {
   const times = cornerTimes(clip, blobs);
   const out: { time: number; row: number[] }[] = [{ time: times[0], row: sampler.at(times[0]) }];
   const add = (from: number, a: number[], to: number, b: number[], depth: number) => {
-    if (depth < MAX_DEPTH && !isStraight(sampler, from, a, to, b, toleranceDegrees, toleranceLength)) {
+    if (depth < MAX_DEPTH && !isStraight(sampler, from, a, to, b, limits)) {
       const middle = (from + to) / 2;
       const m = sampler.at(middle);
       add(from, a, middle, m, depth + 1);
@@ -119,13 +216,18 @@ function cornerTimes(clip: Clip, blobs: Blobs): number[] {
   return sorted.filter((time, i) => i === 0 || time - sorted[i - 1] > STEP_SECONDS / 4);
 }
 
-function isStraight(sampler: PartSampler, from: number, a: number[], to: number, b: number[], degrees: number, length: number): boolean {
+/** Where a stretch is looked at: not evenly, so that what swings in step with it is seen. */
+const PROBES = [0.17, 0.36, 0.5, 0.68, 0.87];
+
+function isStraight(sampler: PartSampler, from: number, a: number[], to: number, b: number[], limits: LocalLimits): boolean {
   if (to - from <= 2 * STEP_SECONDS) return true;
-  for (const u of [0.25, 0.5, 0.75]) {
+  const { metres, degrees, size, weights } = limits;
+  for (const u of PROBES) {
     const truth = sampler.at(from + (to - from) * u);
-    for (let c = 0; c < 3; c++) if (Math.abs(a[c] + (b[c] - a[c]) * u - truth[c]) > length / 2) return false;
-    for (let c = 13; c < truth.length; c++) if (Math.abs(a[c] + (b[c] - a[c]) * u - truth[c]) > WEIGHT_TOLERANCE) return false;
-    for (let c = 7; c < 10; c++) if (Math.abs(a[c] + (b[c] - a[c]) * u - truth[c]) > 1e-4) return false;
+    const off = (c: number) => Math.abs(a[c] + (b[c] - a[c]) * u - truth[c]);
+    for (let c = 0; c < 3; c++) if (off(c) > metres / 2) return false;
+    for (let c = 7; c < 10; c++) if (off(c) > size / 2) return false;
+    for (let c = 13; c < truth.length; c++) if (off(c) > weights[c - 13]) return false;
     if (angleBetweenQuats(slerp(a, b, u), [truth[3], truth[4], truth[5], truth[6]]) > degrees / 2) return false;
   }
   return true;

@@ -1,5 +1,7 @@
 import {
   Document,
+  Format,
+  GLB_BUFFER,
   WebIO,
   type Accessor as GltfAccessor,
   type Material as GltfMaterial,
@@ -22,9 +24,12 @@ import {
   type Kit,
   type Material,
   type Mesh,
+  type Part,
+  type Quat,
   type TextureSlot,
+  type Vec3,
 } from '../document';
-import { composeMatrix, decomposeMatrix, restWorlds, writeMaterialExtensions, writeTextureTransform } from '../geometry';
+import { writeMaterialExtensions, writeTextureTransform } from '../geometry';
 import { bakeClip, type BakeOptions } from './bake';
 
 const TYPE_BY_SIZE: Record<number, 'SCALAR' | 'VEC2' | 'VEC3' | 'VEC4' | 'MAT4'> = {
@@ -128,23 +133,22 @@ export async function writeGlb(kit: Kit, blobs: Blobs, { extras = false, ...bake
   };
 
   const parts = partsInOrder(kit);
-  const worlds = restWorlds(kit);
   const parentIds = new Set(parts.map((part) => part.parent));
-  // Its own placement means nothing then, but for parts that hang below it.
-  const skinnedPlacement = (id: Id) =>
-    decomposeMatrix(parentIds.has(id) ? worlds.get(id)! : composeMatrix([0, 0, 0], [0, 0, 0, 1], [1, 1, 1]));
+  // A skinned mesh follows its joints alone, and its own placement means nothing: the standard wants it at the top of the scene. What hangs
+  // below one goes along with what is above it, so such a one stays where it is.
+  const atTop = (part: Part) => part.parent === null || (part.skin !== null && !parentIds.has(part.id));
+  const STILL = { translation: [0, 0, 0] as Vec3, rotation: [0, 0, 0, 1] as Quat, scale: [1, 1, 1] as Vec3 };
   const places = new Map(parts.map((part, place) => [part.id, place]));
   const nodeOf = (id: Id) => places.get(id)!;
   const nodes = new Map<Id, Node>();
   for (const part of parts) {
-    // A skinned mesh follows its joints alone; the standard wants it at the top of the scene.
-    const { translation, rotation, scale } = part.skin === null ? part : skinnedPlacement(part.id);
+    const { translation, rotation, scale } = part.skin !== null && !parentIds.has(part.id) ? STILL : part;
     const node = document.createNode(part.name).setTranslation(translation).setRotation(rotation).setScale(scale);
     nodes.set(part.id, node);
     const own = nodeExtras(part, nodeOf);
     if (extras && own) node.setExtras({ [EXTRAS]: own });
-    if (part.parent === null || part.skin !== null) scene.addChild(node);
-    else nodes.get(part.parent)!.addChild(node);
+    if (atTop(part)) scene.addChild(node);
+    else nodes.get(part.parent!)!.addChild(node);
     if (part.mesh !== null && isShown(kit.meshes[part.mesh])) node.setMesh(meshOf(part.mesh));
   }
   for (const part of parts) {
@@ -176,7 +180,7 @@ export async function writeGlb(kit: Kit, blobs: Blobs, { extras = false, ...bake
       const rest = kit.parts[baked.part];
       // A track that leaves its part at rest says nothing, unless it takes the place of what other clips do.
       const speaks = (values: Float64Array, at: readonly number[]) =>
-        clip.overlay !== undefined || values.some((value, i) => Math.abs(value - at[i % at.length]) > 1e-6);
+        clip.overlay !== undefined || values.some((value, i) => Math.fround(value) !== Math.fround(at[i % at.length]));
       if (baked.moves.translation && speaks(baked.translation, rest.translation))
         add(baked.part, 'translation', times, baked.translation, 3);
       if (baked.moves.rotation && speaks(baked.rotation, rest.rotation)) add(baked.part, 'rotation', times, baked.rotation, 4);
@@ -191,8 +195,47 @@ export async function writeGlb(kit: Kit, blobs: Blobs, { extras = false, ...bake
     }
     if (animation.listChannels().length === 0) animation.dispose();
   }
-  const bytes = await new WebIO().registerExtensions(KHRONOS_EXTENSIONS).writeBinary(document);
-  return { bytes, nodes: parts.map((part) => part.id) };
+  return { bytes: await binaryOf(document), nodes: parts.map((part) => part.id) };
+}
+
+/** The document as GLB, every node's place, turn and size in full: the library leaves out what is within 10⁻⁵ of none. */
+async function binaryOf(document: Document): Promise<Uint8Array> {
+  const { json, resources } = await new WebIO().registerExtensions(KHRONOS_EXTENSIONS).writeJSON(document, { format: Format.GLB });
+  document
+    .getRoot()
+    .listNodes()
+    .forEach((node, i) => {
+      const written = json.nodes![i];
+      if (written.matrix) return;
+      const [translation, rotation, scale] = [node.getTranslation(), node.getRotation(), node.getScale()];
+      if (translation.some((value) => value !== 0)) written.translation = translation;
+      if (rotation.some((value, c) => value !== (c === 3 ? 1 : 0))) written.rotation = rotation;
+      if (scale.some((value) => value !== 1)) written.scale = scale;
+    });
+  return packGlb(json, resources[GLB_BUFFER]);
+}
+
+/** A GLB of its two chunks (glTF 2.0, 4.4), each padded to four bytes: the JSON with spaces, the rest with zeros. */
+function packGlb(json: object, binary: Uint8Array | undefined): Uint8Array {
+  const text = new TextEncoder().encode(JSON.stringify(json));
+  const chunks = [
+    { kind: 0x4e4f534a, bytes: text, pad: 0x20 },
+    ...(binary && binary.length > 0 ? [{ kind: 0x004e4942, bytes: binary, pad: 0 }] : []),
+  ].map((chunk) => ({ ...chunk, length: 4 * Math.ceil(chunk.bytes.length / 4) }));
+  const out = new Uint8Array(12 + chunks.reduce((sum, { length }) => sum + 8 + length, 0));
+  const view = new DataView(out.buffer);
+  view.setUint32(0, 0x46546c67, true);
+  view.setUint32(4, 2, true);
+  view.setUint32(8, out.length, true);
+  let at = 12;
+  for (const { kind, bytes, pad, length } of chunks) {
+    view.setUint32(at, length, true);
+    view.setUint32(at + 4, kind, true);
+    out.fill(pad, at + 8, at + 8 + length);
+    out.set(bytes, at + 8);
+    at += 8 + length;
+  }
+  return out;
 }
 
 /** What an accessor is for, by the family of its semantic: `JOINTS_0` and `JOINTS_1` may share one, `JOINTS_0` and `COLOR_0` may not. */

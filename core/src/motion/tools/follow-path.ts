@@ -7,7 +7,8 @@ import { fineFrames } from '../frames';
 import { ToolError, trackFor } from './chosen';
 import { curveKeys } from './fit-keys';
 import { courseOf, pathThrough } from './path-course';
-import { allowance, toleranceArgs, type Tolerance } from './thin-tracks';
+import type { Tolerance } from '../local-limits';
+import { allowance, toleranceArgs } from './thin-tracks';
 
 /** Places on the path at least; where there are so many frames, one is taken at each of them. */
 const FEWEST = 12;

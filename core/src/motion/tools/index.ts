@@ -16,5 +16,5 @@ export { shifted, shiftTracks } from './shift-keys';
 export * from './show-parts';
 export { stretchClip, stretchKeys, strokeBias } from './stretch';
 export { sway, swayOf } from './sway';
-export { thinTracks, writeRecording, type Tolerance } from './thin-tracks';
+export { thinTracks, writeRecording } from './thin-tracks';
 export { keysToTwin } from './to-twin';

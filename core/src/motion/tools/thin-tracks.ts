@@ -24,16 +24,11 @@ import { rowOf } from '../cut-clip';
 import { easingCorners } from '../easing';
 import { frames } from '../frames';
 import { formulaOf, formulaValue, restValue } from '../formula';
+import type { Tolerance } from '../local-limits';
 import { trackLength } from '../track-times';
 import { valueOf } from '../split-keys';
 import { number } from './chosen';
 import { curveKeys, straightKeys } from './fit-keys';
-
-export interface Tolerance {
-  /** Greatest way that the furthest vertex below a part may be off. */
-  metres: number;
-  degrees: number;
-}
 
 /** How far off is allowed: metres and degrees. */
 export const toleranceArgs = { metres: Joi.number().greater(0).max(1000).required(), degrees: Joi.number().greater(0).max(180).required() };

@@ -1,0 +1,134 @@
+import { callOf, type Id } from '../document';
+import { flattenParts, Poser, posedVertices } from '../geometry';
+import { compileClip, sampleClip, splitKeys, thinTracks } from '../motion';
+import { runCall } from '../operations';
+import { asPlayed, writeGlb } from '../ship';
+import { furthestOf, looksAt, type Oracle } from './oracle';
+import { plainKeys, plainPose, plainVertices } from './plain-poser';
+import { randomKit, type RandomKit } from './random-kits';
+import { ThreePlayer } from './three-player';
+
+const plain = ({ kit, blobs, clip }: Pick<RandomKit, 'kit' | 'blobs' | 'clip'>, time: number) =>
+  plainVertices(kit, blobs, plainPose(kit, blobs, clip, time));
+
+/** Vertices as the bench shows them. */
+function shown({ kit, blobs, clip }: RandomKit, time: number): Map<Id, number[]> {
+  const poser = new Poser(flattenParts(kit));
+  sampleClip(compileClip(clip, poser.flat, blobs), time, poser.pose);
+  poser.update();
+  const parts = Object.values(kit.parts).filter(({ mesh }) => mesh !== null);
+  return new Map(parts.map((part) => [part.id, [...posedVertices(kit, blobs, part, (id) => poser.worldOf(id), poser.weightsOf(part.id))]]));
+}
+
+const sampling: Oracle = {
+  id: 'sampling',
+  about: 'What the bench shows at a time of a clip: every vertex, with skins, morph targets, and all kinds of tracks',
+  against: 'a plain poser: easings by their formulas, mathjs, matrices of three.js',
+  promised: 1e-3,
+  unit: 'mm',
+  cases: 60,
+  deviation(seed) {
+    const made = randomKit(seed);
+    return (
+      1000 * Math.max(...looksAt(made.clip, made.blobs, made.random, 6).map((time) => furthestOf(plain(made, time), shown(made, time))))
+    );
+  },
+};
+
+const packaged: Oracle = {
+  id: 'package',
+  about: 'A clip in the written file, with its tolerance of 1 mm, at every vertex and between keys',
+  against: 'three.js’s loader and mixer on the GLB, beside a plain poser on the kit',
+  promised: 1,
+  unit: 'mm',
+  cases: 60,
+  async deviation(seed) {
+    const made = randomKit(seed);
+    const { bytes, nodes } = await writeGlb(made.kit, made.blobs);
+    const player = await ThreePlayer.of(bytes);
+    const inFile = (time: number) => new Map([...player.at('clip', time)].map(([node, points]) => [nodes[node], points]));
+    return (
+      1000 * Math.max(0, ...looksAt(made.clip, made.blobs, made.random, 60).map((time) => furthestOf(plain(made, time), inFile(time))))
+    );
+  },
+};
+
+const atRest: Oracle = {
+  id: 'package-rest',
+  about: 'The written file as it stands',
+  against: 'three.js’s loader, beside a plain poser',
+  promised: 1e-3,
+  unit: 'mm',
+  cases: 40,
+  async deviation(seed) {
+    const made = randomKit(seed);
+    const { random, kit } = made;
+    // Small moves are what a writer may take for none.
+    for (const part of Object.values(kit.parts)) if (random.chance(0.5)) part.translation = random.vector(random.oneOf([1e-5, 4e-6, 1e-3]));
+    const { bytes, nodes } = await writeGlb({ ...kit, clips: {} }, made.blobs);
+    const file = (await ThreePlayer.of(bytes)).at(null, 0);
+    const rest = plainVertices(kit, made.blobs, plainPose(kit, made.blobs, null, 0));
+    return 1000 * furthestOf(rest, new Map([...file].map(([node, points]) => [nodes[node], points])));
+  },
+};
+
+const stated: Oracle = {
+  id: 'as-it-will-play',
+  about: 'What “as it will play” says of the greatest way off: it is no more than what is said, but for this share of the tolerance',
+  against: 'a plain poser at 400 times, every vertex',
+  promised: 0.02,
+  unit: 'share',
+  cases: 30,
+  deviation(seed) {
+    const made = randomKit(seed);
+    const played = asPlayed(made.kit, made.clip, made.blobs, { toleranceLength: 0.02, toleranceDegrees: 3 });
+    const other = { ...made, clip: played.clip };
+    const found = looksAt(made.clip, made.blobs, made.random, 400).map((time) => furthestOf(plain(made, time), plain(other, time)));
+    return Math.max(0, Math.max(0, ...found) - played.millimetres / 1000) / 0.02;
+  },
+};
+
+const thin = (fit: 'straight' | 'curve'): Oracle => ({
+  id: `thin-${fit}`,
+  about: `Thinning to ${fit === 'straight' ? 'straight keys' : 'curves'}: the furthest vertex stays within the tolerance`,
+  against: 'a plain poser at 120 times, every vertex',
+  promised: 1,
+  unit: 'times the tolerance',
+  cases: 40,
+  deviation(seed) {
+    const made = randomKit(seed);
+    const { kit, blobs, clip, random } = made;
+    const metres = random.oneOf([0.0005, 0.002, 0.01]);
+    const tracks = clip.tracks.map(({ id }) => id).filter(() => random.chance(0.8));
+    if (tracks.length === 0) return 0;
+    const after = runCall(kit, callOf(thinTracks, { clip: clip.id, tracks, fit, metres, degrees: 180 }), blobs).kit;
+    const thinned = { kit: after, blobs, clip: after.clips.clip };
+    return Math.max(0, ...looksAt(clip, blobs, random, 120).map((time) => furthestOf(plain(made, time), plain(thinned, time)))) / metres;
+  },
+});
+
+const splitting: Oracle = {
+  id: 'split-keys',
+  about: 'A key set between others changes nothing anywhere, by share of the values’ range',
+  against: 'plain values of the track at 200 times',
+  promised: 1e-9,
+  unit: 'share',
+  cases: 100,
+  deviation(seed) {
+    const { clip, random } = randomKit(seed, { kinds: ['keys'], easings: ['hold', 'straight', 'curve'], skins: false });
+    let most = 0;
+    for (const track of clip.tracks) {
+      if (track.kind !== 'keys') continue;
+      let keys = track.keys;
+      for (let n = 0; n < 3; n++) keys = splitKeys(keys, random.between(-0.1, clip.lengthSeconds + 0.2), 1 / 30);
+      const range = Math.max(1, ...track.keys.map(({ value }) => Math.abs(value)));
+      for (let n = 0; n < 200; n++) {
+        const time = random.between(0, clip.lengthSeconds);
+        most = Math.max(most, Math.abs(plainKeys(track.keys, time) - plainKeys(keys, time)) / range);
+      }
+    }
+    return most;
+  },
+};
+
+export const MOTION_ORACLES: readonly Oracle[] = [sampling, packaged, atRest, stated, thin('straight'), thin('curve'), splitting];
