@@ -107,7 +107,7 @@ export class MeasuredVertices {
 
   /**
    * The greatest way between two lists of places, by what moves them: `told` hears each batch's part, the parts that move it (the part
-   * itself, or the joints that hold it) and the way, metres.
+   * itself, and the joints that hold it) and the way, metres.
    */
   eachDifference(a: Float64Array, b: Float64Array, told: (part: Id, movers: readonly Id[], metres: number) => void): void {
     this.batches.forEach((batch, n) => {
@@ -117,7 +117,8 @@ export class MeasuredVertices {
         const square = (a[i] - b[i]) ** 2 + (a[i + 1] - b[i + 1]) ** 2 + (a[i + 2] - b[i + 2]) ** 2;
         if (square > most) most = square;
       }
-      told(batch.part, batch.skin ? batch.skin.joints : [batch.part], Math.sqrt(most));
+      // A deformed part moves its vertices by its morph targets alone.
+      told(batch.part, batch.skin ? [...batch.skin.joints, batch.part] : [batch.part], Math.sqrt(most));
     });
   }
 

@@ -22,7 +22,7 @@ const NEAR = 1e-6;
 
 /**
  * The tracks of a clip between two times, seconds, with the pose at both ends kept. Dense tracks and curves are cut exactly, by
- * their own derivative there. Another easing that is cut through becomes straight keys a frame apart; a formula starts later.
+ * their own derivative there. Another easing that is cut through becomes curves (`splitKeys`); a formula starts later.
  */
 export function cutTracks(clip: Clip, from: number, to: number, blobs: Blobs): Track[] {
   return clip.tracks.flatMap((track): Track[] => {
@@ -32,14 +32,14 @@ export function cutTracks(clip: Clip, from: number, to: number, blobs: Blobs): T
 }
 
 function cutTrack(track: Track, clip: Clip, from: number, to: number, blobs: Blobs): Track | null {
-  if (track.kind === 'keys') return cutKeys(track, from, to, 1 / clip.rate);
+  if (track.kind === 'keys') return cutKeys(track, from, to);
   if (track.kind === 'samples') return cutSamples(track, from, to, blobs);
   return from === 0 && to >= clip.lengthSeconds ? track : cutFormula(track, clip, from, to);
 }
 
-function cutKeys(track: KeyTrack, from: number, to: number, frame: number): KeyTrack | null {
+function cutKeys(track: KeyTrack, from: number, to: number): KeyTrack | null {
   if (track.keys.length === 0) return null;
-  const keys = keysBetween(track, from, to, frame).map((key) => ({ ...key, time: Math.max(0, key.time - from) }));
+  const keys = keysBetween(track, from, to).map((key) => ({ ...key, time: Math.max(0, key.time - from) }));
   return { ...track, keys };
 }
 

@@ -1,7 +1,7 @@
 import { newId, partOf, putArray, type Blobs, type Clip, type Id, type Kit, type Quat, type SampleTrack } from '../document';
 import { conjugateQuat, MeasuredVertices, multiplyQuats } from '../geometry';
-import { PoseDifference, trackLength } from '../motion';
-import { bakeClip, bakedLooks, poseOfBaked, poseOfClip, type BakedPart, type BakeOptions } from './bake';
+import { PoseDifference, poseOfClip, trackLength } from '../motion';
+import { bakeClip, bakedLooks, poseOfBaked, type BakedPart, type BakeOptions } from './bake';
 
 /** A clip as a platform of straight keys plays it, and how far that is from what was made. */
 export interface AsPlayed {

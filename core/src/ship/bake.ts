@@ -5,9 +5,11 @@ import {
   easingCorners,
   localLimits,
   PoseDifference,
+  poseOfClip,
   sampleClip,
   seek,
   timesBetween,
+  tooFarOff,
   type CompiledClip,
   type LocalLimits,
   type PoseAt,
@@ -62,11 +64,10 @@ export function bakeClip(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOption
   const baked = new Map([...byPart.keys()].map((id) => [id, bake(id)]));
   const truth = poseOfClip(kit, clip, blobs);
   for (let round = 0; round < MOST_ROUNDS; round++) {
-    const difference = new PoseDifference(vertices, truth, poseOfBaked(kit, baked));
+    const difference = new PoseDifference(vertices, truth, poseOfBaked(kit, baked), limits);
     for (const time of bakedLooks([...baked.values()])) difference.look(time);
-    const beyond = shareOfTolerance(kit, difference, [...baked.keys()], tolerance.metres);
-    const again = [...beyond].filter(([, share]) => share > MARGIN);
-    if (again.length === 0) break;
+    const again = tooFarOff(kit, difference, baked.keys(), { metres: tolerance.metres, degrees: Infinity }, new Map(), MARGIN);
+    if (again.size === 0) break;
     for (const [id, share] of again) {
       limits.set(id, finer(limits.get(id)!, Math.max(0.2, (0.8 * MARGIN) / share)));
       baked.set(id, bake(id));
@@ -82,18 +83,6 @@ export function bakedLooks(baked: readonly BakedPart[]): number[] {
   const every = Math.ceil(looks.length / MOST_LOOKS);
   // Another remainder of every three keeps quarters and halves among those that are left.
   return looks.filter((_, i) => i % every === (Math.floor(i / every) * 7) % every);
-}
-
-/** The pose of a clip on a kit, at any time. */
-export function poseOfClip(kit: Kit, clip: Clip, blobs: Blobs): PoseAt {
-  const poser = new Poser(flattenParts(kit));
-  const compiled = compileClip(clip, poser.flat, blobs);
-  return (time) => {
-    poser.reset();
-    sampleClip(compiled, time, poser.pose);
-    poser.update();
-    return poser;
-  };
 }
 
 /** The pose of baked keys on a kit: lines between numbers, the shortest arc between turns, as glTF plays them. */
@@ -122,16 +111,6 @@ export function poseOfBaked(kit: Kit, baked: ReadonlyMap<Id, BakedPart>): PoseAt
     worldsFromLocals(flat, translation, rotation, scale, world);
     return poser;
   };
-}
-
-/** For each moving part the share of the tolerance that the worst vertex takes which it moves, itself or by what hangs below it. */
-function shareOfTolerance(kit: Kit, { byMover }: PoseDifference, moving: readonly Id[], metres: number): Map<Id, number> {
-  const out = new Map<Id, number>();
-  const baked = new Set(moving);
-  for (const [mover, off] of byMover)
-    for (let id: Id | null = mover; id !== null; id = kit.parts[id].parent)
-      if (baked.has(id)) out.set(id, Math.max(out.get(id) ?? 0, off / metres));
-  return out;
 }
 
 const finer = ({ metres, degrees, size, weights }: LocalLimits, by: number): LocalLimits => ({

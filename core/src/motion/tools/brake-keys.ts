@@ -2,6 +2,7 @@ import Joi from 'joi';
 import { defineOperation, EASING_FAMILIES, type EasingFamily, type EasingWay, type Key } from '../../document';
 import { easingShape } from '../easing';
 import { eachTrack, plural } from '../key-operations';
+import { SAME_TIME } from '../same-time';
 import { chosenArgs, type Chosen } from './chosen';
 
 /**
@@ -38,9 +39,11 @@ export const brakeKeys = defineOperation<
         const span = to.time - from.time;
         const near = Array.from({ length: count }, (_, k) => reach * ratio ** k);
         const at = [...new Set([...(into ? near.map((u) => 1 - u) : []), ...(out ? near : [])])].sort((a, b) => a - b);
+        const { slopeOut: _, ...kept } = from;
+        const apart = at.filter((u, n) => (u - (n === 0 ? 0 : at[n - 1])) * span > SAME_TIME && (1 - u) * span > SAME_TIME);
         return [
-          { time: from.time, value: from.value, easing: 'straight' },
-          ...at.map((u): Key => ({
+          { ...kept, easing: 'straight' },
+          ...apart.map((u): Key => ({
             time: Number((from.time + u * span).toFixed(9)),
             value: from.value + shape(u) * (to.value - from.value),
             easing: 'straight',

@@ -127,7 +127,7 @@ export const mendSeam = defineOperation<{ clip: Id; by: 'fade' | 'spread'; secon
           };
         });
         // What is outside of the span keeps its way, tangents and all.
-        const kept = by === 'fade' ? keysBetween(track, span[1], end, frame) : keysBetween(track, 0, span[0], frame);
+        const kept = by === 'fade' ? keysBetween(track, span[1], end) : keysBetween(track, 0, span[0]);
         const keys =
           by === 'fade'
             ? [...made.slice(0, -1), ...kept]

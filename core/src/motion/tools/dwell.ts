@@ -26,7 +26,7 @@ export const dwell = defineOperation<{ clip: Id; time: number; seconds: number }
     const clip = clipOf(kit, id);
     refuseFormulas(kit, id, 'held');
     for (const track of clip.tracks) {
-      if (track.kind === 'keys') track.keys = holdKeys(track, time, by, 1 / clip.rate);
+      if (track.kind === 'keys') track.keys = holdKeys(track, time, by);
       else if (track.kind === 'samples') Object.assign(track, holdSamples(track, time, by, blobs));
     }
     const later = <T extends { time: number }>(one: T): T =>
@@ -37,12 +37,12 @@ export const dwell = defineOperation<{ clip: Id; time: number; seconds: number }
   },
 });
 
-function holdKeys(track: KeyTrack, time: number, by: number, frame: number): Key[] {
+function holdKeys(track: KeyTrack, time: number, by: number): Key[] {
   const ends = track.keys.length === 0 ? [0, 0] : [track.keys[0].time, track.keys[track.keys.length - 1].time];
   const put = (key: Key): Key => ({ ...key, time: tidyTime(key.time + by) });
   if (time <= ends[0] + SAME_TIME) return track.keys.map(put);
   if (time >= ends[1] - SAME_TIME) return track.keys;
-  const keys = splitKeys(track.keys, time, frame);
+  const keys = splitKeys(track.keys, time);
   const i = keys.findIndex((key) => Math.abs(key.time - time) < SAME_TIME);
   const { slopesIn, slopesOut } = keySlopes(keys);
   const [held, on]: Key[] = [{ ...keys[i], easing: 'hold' }, put(keys[i])];

@@ -38,7 +38,6 @@ export const echo = defineOperation<{ clip: Id; from: Id; chain: Id[]; delaySeco
           keys,
           depth * delaySeconds,
           clip.lengthSeconds,
-          1 / clip.rate,
           clip.loop === 'loop',
         );
       }

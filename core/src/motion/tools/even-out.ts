@@ -1,6 +1,5 @@
 import Joi from 'joi';
 import { defineOperation, type Key, type KeyTrack } from '../../document';
-import { clipOf } from '../clip-operations';
 import { eachTrack, plural } from '../key-operations';
 import { SAME_TIME } from '../same-time';
 import { splitKeys, valueOf } from '../split-keys';
@@ -28,7 +27,6 @@ export const evenOut = defineOperation<Chosen & { by: 'time' | 'speed' }>({
       });
       return { keys: put };
     }
-    const clip = clipOf(kit, chosen.clip);
     const groups = new Map<string, { track: KeyTrack; times: number[] }[]>();
     eachTrack(kit, chosen.clip, chosen.keys, (track, isChosen) => {
       const times = track.keys.filter(isChosen).map(({ time }) => time);
@@ -40,7 +38,7 @@ export const evenOut = defineOperation<Chosen & { by: 'time' | 'speed' }>({
         .sort((a, b) => a - b)
         .filter((time, i, all) => i === 0 || time - all[i - 1] > SAME_TIME);
       if (times.length < 3) continue;
-      for (const { track } of group) for (const time of times) track.keys = splitKeys(track.keys, time, 1 / clip.rate);
+      for (const { track } of group) for (const time of times) track.keys = splitKeys(track.keys, time);
       const along = lengthsAt(
         group.map(({ track }) => track.keys),
         times,

@@ -22,17 +22,17 @@ function pinned(keys: readonly Key[], at: (index: number) => boolean): Key[] {
  *
  * @param by Seconds; earlier where negative.
  */
-export function shifted(keys: readonly Key[], by: number, length: number, frame: number, wrap: boolean): Key[] {
+export function shifted(keys: readonly Key[], by: number, length: number, wrap: boolean): Key[] {
   if (keys.length === 0) return [];
   if (!wrap) {
     const later = keys.map((key) => ({ ...key, time: key.time + by }));
-    return keysBetween({ keys: later }, 0, length, frame).map((key) => ({ ...key, time: tidyTime(key.time) }));
+    return keysBetween({ keys: later }, 0, length).map((key) => ({ ...key, time: tidyTime(key.time) }));
   }
   // The time that comes to be the start.
   const cut = (((-by % length) + length) % length) + 0;
   if (cut < SAME_TIME || length - cut < SAME_TIME) return [...keys];
-  const whole = keysBetween({ keys: keys as Key[] }, 0, length, frame);
-  const split = splitKeys(whole, cut, frame);
+  const whole = keysBetween({ keys: keys as Key[] }, 0, length);
+  const split = splitKeys(whole, cut);
   const k = split.findIndex((key) => Math.abs(key.time - cut) < SAME_TIME);
   const all = pinned(split, (i) => i === 0 || i === split.length - 1 || i === k || split[i].slopeIn !== undefined);
   const out: Key[] = all.slice(k).map((key) => ({ ...key, time: tidyTime(key.time - cut) }));
@@ -60,7 +60,6 @@ export const shiftTracks = defineOperation<{ clip: Id; tracks: Id[]; bySeconds: 
   change(kit, { clip: id, tracks, bySeconds, wrap }) {
     const clip = clipOf(kit, id);
     for (const track of clip.tracks)
-      if (track.kind === 'keys' && tracks.includes(track.id))
-        track.keys = shifted(track.keys, bySeconds, clip.lengthSeconds, 1 / clip.rate, wrap);
+      if (track.kind === 'keys' && tracks.includes(track.id)) track.keys = shifted(track.keys, bySeconds, clip.lengthSeconds, wrap);
   },
 });

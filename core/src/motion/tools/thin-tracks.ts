@@ -1,34 +1,28 @@
 import Joi from 'joi';
 import {
+  asItIs,
   defineOperation,
   idSchema,
   idsSchema,
   newId,
   partOf,
-  readArray,
-  type Blobs,
   type Clip,
+  type Blobs,
   type Id,
-  type Key,
   type KeyProperty,
   type KeyTrack,
   type Kit,
-  type Quat,
-  type SampleTrack,
   type Track,
-  type Vec3,
 } from '../../document';
-import { reachOf, restWorlds, turnNearest } from '../../geometry';
+import { MeasuredVertices, reachOf } from '../../geometry';
 import { clipOf } from '../clip-operations';
-import { rowOf } from '../cut-clip';
-import { easingCorners } from '../easing';
-import { frames } from '../frames';
-import { formulaOf, formulaValue, restValue } from '../formula';
-import type { Tolerance } from '../local-limits';
-import { trackLength } from '../track-times';
-import { valueOf } from '../split-keys';
+import { restValue } from '../formula';
+import { localLimits, type LocalLimits, type Tolerance } from '../local-limits';
+import { PoseDifference, poseOfClip, timesBetween, tooFarOff } from '../pose-difference';
+import { trackLength, trackTimes } from '../track-times';
 import { number } from './chosen';
-import { curveKeys, straightKeys } from './fit-keys';
+import { curveKeys } from './fit-keys';
+import { keysFor, samplesOf, type Samples } from './thin-samples';
 
 /** How far off is allowed: metres and degrees. */
 export const toleranceArgs = { metres: Joi.number().greater(0).max(1000).required(), degrees: Joi.number().greater(0).max(180).required() };
@@ -40,106 +34,22 @@ export function allowance(property: KeyProperty, reach: number, { metres, degree
   return property === 'size' && reach > 0 ? metres / reach : 1e-3;
 }
 
-/** Dense samples of one number. */
-interface Samples {
-  property: KeyProperty;
-  axis: number;
-  times: number[];
-  values: number[];
-}
-
 /** Between two samples motion may be off by a little more than at them. */
 const MARGIN = 0.92;
-
-/** Samples a second of what has no samples of its own. */
-const DENSE = 480;
-/** Samples between two keys at least. */
-const PIECES = 64;
-
-/** A track as numbers over time, close enough together for any of its easings. */
-export function samplesOf(kit: Kit, clip: Clip, track: Track, blobs: Blobs): Samples[] {
-  if (track.kind === 'samples') return denseSamples(kit, track, blobs);
-  const even = frames(0, clip.lengthSeconds, 1 / DENSE);
-  if (track.kind === 'formula') {
-    const formula = formulaOf(track, clip.constants);
-    return [
-      {
-        property: track.property,
-        axis: track.axis,
-        times: even,
-        values: even.map((time) => formulaValue(formula, track.gain, restValue(track.property), time, clip.lengthSeconds)),
-      },
-    ];
-  }
-  const corners = track.keys.flatMap((key, i) => {
-    const next = track.keys[i + 1];
-    if (!next) return [key.time];
-    const span = next.time - key.time;
-    if (key.easing === 'hold') return [key.time, next.time - 1e-4];
-    // A short way may have as many bends as a long one.
-    const between =
-      key.easing === 'straight' || span * DENSE > PIECES
-        ? []
-        : Array.from({ length: PIECES - 1 }, (_, n) => key.time + (span * (n + 1)) / PIECES);
-    return [key.time, ...easingCorners(key.easing).map((u) => key.time + u * span), ...between];
-  });
-  const ends = [track.keys[0].time, track.keys[track.keys.length - 1].time];
-  const times = [...new Set([...corners, ...even.filter((time) => time > ends[0] && time < ends[1])])]
-    .sort((a, b) => a - b)
-    .filter((time, i, all) => i === 0 || time - all[i - 1] > 5e-5);
-  return [{ property: track.property, axis: track.axis, times, values: times.map((time) => valueOf(track.keys, time, 0)) }];
-}
-
-function denseSamples(kit: Kit, track: SampleTrack, blobs: Blobs): Samples[] {
-  const own = [...readArray<Float32Array>(blobs, track.times)];
-  const curve = track.interpolation === 'curve';
-  const times = curve ? [...new Set([...own, ...frames(own[0], own[own.length - 1], 1 / DENSE)])].sort((a, b) => a - b) : own;
-  const width = track.values.size;
-  const all = readArray<Float32Array>(blobs, track.values);
-  const rows = times.map((time, i) => {
-    const from = curve ? rowOf(track, time, blobs) : all;
-    const at = curve ? width : i * width;
-    const row: number[] = [];
-    for (let k = 0; k < width; k++) row.push(from[at + k]);
-    return row;
-  });
-  if (track.property === 'rotation') {
-    const { turnOrder } = partOf(kit, track.part);
-    let near: Vec3 = [0, 0, 0];
-    const turns = rows.map((q) => (near = turnNearest(q as Quat, turnOrder, near)));
-    return [0, 1, 2].map((axis) => ({ property: 'turn' as const, axis, times, values: turns.map((turn) => turn[axis]) }));
-  }
-  const property = track.property === 'weights' ? 'weight' : track.property;
-  return rows[0].map((_, axis) => ({ property, axis, times, values: rows.map((one) => one[axis]) }));
-}
-
-/** Degrees between two keys at most: the short way round is the right one then. */
-const MOST_TURN = 85;
-
-function dividedTurns(keys: readonly Key[]): Key[] {
-  return keys.flatMap((key, i): Key[] => {
-    const next = keys[i + 1];
-    const pieces = next ? Math.max(1, Math.ceil(Math.abs(next.value - key.value) / MOST_TURN)) : 1;
-    return Array.from({ length: pieces }, (_, n) =>
-      n === 0
-        ? key
-        : { ...key, time: key.time + ((next.time - key.time) * n) / pieces, value: key.value + ((next.value - key.value) * n) / pieces },
-    );
-  });
-}
-
-/** Keys for samples, within an allowance; one where nothing moves. */
-function keysFor({ property, times, values }: Samples, within: number, fit: 'straight' | 'curve'): Key[] {
-  if (values.every((value) => Math.abs(value - values[0]) < 1e-9)) return [{ time: times[0], value: values[0], easing: 'hold' }];
-  if (fit === 'curve') return curveKeys(times, values, within);
-  const keys = straightKeys(times, values, within);
-  return property === 'turn' ? dividedTurns(keys) : keys;
-}
+/** Rounds of measuring the whole and fitting again, finer. */
+const MOST_ROUNDS = 9;
+/** At the most so many times are looked at in a round. */
+const MOST_LOOKS = 2400;
+/** What does not keep within the tolerance with a finer share than this is left as it was. */
+const LEAST_SHARE = 0.02;
+/** A step is no way between two keys. */
+const LEAST_GAP = 1e-4;
 
 /**
- * Fewer keys for the same motion: dense tracks, formulas and close keys become keys with lines or curves in between, measured at the
- * furthest vertex below the part. A dense rotation becomes turns about the own axes. The motion of other tracks of the same part is not
- * added in.
+ * Fewer keys for the same motion: dense tracks, formulas and close keys become keys with lines or curves in between. Each number keeps
+ * within its share, and the whole is measured in the world, as rotations and at every vertex, deformed ones too, with all that is above;
+ * what is too far off is fitted again, finer, and where nothing does it stays as it was. Steps stay steps. A dense rotation becomes turns
+ * about the own axes.
  */
 export const thinTracks = defineOperation<{ clip: Id; tracks: Id[]; fit: 'straight' | 'curve' } & Tolerance>({
   id: 'motion.thin',
@@ -151,40 +61,70 @@ export const thinTracks = defineOperation<{ clip: Id; tracks: Id[]; fit: 'straig
     fit: Joi.valid('straight', 'curve').required(),
     ...toleranceArgs,
   }),
-  change(kit, { clip: id, tracks, fit, ...tolerance }, blobs) {
+  change(draft, { clip: id, tracks, fit, ...tolerance }, blobs) {
+    const kit = asItIs(draft);
     const clip = clipOf(kit, id);
     const chosen = new Set(tracks);
-    const reaches = new Map<Id, number>();
-    const worlds = restWorlds(kit);
-    const made: Track[] = [];
-    for (const track of clip.tracks) {
-      if (!chosen.has(track.id) || (track.kind !== 'formula' && trackLength(track) === 0)) {
-        made.push(track);
-        continue;
-      }
-      const reach = reaches.get(track.part) ?? reachOf(kit, blobs, track.part, worlds);
-      reaches.set(track.part, reach);
-      const samples = samplesOf(kit, clip, track, blobs);
-      const moving = samples.filter(({ values }) => values.some((value) => Math.abs(value - values[0]) > 1e-9)).length;
-      for (const one of samples) {
-        const rest = restValue(one.property);
-        if (one.property !== 'weight' && one.values.every((value) => Math.abs(value - rest) < 1e-9)) continue;
-        // Errors of several axes add up.
-        const within = (MARGIN * allowance(one.property, reach, tolerance)) / Math.max(1, moving);
-        const thin: KeyTrack = {
-          kind: 'keys',
-          id: newId(),
-          part: track.part,
-          property: one.property,
-          axis: one.axis,
-          keys: keysFor(one, within, fit),
-        };
-        made.push(track.kind === 'keys' && thin.keys.length > track.keys.length && fit === 'curve' ? track : thin);
+    const vertices = new MeasuredVertices(kit, blobs);
+    const limits = localLimits(kit, clip, blobs, vertices, tolerance);
+    const before = poseOfClip(kit, clip, blobs);
+    const share = new Map<Id, number>();
+    let made: Track[] = [];
+    for (let round = 0; round < MOST_ROUNDS; round++) {
+      made = clip.tracks.flatMap((track) =>
+        chosen.has(track.id) ? thinned(kit, clip, track, fit, limits.get(track.part)!, share.get(track.part) ?? 1, blobs) : [track],
+      );
+      const difference = new PoseDifference(vertices, before, poseOfClip(kit, { ...clip, tracks: made }, blobs), limits);
+      for (const time of looksBetween([...clip.tracks, ...made], blobs, round)) difference.look(time);
+      const moving = clip.tracks.filter((track) => chosen.has(track.id)).map(({ part }) => part);
+      const beyond = tooFarOff(kit, difference, moving, tolerance, share);
+      if (beyond.size === 0) break;
+      for (const [part, off] of beyond) {
+        const next = (share.get(part) ?? 1) * Math.max(0.2, 0.8 / off);
+        // What can't be had within the tolerance is as it was in the end.
+        share.set(part, next < LEAST_SHARE || round >= MOST_ROUNDS - 3 ? 0 : next);
       }
     }
-    clip.tracks = made;
+    clipOf(draft, id).tracks = made;
   },
 });
+
+/** A track's keys within its share of the tolerance; with a share of 0, or where there is nothing to thin, as it is. */
+function thinned(kit: Kit, clip: Clip, track: Track, fit: 'straight' | 'curve', limits: LocalLimits, share: number, blobs: Blobs): Track[] {
+  if (share === 0 || track.property === 'shown' || (track.kind !== 'formula' && trackLength(track) === 0)) return [track];
+  const samples = samplesOf(kit, clip, track, blobs, (share * limits.degrees) / 6);
+  const moving = samples.filter(({ values }) => values.some((value) => Math.abs(value - values[0]) > 1e-9)).length;
+  const out: Track[] = [];
+  for (const one of samples) {
+    const rest = restValue(one.property);
+    if (one.property !== 'weight' && one.values.every((value) => Math.abs(value - rest) < 1e-9)) continue;
+    // Errors of several axes add up.
+    const within = (MARGIN * share * limitOf(limits, one)) / Math.max(1, moving);
+    const keys = keysFor(one, within, fit);
+    // What would take more keys is not thinner.
+    if (
+      track.kind === 'samples'
+        ? keys.length > 2 * track.times.count
+        : track.kind === 'keys' && keys.length > track.keys.length && fit === 'curve'
+    )
+      return [track];
+    out.push({ kind: 'keys', id: newId(), part: track.part, property: one.property, axis: one.axis, keys });
+  }
+  return out;
+}
+
+function limitOf(limits: LocalLimits, { property, axis }: Samples): number {
+  if (property === 'weight') return limits.weights[axis] ?? 1e-3;
+  return { offset: limits.metres, turn: limits.degrees, size: limits.size, shown: 1e-3 }[property];
+}
+
+/** Times between the keys of tracks, of many evenly fewer, and others at each round. */
+function looksBetween(tracks: readonly Track[], blobs: Blobs, round: number): number[] {
+  const times = [...new Set(tracks.flatMap((track) => [...trackTimes(track, blobs)]))].sort((a, b) => a - b);
+  const all = timesBetween(times, LEAST_GAP);
+  const every = Math.ceil(all.length / MOST_LOOKS);
+  return all.filter((_, i) => (i + round) % every === 0);
+}
 
 /**
  * Writes a motion that was recorded: smoothed over a time, then thinned.
@@ -221,7 +161,7 @@ export const writeRecording = defineOperation<
         (track): track is KeyTrack => track.kind === 'keys' && track.part === part && track.property === property && track.axis === axis,
       );
       if (!existing && smooth.every((value) => Math.abs(value) < 1e-6)) continue;
-      const keys = keysFor({ property, axis, times: own, values: smooth }, within, 'curve');
+      const keys = curveKeys(own, smooth, within);
       if (existing)
         existing.keys = [...existing.keys.filter(({ time }) => time < first || time > last), ...keys].sort((a, b) => a.time - b.time);
       else clip.tracks.push({ kind: 'keys', id: newId(), part, property, axis, keys });

@@ -111,7 +111,7 @@ export const keysToTwin = defineOperation<Chosen & { pairs: Record<Id, Id>; axis
         if (bySeconds === 0) {
           target.keys = target.keys.filter((key) => key.time < first - SAME_TIME || key.time > last + SAME_TIME);
           for (const key of keys) insertKey(target.keys, key);
-        } else target.keys = shifted(keys, bySeconds, clip.lengthSeconds, 1 / clip.rate, clip.loop === 'loop');
+        } else target.keys = shifted(keys, bySeconds, clip.lengthSeconds, clip.loop === 'loop');
       }
   },
 });
