@@ -94,7 +94,7 @@ function angleAt(a: Float64Array, b: Float64Array, at: number): number {
   return angleBetweenQuats([a[at], a[at + 1], a[at + 2], a[at + 3]], [b[at], b[at + 1], b[at + 2], b[at + 3]]);
 }
 
-/** Times between neighbours of a sorted list, at a quarter, a half and three quarters of each; none where they stand closer than `least`. */
+/** Times between neighbours of a sorted list, at three places of each way; none where they stand closer than `least`. */
 export function timesBetween(sorted: readonly number[], least: number): number[] {
   const out: number[] = [];
   for (let i = 0; i + 1 < sorted.length; i++) {

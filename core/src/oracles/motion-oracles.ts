@@ -131,6 +131,7 @@ const splitting = (id: string, easings: readonly Easing[], promised: number): Or
   },
 });
 
+/** What is said of motion. */
 export const MOTION_ORACLES: readonly Oracle[] = [
   sampling,
   packaged,

@@ -73,8 +73,9 @@ function furthest(
   blobs: Blobs,
 ): Pick<AsPlayed, 'millimetres' | 'degrees' | 'part' | 'time'> {
   const byPart = new Map(baked.map((part) => [part.part, part]));
-  const difference = new PoseDifference(new MeasuredVertices(kit, blobs), poseOfClip(kit, clip, blobs), poseOfBaked(kit, byPart));
-  for (const time of bakedLooks(baked)) difference.look(time);
+  const vertices = new MeasuredVertices(kit, blobs);
+  const difference = new PoseDifference(vertices, poseOfClip(kit, clip, blobs), poseOfBaked(kit, byPart));
+  for (const time of bakedLooks(clip, blobs, baked, vertices.count)) difference.look(time);
   const { metres, degrees, part, time } = difference.furthest;
   return { millimetres: 1000 * metres, degrees, part, time };
 }

@@ -1,4 +1,4 @@
-import { partOf, readArray, type Blobs, type Clip, type Id, type Kit, type Quat, type Track } from '../document';
+import { partOf, readArray, type Blobs, type Clip, type Id, type KeyTrack, type Kit, type Quat, type Track } from '../document';
 import { angleBetweenQuats, flattenParts, MeasuredVertices, Poser, slerpQuats, worldsFromLocals } from '../geometry';
 import {
   compileClip,
@@ -36,6 +36,8 @@ export interface BakedPart {
 
 /** A step in motion takes this long in a world of straight keys, seconds. */
 const STEP_SECONDS = 1e-4;
+/** Two keys stand no closer than this, seconds, but for those of a step. */
+const LEAST_SPAN = 4e-5;
 const TURN_BETWEEN_KEYS = 85;
 const MAX_DEPTH = 16;
 
@@ -43,8 +45,6 @@ const MAX_DEPTH = 16;
 const MOST_ROUNDS = 12;
 /** Between the times that are looked at motion may be off by a little more. */
 const MARGIN = 0.9;
-/** At the most so many times are looked at in a round. */
-const MOST_LOOKS = 3000;
 
 /**
  * A clip as straight keys for every part that moves, so that in the world, with all that is above a part and all that hangs on it, no
@@ -65,7 +65,7 @@ export function bakeClip(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOption
   const truth = poseOfClip(kit, clip, blobs);
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const difference = new PoseDifference(vertices, truth, poseOfBaked(kit, baked), limits);
-    for (const time of bakedLooks([...baked.values()])) difference.look(time);
+    for (const time of bakedLooks(clip, blobs, [...baked.values()], vertices.count)) difference.look(time);
     const again = tooFarOff(kit, difference, baked.keys(), { metres: tolerance.metres, degrees: Infinity }, new Map(), MARGIN);
     if (again.size === 0) break;
     for (const [id, share] of again) {
@@ -76,14 +76,41 @@ export function bakeClip(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOption
   return [...baked.values()];
 }
 
-/** Times between all keys, of a long clip evenly fewer. */
-export function bakedLooks(baked: readonly BakedPart[]): number[] {
+/** At the most so many vertices are placed in a round, at all times together; at the least so many times are looked at. */
+const MOST_PLACED = 1e6;
+const LEAST_LOOKS = 3000;
+
+/**
+ * Times between all keys, evenly fewer where there is very much to look at, and none within a step, which takes its moment.
+ *
+ * @param vertices How many are placed at a time.
+ */
+export function bakedLooks(clip: Clip, blobs: Blobs, baked: readonly BakedPart[], vertices: number): number[] {
   const times = [...new Set(baked.flatMap((part) => part.times))].sort((a, b) => a - b);
-  const looks = timesBetween(times, 2.5 * STEP_SECONDS);
-  const every = Math.ceil(looks.length / MOST_LOOKS);
+  const jumps = jumpTimes(clip, blobs);
+  let next = 0;
+  let last = -1;
+  const looks = timesBetween(times, 0).filter((time) => {
+    while (next < jumps.length && jumps[next] < time - 1e-7) next++;
+    if (jumps[next] - time < 1.01 * STEP_SECONDS || time - last < STEP_SECONDS / 2) return false;
+    last = time;
+    return true;
+  });
+  const every = Math.ceil(looks.length / Math.max(LEAST_LOOKS, MOST_PLACED / vertices));
   // Another remainder of every three keeps quarters and halves among those that are left.
   return looks.filter((_, i) => i % every === (Math.floor(i / every) * 7) % every);
 }
+
+/** When what is held goes on to its next value at once, seconds, ascending. */
+function jumpTimes(clip: Clip, blobs: Blobs): number[] {
+  const jumps = clip.tracks.flatMap((track) => {
+    if (track.kind === 'keys') return track.keys.filter((_, i) => i > 0 && holds(track, i - 1)).map(({ time }) => time);
+    return track.kind === 'samples' && track.interpolation === 'hold' ? [...readArray<Float32Array>(blobs, track.times)] : [];
+  });
+  return jumps.sort((a, b) => a - b);
+}
+
+const holds = (track: KeyTrack, key: number) => track.property === 'shown' || track.keys[key].easing === 'hold';
 
 /** The pose of baked keys on a kit: lines between numbers, the shortest arc between turns, as glTF plays them. */
 export function poseOfBaked(kit: Kit, baked: ReadonlyMap<Id, BakedPart>): PoseAt {
@@ -142,9 +169,12 @@ class PartSampler {
 
 function bakePart(sampler: PartSampler, clip: Clip, id: Id, blobs: Blobs, limits: LocalLimits): BakedPart {
   const times = cornerTimes(clip, blobs);
+  const jumps = new Set(jumpTimes(clip, blobs));
   const out: { time: number; row: number[] }[] = [{ time: times[0], row: sampler.at(times[0]) }];
   const add = (from: number, a: number[], to: number, b: number[], depth: number) => {
-    if (depth < MAX_DEPTH && !isStraight(sampler, from, a, to, b, limits)) {
+    // A step is as quick as it is to be.
+    const step = to - from < 1.01 * STEP_SECONDS && jumps.has(to);
+    if (depth < MAX_DEPTH && !step && !isStraight(sampler, from, a, to, b, limits)) {
       const middle = (from + to) / 2;
       const m = sampler.at(middle);
       add(from, a, middle, m, depth + 1);
@@ -187,7 +217,7 @@ function cornerTimes(clip: Clip, blobs: Blobs): number[] {
       const next = track.keys[i + 1];
       times.push(key.time);
       if (!next) return;
-      if (key.easing === 'hold' || track.property === 'shown') times.push(next.time - STEP_SECONDS);
+      if (holds(track, i)) times.push(next.time - STEP_SECONDS);
       for (const corner of easingCorners(key.easing)) times.push(key.time + corner * (next.time - key.time));
     });
   }
@@ -199,7 +229,7 @@ function cornerTimes(clip: Clip, blobs: Blobs): number[] {
 const PROBES = [0.17, 0.36, 0.5, 0.68, 0.87];
 
 function isStraight(sampler: PartSampler, from: number, a: number[], to: number, b: number[], limits: LocalLimits): boolean {
-  if (to - from <= 2 * STEP_SECONDS) return true;
+  if (to - from <= LEAST_SPAN) return true;
   const { metres, degrees, size, weights } = limits;
   for (const u of PROBES) {
     const truth = sampler.at(from + (to - from) * u);
