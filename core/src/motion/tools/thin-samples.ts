@@ -107,7 +107,7 @@ function denseSamples(kit: Kit, track: SampleTrack, blobs: Blobs, degrees: numbe
 const DEEPEST = 7;
 
 /**
- * Turns about the own axes for rotations. Between two of them numbers go straight where the rotation goes the shortest way, which differs
+ * Turns about the own axes for rotations. Between two of them numbers go straight where the rotation goes the shortest way: another
  * way the longer it is: there are more samples wherever the two are further apart than the tolerance (null: nothing lies between).
  */
 function turnsOf(

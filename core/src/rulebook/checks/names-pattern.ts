@@ -42,7 +42,10 @@ export const namesPattern: Check = {
     const taken = new Set(parts.filter(({ id }) => !renamed.has(id)).map(({ name }) => name.toLowerCase()));
     const names: Record<string, string> = {};
     for (const { part, fitting } of wrong) {
-      const free = fitting === null ? null : freeFittingName(rulebook, part.name, roleOf(rulebook, part), taken);
+      if (fitting === null) continue;
+      // The nearest name is kept with the rulebook; another one is looked for only where something has it.
+      const isFree = !taken.has(fitting.toLowerCase());
+      const free = isFree ? fitting : freeFittingName(rulebook, part.name, roleOf(rulebook, part), taken);
       if (free === null) continue;
       names[part.id] = free;
       taken.add(free.toLowerCase());
