@@ -7,8 +7,10 @@ import { SAME_TIME } from './same-time';
  * Sets a key at a time, seconds, without changing the motion anywhere. A curve keeps its cubic; one of Penner's easings, which has no half,
  * becomes curves: exactly where it is of the third degree (quad, cubic, back, bounce), to 10⁻⁵ of its way for a sine, and to 10⁻⁴ for an
  * elastic one. Beside a new neighbour the tangents that a key does not say would be others: they are written down as they were first.
+ *
+ * @param more Times at which keys will be set next: in an eased stretch they are set at once, while it is what it was.
  */
-export function splitKeys(keys: readonly Key[], time: number): Key[] {
+export function splitKeys(keys: readonly Key[], time: number, more: readonly number[] = []): Key[] {
   if (keys.length === 0 || keys.some((key) => Math.abs(key.time - time) < SAME_TIME)) return [...keys];
   if (time < keys[0].time) return [{ time, value: keys[0].value, easing: 'hold' }, ...keys];
   const last = keys[keys.length - 1];
@@ -34,7 +36,7 @@ export function splitKeys(keys: readonly Key[], time: number): Key[] {
     const slope = hermiteSlope(u, from.value, slopesOut[i], to.value, slopesIn[i + 1], span);
     return [...before, from, { time, value, easing: 'curve', slopeIn: slope, slopeOut: slope }, to, ...after];
   }
-  return [...before, ...easedAsCurves(from, to, time), ...after];
+  return [...before, ...easedAsCurves(from, to, [time, ...more.filter((one) => one > from.time && one < to.time)]), ...after];
 }
 
 /** Shares of an easing's time between which it is a cubic, or nearly one. */
@@ -47,14 +49,15 @@ function piecesOf(easing: Easing): number[] {
 }
 
 /** The keys of an eased stretch as curves, its ends and one at a time with them: each the cubic through four points of its piece. */
-function easedAsCurves(from: Key, to: Key, time: number): Key[] {
+function easedAsCurves(from: Key, to: Key, times: readonly number[]): Key[] {
   const shape = easingShape(from.easing);
   const span = to.time - from.time;
   const way = to.value - from.value;
-  const own = (time - from.time) / span;
-  const shares = [...piecesOf(from.easing).filter((u) => Math.abs(u - own) * span > SAME_TIME || u === 0 || u === 1), own].sort(
-    (a, b) => a - b,
-  );
+  const own = [...new Set(times)].map((time) => (time - from.time) / span);
+  const shares = [
+    ...piecesOf(from.easing).filter((u) => own.every((one) => Math.abs(u - one) * span > SAME_TIME) || u === 0 || u === 1),
+    ...own,
+  ].sort((a, b) => a - b);
   const keys: Key[] = shares.map((u) => ({ time: from.time + u * span, value: from.value + way * shape(u), easing: 'curve' }));
   for (let k = 0; k + 1 < shares.length; k++) {
     const [a, b] = [shares[k], shares[k + 1]];
@@ -74,7 +77,7 @@ function easedAsCurves(from: Key, to: Key, time: number): Key[] {
 /** The keys of a track between two times, seconds, with one at each end; times stay as they are. */
 export function keysBetween(track: Pick<KeyTrack, 'keys'>, from: number, to: number): Key[] {
   if (track.keys.length === 0) return [];
-  const keys = splitKeys(splitKeys(track.keys, from), to);
+  const keys = splitKeys(splitKeys(track.keys, from, [to]), to);
   return keys.filter((key) => key.time > from - SAME_TIME && key.time < to + SAME_TIME);
 }
 

@@ -1,11 +1,13 @@
-import { callOf, EASINGS, type Easing, type Id } from '../document';
+import { callOf, EASINGS, KitError, type Easing, type Id } from '../document';
 import { flattenParts, Poser, posedVertices } from '../geometry';
-import { compileClip, sampleClip, splitKeys, thinTracks } from '../motion';
+import { bakePose, compileClip, mendSeam, sampleClip, splitKeys, thinTracks } from '../motion';
 import { runCall } from '../operations';
+import { runChecks } from '../rulebook';
 import { asPlayed, writeGlb } from '../ship';
+import { SHIPPED } from '../tests/sound-kits';
 import { furthestOf, looksAt, type Oracle } from './oracle';
 import { plainKeys, plainPose, plainVertices } from './plain-poser';
-import { randomKit, type RandomKit } from './random-kits';
+import { randomKit, type Ingredients, type RandomKit } from './random-kits';
 import { ThreePlayer } from './three-player';
 
 const plain = ({ kit, blobs, clip }: Pick<RandomKit, 'kit' | 'blobs' | 'clip'>, time: number) =>
@@ -107,6 +109,87 @@ const thin = (fit: 'straight' | 'curve'): Oracle => ({
   },
 });
 
+const poseAsRest: Oracle = {
+  id: 'pose-as-rest',
+  about: 'A pose that becomes rest moves nothing at any time, or is refused',
+  against: 'a plain poser at 20 times before and after',
+  promised: 2e-3,
+  unit: 'mm',
+  cases: 60,
+  deviation(seed) {
+    const made = randomKit(seed);
+    const { kit, blobs, clip, random } = made;
+    const parts = Object.values(kit.parts)
+      .filter((part) => part.skin === null && random.chance(0.6))
+      .map(({ id }) => id);
+    if (parts.length === 0) return 0;
+    const call = callOf(bakePose, { clip: clip.id, parts, time: random.between(0, clip.lengthSeconds) });
+    const after = allowed(() => runCall(kit, call, blobs).kit);
+    if (!after) return 0;
+    const other = { kit: after, blobs, clip: after.clips.clip };
+    return 1000 * Math.max(0, ...looksAt(clip, blobs, random, 20).map((time) => furthestOf(plain(made, time), plain(other, time))));
+  },
+};
+
+const NO_FORMULAS: Ingredients = { kinds: ['keys', 'samples', 'samples'], shown: false };
+
+/** Vertices at the end of a clip and at its start. */
+const ends = (made: Pick<RandomKit, 'kit' | 'blobs' | 'clip'>) => furthestOf(plain(made, made.clip.lengthSeconds), plain(made, 0));
+
+const seam = (by: 'fade' | 'spread'): Oracle => ({
+  id: `mend-seam-${by}`,
+  about: `A seam that was mended (${by}) leaves no gap`,
+  against: 'a plain poser at the end and at the start',
+  promised: 0.01,
+  unit: 'mm',
+  cases: 40,
+  deviation(seed) {
+    const { kit, blobs, clip, random } = randomKit(seed, NO_FORMULAS);
+    clip.loop = 'loop';
+    const call = callOf(mendSeam, { clip: clip.id, by, seconds: random.between(0.1, clip.lengthSeconds / 2) });
+    const after = allowed(() => runCall(kit, call, blobs).kit);
+    return after ? 1000 * ends({ kit: after, blobs, clip: after.clips.clip }) : 0;
+  },
+});
+
+const SHARP = 1e-6;
+
+const gaps = (check: 'clips.seam' | 'clips.neutral-start'): Oracle => ({
+  id: check,
+  about: `The gap that the check “${check}” tells, every vertex looked at`,
+  against: 'a plain poser at both times',
+  promised: 1e-3,
+  unit: 'mm',
+  cases: 40,
+  deviation(seed) {
+    const made = randomKit(seed);
+    const { kit, blobs, clip } = made;
+    clip.loop = 'loop';
+    const rule = { id: 'gap', check, grade: 'warn' as const, limit: SHARP, why: 'An oracle asks.' };
+    const found = runChecks({ kit, blobs, rulebook: { ...SHIPPED.plotwick, rules: [rule] } });
+    const told = Math.max(0, ...found.map(({ share }) => SHARP * share!));
+    const rest = plainVertices(kit, blobs, plainPose(kit, blobs, null, 0));
+    const pivots = (time: number | null) =>
+      new Map([...plainPose(kit, blobs, time === null ? null : clip, time ?? 0).worlds].map(([id, m]) => [id, m.elements.slice(12, 15)]));
+    const last = clip.lengthSeconds;
+    const really =
+      check === 'clips.seam'
+        ? Math.max(ends(made), furthestOf(pivots(last), pivots(0)))
+        : Math.max(furthestOf(rest, plain(made, 0)), furthestOf(pivots(null), pivots(0)));
+    return Math.abs(1000 * really - told);
+  },
+});
+
+/** What an operation gives, or null where it refuses in a sentence. */
+function allowed<T>(run: () => T): T | null {
+  try {
+    return run();
+  } catch (error) {
+    if (error instanceof KitError) return null;
+    throw error;
+  }
+}
+
 const splitting = (id: string, easings: readonly Easing[], promised: number): Oracle => ({
   id,
   about: `A key set between others changes nothing anywhere, by share of the values’ range: ${easings.length > 3 ? 'all easings' : easings.join(', ')}`,
@@ -139,6 +222,11 @@ export const MOTION_ORACLES: readonly Oracle[] = [
   stated,
   thin('straight'),
   thin('curve'),
+  poseAsRest,
+  seam('fade'),
+  seam('spread'),
+  gaps('clips.seam'),
+  gaps('clips.neutral-start'),
   splitting('split-keys', ['hold', 'straight', 'curve'], 1e-9),
   splitting('split-eased', EASINGS, 1e-4),
 ];

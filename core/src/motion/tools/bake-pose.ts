@@ -15,14 +15,11 @@ import {
   type SampleTrack,
   type Vec3,
 } from '../../document';
-import { conjugateQuat, flattenParts, multiplyQuats, newPose, quatFromTurn, resetPose, type FlatParts, type Pose } from '../../geometry';
+import { conjugateQuat, flattenParts, multiplyQuats, newPose, quatFromTurn, type FlatParts, type Pose } from '../../geometry';
 import { clipOf } from '../clip-operations';
 import { restValue } from '../formula';
 import { compileClip, sampleClip } from '../sampler';
-import { SAME_TIME } from '../same-time';
-import { trackTimes } from '../track-times';
 import { ToolError, trackFor } from './chosen';
-import { frames } from '../frames';
 
 /** Less than this is nothing, metres, degrees or a factor. */
 const NOTHING = 1e-9;
@@ -36,7 +33,8 @@ interface Posed {
 
 /**
  * Makes the pose that parts have in a clip at a time their rest. Every clip of the kit is compensated, so that nothing is anywhere else at
- * any time than it was: offsets and sizes by what became rest, turns about one axis likewise; turns about several become dense rotations.
+ * any time than it was: offsets and sizes by what became rest, turns about one axis likewise; before turns about
+ * several comes a rotation that takes rest off.
  *
  * @throws {ToolError} for parts of size 0 then, and for parts that variables move
  */
@@ -53,7 +51,7 @@ export const bakePose = defineOperation<{ clip: Id; parts: Id[]; time: number }>
       const posed = posedOf(flat, pose, part);
       refuse(kit, part, posed);
       // What a clip did is worked out before rest is another.
-      for (const clip of Object.values(kit.clips)) compensate(kit, clip, part, posed, flat, blobs);
+      for (const clip of Object.values(kit.clips)) compensate(kit, clip, part, posed, blobs);
     }
     for (const part of parts) {
       const one = partOf(kit, part);
@@ -91,7 +89,7 @@ function refuse(kit: Kit, id: Id, { size }: Posed): void {
   }
 }
 
-function compensate(kit: Kit, clip: Clip, part: Id, posed: Posed, flat: FlatParts, blobs: Blobs): void {
+function compensate(kit: Kit, clip: Clip, part: Id, posed: Posed, blobs: Blobs): void {
   for (const axis of [0, 1, 2]) {
     if (Math.abs(posed.offset[axis]) > NOTHING) addTo(clip, part, 'offset', axis, -posed.offset[axis], blobs);
     if (Math.abs(posed.size[axis] - 1) > NOTHING) addTo(clip, part, 'size', axis, 1 / posed.size[axis], blobs);
@@ -102,7 +100,7 @@ function compensate(kit: Kit, clip: Clip, part: Id, posed: Posed, flat: FlatPart
   const oneAxis =
     axes.length === 1 && Math.abs(posed.spin[3]) > 1 - 1e-12 && turns.every((track) => track.property === 'turn' && track.axis === axes[0]);
   if (oneAxis) addTo(clip, part, 'turn', axes[0], -posed.turn[axes[0]], blobs);
-  else turnDense(kit, clip, part, posed, flat, blobs);
+  else turnBack(clip, part, conjugateQuat(deltaOf(posed, partOf(kit, part).turnOrder)), blobs);
 }
 
 /** Adds a number to a property of a part at all times, or multiplies a size by it. */
@@ -141,39 +139,28 @@ function addTo(clip: Clip, part: Id, property: 'offset' | 'size' | 'turn', axis:
     });
 }
 
-/** All turns of a part in a clip as one dense rotation, with what became rest taken off in front of it. */
-function turnDense(kit: Kit, clip: Clip, part: Id, posed: Posed, flat: FlatParts, blobs: Blobs): void {
-  const { turnOrder } = partOf(kit, part);
-  const tracks = clip.tracks.filter((track) => track.part === part && (track.property === 'turn' || track.property === 'rotation'));
-  const moves = tracks.length > 0;
-  const times = moves
-    ? [
-        ...new Set(
-          [...frames(0, clip.lengthSeconds, 1 / (4 * clip.rate)), ...tracks.flatMap((track) => [...trackTimes(track, blobs)])].map((time) =>
-            Math.fround(time),
-          ),
-        ),
-      ]
-        .sort((a, b) => a - b)
-        .filter((time, i, all) => i === 0 || time - all[i - 1] > SAME_TIME)
-    : [0];
-  const compiled = compileClip({ ...clip, tracks }, flat, blobs);
-  const pose = newPose(flat);
-  const back = conjugateQuat(deltaOf(posed, turnOrder));
-  const values = new Float32Array(4 * times.length);
-  times.forEach((time, i) => {
-    resetPose(flat, pose);
-    sampleClip(compiled, time, pose);
-    values.set(multiplyQuats(back, deltaOf(posedOf(flat, pose, part), turnOrder)), 4 * i);
-  });
-  clip.tracks = clip.tracks.filter((track) => !tracks.includes(track));
+/**
+ * Takes what became rest off in front of a part's turns: rest · spin · turn = (rest · Δ) · (Δ⁻¹ · spin) · turn. Rows of a dense rotation are
+ * multiplied from the left, which leaves holds, shortest arcs and cubics what they are; where there is none, one that stands still is set.
+ * So turns about the own axes stay as they are, whatever their easing.
+ */
+function turnBack(clip: Clip, part: Id, back: Quat, blobs: Blobs): void {
+  const dense = clip.tracks.filter(
+    (track): track is SampleTrack => track.kind === 'samples' && track.part === part && track.property === 'rotation',
+  );
+  for (const track of dense) {
+    const values = readArray<Float32Array>(blobs, track.values).slice();
+    for (let i = 0; i < values.length; i += 4) values.set(multiplyQuats(back, [...values.subarray(i, i + 4)] as Quat), i);
+    track.values = putArray(blobs, values, 4);
+  }
+  if (dense.length > 0) return;
   clip.tracks.push({
     kind: 'samples',
     id: newId(),
     part,
     property: 'rotation',
-    interpolation: 'straight',
-    times: putArray(blobs, Float32Array.from(times), 1),
-    values: putArray(blobs, values, 4),
+    interpolation: 'hold',
+    times: putArray(blobs, Float32Array.of(0), 1),
+    values: putArray(blobs, Float32Array.from(back), 4),
   });
 }

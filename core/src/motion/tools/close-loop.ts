@@ -8,9 +8,10 @@ import {
   type Clip,
   type Id,
   type KeyTrack,
+  type Quat,
   type SampleTrack,
 } from '../../document';
-import { slerpQuats } from '../../geometry';
+import { normalizeQuat, slerpQuats } from '../../geometry';
 import { clipOf } from '../clip-operations';
 import { rowOf } from '../cut-clip';
 import { frames } from '../frames';
@@ -142,6 +143,12 @@ export const mendSeam = defineOperation<{ clip: Id; by: 'fade' | 'spread'; secon
   },
 });
 
+/** The nearest float to a time that does not lie after the end, seconds: what is held is to be reached there. */
+function floatUpTo(time: number, end: number): number {
+  const near = Math.fround(time);
+  return near > end ? Math.fround(end * (1 - 1e-7)) : near;
+}
+
 const smooth = (u: number) => u * u * (3 - 2 * u);
 
 function mendSamples(
@@ -155,12 +162,15 @@ function mendSamples(
 ): void {
   const width = track.values.size;
   const lead = track.interpolation === 'curve' ? width : 0;
-  const at = (time: number) => [...rowOf(track, time, blobs).subarray(lead, lead + width)];
+  const at = (time: number) => {
+    const row = [...rowOf(track, time, blobs).subarray(lead, lead + width)];
+    return track.property === 'rotation' ? normalizeQuat(row as Quat) : row;
+  };
   const times = [
     ...new Set(
       [...trackTimes(track, blobs), ...frames(0, end, frame), ...frames(from, to, frame)]
         .filter((time) => time <= end + SAME_TIME)
-        .map((time) => Math.fround(time)),
+        .map((time) => floatUpTo(time, end)),
     ),
   ]
     .sort((a, b) => a - b)

@@ -15,7 +15,7 @@ export const clipsHalfTurns: Check = {
           ? track.keys
               .slice(1)
               .flatMap((key, i) =>
-                Math.abs(key.value - track.keys[i].value) >= 180
+                track.keys[i].easing !== 'hold' && Math.abs(key.value - track.keys[i].value) >= 180
                   ? [{ track, from: track.keys[i], by: Math.abs(key.value - track.keys[i].value) }]
                   : [],
               )
