@@ -1,5 +1,5 @@
 import { childrenOf, jointsOf, partsInOrder, type Id, type Kit, type Part, type Vec3 } from '../document';
-import { invertMatrix, restWorlds, transformPoint } from '../geometry';
+import { dot, invertMatrix, restWorlds, subtract, transformPoint } from '../geometry';
 import type { JointLines } from './solve-weights';
 
 /** How long a last joint is taken to be, as a share of the one before it, where nobody said. */
@@ -34,10 +34,51 @@ export function tailOf(kit: Kit, id: Id, joints: ReadonlySet<Id>, worlds: Readon
   return Math.hypot(...way) < 1e-9 ? null : (head.map((value, axis) => value + LAST * way[axis]) as Vec3);
 }
 
+const distance = (a: Vec3, b: Vec3) => Math.hypot(...subtract(a, b));
+
 /** Where a joint begins: the place of its matrix, metres. */
 export function headOf(worlds: ReadonlyMap<Id, Float64Array>, id: Id): Vec3 {
   const world = worlds.get(id)!;
   return [world[12], world[13], world[14]];
+}
+
+/** So many last joints below one are looked at as a list without chains. */
+const FLAT = 4;
+/** Cosine of how far aside of the way from the one above a next joint may lie. */
+const ONWARD = 0.5;
+
+/**
+ * The joint above each joint, as lines through the body go: that of the tree, but where many last joints hang side by side below one, as
+ * capture hardware writes hands, chains are found by place. Each goes on from the one among them that lies nearer to the joint above and
+ * to which it is nearest, ways that bend aside counting up to twice as long.
+ */
+export function parentsByPlace(kit: Kit, joints: readonly Id[], worlds: ReadonlyMap<Id, Float64Array>): Map<Id, Id | null> {
+  const all = new Set(joints);
+  const out = new Map<Id, Id | null>();
+  for (const id of joints) {
+    const { parent } = kit.parts[id];
+    out.set(id, parent !== null && all.has(parent) ? parent : null);
+  }
+  for (const above of joints) {
+    const list = jointChildren(kit, above, all).filter(({ id }) => jointChildren(kit, id, all).length === 0);
+    if (list.length < FLAT) continue;
+    const root = headOf(worlds, above);
+    const heads = list.map(({ id }) => ({ id, at: headOf(worlds, id), from: distance(headOf(worlds, id), root) }));
+    for (const joint of heads) {
+      let best = joint.from;
+      for (const other of heads) {
+        const way = distance(joint.at, other.at);
+        if (other.from >= joint.from || other.from < 1e-9 || way < 1e-9) continue;
+        const cosine = dot(subtract(joint.at, other.at), subtract(other.at, root)) / (way * other.from);
+        const cost = way * (2 - cosine);
+        if (cosine > ONWARD && cost < best) {
+          best = cost;
+          out.set(joint.id, other.id);
+        }
+      }
+    }
+  }
+  return out;
 }
 
 /**
@@ -47,17 +88,28 @@ export function headOf(worlds: ReadonlyMap<Id, Float64Array>, id: Id): Vec3 {
  */
 export function jointLines(kit: Kit, joints: readonly Id[], off: ReadonlySet<Id> = new Set()): JointLines[] {
   const worlds = restWorlds(kit);
-  const all = new Set(joints);
+  const above = parentsByPlace(kit, joints, worlds);
+  const below = new Map<Id, Id[]>();
+  for (const [id, parent] of above) if (parent !== null) below.set(parent, [...(below.get(parent) ?? []), id]);
   return joints.map((id) => {
-    const above = kit.parts[id].parent;
-    const parent = above === null ? -1 : joints.indexOf(above);
-    if (off.has(id)) return { lines: [], parent };
+    const parent = above.get(id) ?? null;
+    const at = parent === null ? -1 : joints.indexOf(parent);
+    if (off.has(id)) return { lines: [], parent: at };
     const head = headOf(worlds, id);
-    const children = jointChildren(kit, id, all);
-    const tail = tailOf(kit, id, all, worlds);
-    const ends = kit.parts[id].tail || children.length === 0 ? [tail ?? head] : children.map((child) => headOf(worlds, child.id));
-    return { parent, lines: ends.flatMap((end) => [...head, ...end]) };
+    const { tail } = kit.parts[id];
+    const children = below.get(id) ?? [];
+    const ends = tail || children.length === 0 ? [endOf(worlds, id, parent, tail)] : children.map((child) => headOf(worlds, child));
+    return { parent: at, lines: ends.flatMap((end) => [...head, ...end]) };
   });
+}
+
+/** The end of a joint with nothing below it: as it says, else a way on in the direction it came, else its head. */
+function endOf(worlds: ReadonlyMap<Id, Float64Array>, id: Id, parent: Id | null, tail: Vec3 | undefined): Vec3 {
+  if (tail) return transformPoint(worlds.get(id)!, tail);
+  const head = headOf(worlds, id);
+  if (parent === null) return head;
+  const way = subtract(head, headOf(worlds, parent));
+  return head.map((value, axis) => value + LAST * way[axis]) as Vec3;
 }
 
 /**

@@ -163,3 +163,43 @@ test('a joint that stands outside holds from the nearest place inside, and says 
   expect(() => run(bare.kit, bare.blobs, callOf(solveSkin, { parts: ['skin'] }))).toThrow(/no joint to be held by/);
   expect(() => run(kit, blobs, callOf(solveSkin, { parts: ['low'] }))).toThrow(/has no mesh/);
 });
+
+/** A glove of four fingers 2 mm apart with three joints each; all of them below the palm, or each below the one before. */
+function hand(chained: boolean) {
+  const across = [-0.027, -0.009, 0.009, 0.027];
+  const surface = together(
+    box([-0.038, 0, -0.01], [0.038, 0.055, 0.01], 8),
+    ...across.map((x, n) => tube(0.008, 0.05, 0.11 + 0.01 * (n % 2), 24, 16, [x, 0])),
+  );
+  const heights = [0.055, 0.078, 0.098];
+  const joints = across.flatMap((x, f) =>
+    heights.map((y, n) => {
+      const under = chained && n > 0;
+      const at: Vec3 = under ? [0, y - heights[n - 1], 0] : [x, y - 0.005, 0];
+      return { id: `finger${f}_${n}`, parent: under ? `finger${f}_${n - 1}` : 'palm', at };
+    }),
+  );
+  return { across, ...solved(surface, [{ id: 'palm', parent: null, at: [0, 0.005, 0] }, ...joints]) };
+}
+
+test('a flat list of joints, as capture hardware writes hands, holds as chains do: fingers take nothing from one another', () => {
+  const [flat, chained] = [hand(false), hand(true)];
+  const fields = [flat, chained].map(({ kit, blobs }) => skinField(kit, ['skin'], blobs));
+  const columns = fields[0].joints.map((joint) => fields[1].joints.indexOf(joint));
+  const width = columns.length;
+  let worst = 0;
+  let leak = 0;
+  for (let p = 0; p < fields[0].points.length / 3; p++) {
+    const [x, y] = [fields[0].points[3 * p], fields[0].points[3 * p + 1]];
+    let apart = 0;
+    columns.forEach((other, j) => {
+      const share = fields[0].rows[p * width + j];
+      apart += Math.abs(share - fields[1].rows[p * width + other]) / 2;
+      const finger = /^finger(\d)/.exec(fields[0].joints[j]);
+      if (finger && y > 0.065 && Math.abs(x - flat.across[Number(finger[1])]) > 0.009) leak = Math.max(leak, share);
+    });
+    worst = Math.max(worst, apart);
+  }
+  expect(leak).toBe(0);
+  expect(worst).toBeLessThan(0.02);
+});
