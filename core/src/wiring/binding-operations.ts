@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import {
   bindingRowSchema,
+  bindingRowsSchema,
   defineOperation,
   idSchema,
   KitError,
@@ -34,7 +35,7 @@ export function neutralRow(value: number): BindingRow {
 }
 
 const index = Joi.number().integer().min(0).allow(null);
-const rows = Joi.array().items(bindingRowSchema).max(2000);
+const rows = bindingRowsSchema;
 
 /** Binds a part to a variable; a part that has no role becomes `driven`. */
 export const addBinding = defineOperation<{

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { callOf, type BindingRow, type Outside } from '../document';
 import { chainKit, run } from '../tests/helpers';
-import { addBinding, completeTable, setBindingRow } from './binding-operations';
+import { addBinding, completeTable, setBinding, setBindingRow } from './binding-operations';
 import { evaluateBinding, leverKey } from './evaluate-binding';
 
 const row = (value: number, turn: number): BindingRow => ({ value, offset: [0, 0, 0], turn: [0, turn, 0], size: [1, 1, 1] });
@@ -34,6 +34,24 @@ test('every outside agrees inside the table', () => {
 test('one row stands for all values, and an empty table is rest', () => {
   expect(evaluateBinding({ outside: 'extend', rows: [row(3, 7)] }, 99).turn).toEqual([0, 7, 0]);
   expect(evaluateBinding({ outside: 'wrap', rows: [] }, 1)).toEqual({ offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] });
+});
+
+test.each<Outside>(['clamp', 'extend', 'wrap'])('what is no number gives an end row (%s)', (outside) => {
+  expect(turnAt(outside, NaN)).toBe(-20);
+  expect(turnAt(outside, -Infinity)).toBe(-20);
+  expect(turnAt(outside, Infinity)).toBe(40);
+});
+
+test.each([
+  ['two rows of one value', [row(0, 0), row(4, 1), row(4, 2)], /rows\[2\].*one row a value/],
+  ['a value that is no number', [row(0, 0), row(NaN, 1)], /rows\[1\]/],
+  ['a turn without an end', [row(0, 0), row(1, Infinity)], /rows\[1\]/],
+])('%s are refused at the door', (_, rows, sentence) => {
+  const { kit, blobs } = chainKit([{ id: 'a' }]);
+  const add = (table: BindingRow[]) => callOf(addBinding, { id: 'x', part: 'a', variable: 'v', index: null, outside: 'clamp', rows: table });
+  expect(() => run(kit, blobs, add(rows))).toThrow(sentence);
+  const bound = run(kit, blobs, add([row(0, 0)]));
+  expect(() => run(bound, blobs, callOf(setBinding, { binding: 'x', rows }))).toThrow(sentence);
 });
 
 test('completing a table changes no pose and puts neutral first', () => {

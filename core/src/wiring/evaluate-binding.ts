@@ -8,7 +8,8 @@ export function sortedRows<Row extends { value: number }>(rows: readonly Row[]):
 }
 
 /**
- * The pose that a binding gives at a value: straight between the two rows about it.
+ * The pose that a binding gives at a value: straight between the two rows about it. Of what is no number (a simulator may send such) it is
+ * that of an end row: of the first, or of the last for infinity.
  *
  * Beyond the table: `clamp` stays at the end row; `extend` goes on along the last two rows; `wrap` begins again at the other
  * end, the table's span being one round.
@@ -19,6 +20,7 @@ export function evaluateBinding(binding: { rows: readonly BindingRow[]; outside:
   if (rows.length === 1) return rows[0];
   const first = rows[0].value;
   const last = rows[rows.length - 1].value;
+  if (!Number.isFinite(value)) return rows[value === Infinity ? rows.length - 1 : 0];
   let v = value;
   if (binding.outside === 'wrap') v = first + modulo(value - first, last - first);
   else if (binding.outside === 'clamp') v = Math.max(first, Math.min(last, value));

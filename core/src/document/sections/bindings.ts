@@ -59,12 +59,19 @@ export const bindingRowSchema = Joi.object({
   size: vec3Schema.required(),
 } satisfies SchemaOf<BindingRow>);
 
+/** A table: no two rows of one value. */
+export const bindingRowsSchema = Joi.array()
+  .items(bindingRowSchema)
+  .unique('value')
+  .max(2000)
+  .messages({ 'array.unique': '{{#label}} has the value of an earlier row; a table has one row a value' });
+
 const record = recordSchema<Binding>({
   id: idSchema.required(),
   variable: Joi.string().allow('').max(120).required(),
   index: countSchema.allow(null).required(),
   part: idSchema.required(),
-  rows: Joi.array().items(bindingRowSchema).max(2000).required(),
+  rows: bindingRowsSchema.required(),
   outside: Joi.valid(...OUTSIDES).required(),
 });
 /** A binding: variable, part, and rows of which the first is the neutral one. */
