@@ -218,6 +218,9 @@ export function greatestStretch(m: Mat3): number {
   return Math.sqrt(mean + 2 * p * Math.cos(Math.acos(Math.min(1, Math.max(-1, half))) / 3));
 }
 
+/** Turn and size of an affine matrix, without its place. */
+export const linearPart = (m: ArrayLike<number>): Mat3 => [m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]];
+
 /** How much a matrix stretches the vector that it stretches most: its largest singular value, to a part in a thousand (power iteration). */
 export function largestStretch(m: ArrayLike<number>): number {
   let [x, y, z] = [0.61, 0.53, 0.59];

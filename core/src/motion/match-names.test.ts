@@ -1,6 +1,7 @@
-import type { Kit, Part } from '../document';
+import { newPart, type Kit, type Part } from '../document';
 import { chainKit, withMotion } from '../tests/helpers';
 import { guessClipScale, matchByNames } from './match-names';
+import { rolesByName } from './library';
 import { plainName } from './plain-name';
 
 /** A chain of parts of these names that all move; their ids are a prefix and their place. */
@@ -61,4 +62,56 @@ test('a kit twice as large asks for moves twice as long; the same size, and one 
   expect(guessClipScale(source, movingChain('t', names), pairs)).toBe(1);
   expect(guessClipScale(movingChain('s', names), source, { s0: 's0', s1: 's1' })).toBe(1);
   expect(guessClipScale(source, source, {})).toBe(1);
+});
+
+/** A body whose joints have these names, each below the one that is named. */
+function bodyNamed(parents: Record<string, string | null>): Kit {
+  const { kit } = chainKit([]);
+  for (const [name, parent] of Object.entries(parents)) kit.parts[name] = newPart({ id: name, name, parent, role: 'joint' });
+  return kit;
+}
+
+test.each([
+  [
+    'a hip above a knee is a thigh, a shoulder above an elbow an upper arm',
+    {
+      Hips: null,
+      Chest: 'Hips',
+      LeftShoulder: 'Chest',
+      LeftElbow: 'LeftShoulder',
+      LeftWrist: 'LeftElbow',
+      LeftHip: 'Hips',
+      LeftKnee: 'LeftHip',
+    },
+    { hips: 'Hips', upper_arm_l: 'LeftShoulder', forearm_l: 'LeftElbow', hand_l: 'LeftWrist', thigh_l: 'LeftHip', shin_l: 'LeftKnee' },
+    ['shoulder_l'],
+  ],
+  [
+    'with a collar above it the shoulder is an upper arm all the same, and the collar the shoulder',
+    { Chest: null, LeftCollar: 'Chest', LeftShoulder: 'LeftCollar', LeftElbow: 'LeftShoulder' },
+    { shoulder_l: 'LeftCollar', upper_arm_l: 'LeftShoulder', forearm_l: 'LeftElbow' },
+    [],
+  ],
+  [
+    'with an arm between it and the elbow it is a shoulder',
+    { Chest: null, LeftShoulder: 'Chest', LeftArm: 'LeftShoulder', LeftForeArm: 'LeftArm' },
+    { shoulder_l: 'LeftShoulder', upper_arm_l: 'LeftArm', forearm_l: 'LeftForeArm' },
+    [],
+  ],
+  [
+    'a hip of a side above a thigh is none',
+    { Hips: null, LeftHip: 'Hips', LeftThigh: 'LeftHip', LeftShin: 'LeftThigh' },
+    { thigh_l: 'LeftThigh', shin_l: 'LeftShin' },
+    [],
+  ],
+])('%s', (_, parents, roles, without) => {
+  const found = rolesByName(bodyNamed(parents));
+  expect(found).toMatchObject(roles);
+  for (const role of without) expect(found).not.toHaveProperty(role);
+});
+
+test('a part that stands still below a moving one without a partner is matched too: it carries that motion', () => {
+  const source = structuredClone(movingChain('s', ['Carriage', 'Lid']));
+  source.clips.clip.tracks = source.clips.clip.tracks.filter(({ part }) => part === 's0');
+  expect(matchByNames(source, movingChain('t', ['base', 'lid']))).toEqual({ s0: null, s1: 't1' });
 });

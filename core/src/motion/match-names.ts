@@ -5,28 +5,31 @@ import { plainName } from './plain-name';
 
 /**
  * Which part of a kit each moving part of another one is, by name: exactly, else by its plain name, else by what a joint of that name is
- * for; each part once.
+ * for; each part once. Parts that stand still below one which moves and has none here are among them.
  */
 export function matchByNames(source: Kit, kit: Kit): Record<Id, Id | null> {
   const moving = new Set(Object.values(source.clips).flatMap((clip) => clip.tracks.map((track) => track.part)));
-  const wanted = partsInOrder(source).filter((part) => moving.has(part.id));
-  const result: Record<Id, Id | null> = Object.fromEntries(wanted.map((part) => [part.id, null]));
+  const all = partsInOrder(source);
+  const found = new Map<Id, Id>();
   const taken = new Set<Id>();
   const pass = (keyOf: (part: Part) => string) => {
     const byKey = new Map<string, Part[]>();
     for (const part of partsInOrder(kit)) byKey.set(keyOf(part), [...(byKey.get(keyOf(part)) ?? []), part]);
-    for (const part of wanted) {
-      const found = keyOf(part) === '' ? undefined : byKey.get(keyOf(part))?.find((one) => !taken.has(one.id));
-      if (result[part.id] !== null || !found) continue;
-      result[part.id] = found.id;
-      taken.add(found.id);
+    for (const part of all) {
+      const ours = keyOf(part) === '' ? undefined : byKey.get(keyOf(part))?.find((one) => !taken.has(one.id));
+      if (found.has(part.id) || !ours) continue;
+      found.set(part.id, ours.id);
+      taken.add(ours.id);
     }
   };
   pass((part) => part.name);
   pass((part) => plainName(part.name));
   const roles = new Map([source, kit].flatMap((one) => Object.entries(rolesOf(one)).map(([role, id]) => [id, role])));
   pass((part) => roles.get(part.id) ?? '');
-  return result;
+  // What stands still itself is moved by a part above that has none here.
+  const isCarried = (id: Id | null): boolean => id !== null && !found.has(id) && (moving.has(id) || isCarried(source.parts[id].parent));
+  const asked = all.filter((part) => moving.has(part.id) || (found.has(part.id) && isCarried(part.parent)));
+  return Object.fromEntries(asked.map(({ id }) => [id, found.get(id) ?? null]));
 }
 
 /** How much larger the matched parts of a kit stand apart than those of another one: what its moves are to be multiplied by. */

@@ -1,12 +1,14 @@
-import { callOf, EASINGS, KitError, type Easing, type Id } from '../document';
+import { Matrix4, Quaternion, Vector3 } from 'three';
+import { callOf, EASINGS, KitError, type Clip, type Easing, type Id, type Kit } from '../document';
 import { flattenParts, Poser, posedVertices } from '../geometry';
-import { bakePose, compileClip, mendSeam, sampleClip, splitKeys, thinTracks } from '../motion';
+import { bakePose, compileClip, mendSeam, sampleClip, splitKeys, takeClips, thinTracks } from '../motion';
 import { runCall } from '../operations';
 import { runChecks } from '../rulebook';
 import { asPlayed, writeGlb } from '../ship';
 import { SHIPPED } from '../tests/sound-kits';
-import { furthestOf, looksAt, type Oracle } from './oracle';
+import { awayFromKeys, furthestOf, looksAt, type Oracle } from './oracle';
 import { plainKeys, plainPose, plainVertices } from './plain-poser';
+import type { Random } from './random';
 import { randomKit, type Ingredients, type RandomKit } from './random-kits';
 import { ThreePlayer } from './three-player';
 
@@ -180,6 +182,67 @@ const gaps = (check: 'clips.seam' | 'clips.neutral-start'): Oracle => ({
   },
 });
 
+/** A skeleton with other axes at rest: every part stands where it stood, and what hangs below it too. */
+function withAxesTurned(kit: Kit, random: Random): Kit {
+  const turned = structuredClone(kit);
+  for (const part of Object.values(turned.parts)) {
+    if (random.chance(0.4)) continue;
+    const by = new Quaternion(...random.turn());
+    const back = by.clone().invert();
+    part.rotation = new Quaternion(...part.rotation).multiply(by).toArray();
+    for (const child of Object.values(turned.parts).filter(({ parent }) => parent === part.id)) {
+      child.translation = new Vector3(...child.translation).applyQuaternion(back).toArray();
+      child.rotation = back
+        .clone()
+        .multiply(new Quaternion(...child.rotation))
+        .toArray();
+    }
+  }
+  return turned;
+}
+
+const retargeting: Oracle = {
+  id: 'retarget',
+  about: 'A skeleton’s motion onto itself with other axes and some joints without a partner: each joint moves as it did, 1 m around it',
+  against: 'a plain poser on both at frames',
+  promised: 0.1,
+  unit: 'mm',
+  cases: 60,
+  deviation(seed) {
+    const { kit: source, blobs, clip, random } = randomKit(seed, { properties: ['offset', 'turn'], skins: false });
+    for (const part of Object.values(source.parts)) part.scale = [1, 1, 1];
+    const target = { ...withAxesTurned(source, random), clips: {} };
+    const pairs = Object.fromEntries(Object.keys(source.parts).map((id) => [id, random.chance(0.8) ? id : null]));
+    const after = runCall(target, callOf(takeClips, { source, clips: [clip.id], pairs, scale: 1 }), blobs).kit;
+    const [taken] = Object.values(after.clips);
+    let most = 0;
+    const frames = Array.from({ length: Math.round(clip.lengthSeconds * clip.rate) }, (_, frame) => frame / clip.rate);
+    for (const time of awayFromKeys(clip, blobs, frames)) {
+      const [theirs, ours] = [moves(source, blobs, clip, time), moves(after, blobs, taken, time)];
+      for (const [id, part] of Object.entries(pairs)) if (part !== null) most = Math.max(most, apart(theirs.get(id)!, ours.get(part)!));
+    }
+    return 1000 * most;
+  },
+};
+
+/** What takes each part from its place at rest in the world to that at a time. */
+function moves(kit: Kit, blobs: RandomKit['blobs'], clip: Clip, time: number): Map<Id, { move: Matrix4; at: Vector3 }> {
+  const rest = plainPose(kit, blobs, null, 0).worlds;
+  const now = plainPose(kit, blobs, clip, time).worlds;
+  return new Map(
+    [...now].map(([id, world]) => [
+      id,
+      { move: world.clone().multiply(rest.get(id)!.clone().invert()), at: new Vector3().setFromMatrixPosition(rest.get(id)!) },
+    ]),
+  );
+}
+
+/** How far two moves take points a metre around the same place apart, metres. */
+function apart(a: { move: Matrix4; at: Vector3 }, b: { move: Matrix4; at: Vector3 }): number {
+  const around = [new Vector3(), new Vector3(1, 0, 0), new Vector3(0, 1, 0), new Vector3(0, 0, 1)].map((step) => step.add(a.at));
+  return Math.max(...around.map((point) => point.clone().applyMatrix4(a.move).distanceTo(point.clone().applyMatrix4(b.move))));
+}
+
 /** What an operation gives, or null where it refuses in a sentence. */
 function allowed<T>(run: () => T): T | null {
   try {
@@ -223,6 +286,7 @@ export const MOTION_ORACLES: readonly Oracle[] = [
   thin('straight'),
   thin('curve'),
   poseAsRest,
+  retargeting,
   seam('fade'),
   seam('spread'),
   gaps('clips.seam'),

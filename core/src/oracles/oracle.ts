@@ -38,11 +38,18 @@ const NEAR_A_KEY = 3e-4;
 
 /** Times of a clip, seconds: so many at random, none at a key, where motion may jump. */
 export function looksAt(clip: Clip, blobs: Blobs, random: Random, count: number): number[] {
+  return awayFromKeys(
+    clip,
+    blobs,
+    Array.from({ length: count }, () => random.between(0, clip.lengthSeconds)),
+  );
+}
+
+/** Those of some times, seconds, at which no key of a clip stands. */
+export function awayFromKeys(clip: Clip, blobs: Blobs, times: readonly number[]): number[] {
   const keys = clip.tracks.flatMap((track) => {
     if (track.kind === 'keys') return track.keys.map(({ time }) => time);
     return track.kind === 'samples' ? [...readArray<Float32Array>(blobs, track.times)] : [];
   });
-  return Array.from({ length: count }, () => random.between(0, clip.lengthSeconds)).filter((time) =>
-    keys.every((key) => Math.abs(time - key) > NEAR_A_KEY),
-  );
+  return times.filter((time) => keys.every((key) => Math.abs(time - key) > NEAR_A_KEY));
 }

@@ -45,7 +45,7 @@ test('longer steps go further in the same time, and what stood stays on one plac
   const long = adjust(kit, { stride: 1.3 });
   const way = (of: Kit) => placesOf(of, 'hips', [1.1])[0][2] - placesOf(of, 'hips', [0])[0][2];
   expect(way(long)).toBeCloseTo(1.3 * way(kit), 2);
-  expect(slide(long, kit)).toBeLessThan(0.01);
+  expect(slide(long, kit)).toBeLessThan(0.005);
 });
 
 test('lower hips leave the feet where they were; no travel brings the root back to where it began', () => {
@@ -98,7 +98,7 @@ function otherwise(): Kit {
   return other;
 }
 
-test('a walk taken from another body keeps its planted feet within 1 cm when they are pinned, and on the ground', () => {
+test('a walk taken from another body keeps its planted feet within 5 mm when they are pinned, and on the ground', () => {
   const source = put(body(), 'walk');
   const blobs = new MemoryBlobs();
   const target = otherwise();
@@ -112,7 +112,7 @@ test('a walk taken from another body keeps its planted feet within 1 cm when the
   const planted = plantedFeet(source, source.clips.made, blobs).map((one) => ({ ...one, foot: pairs[one.foot], lift: scale * one.lift }));
   const fitted = run(taken, blobs, callOf(adjustMotion, { clip: 'made', choices: AS_IT_IS, pinned: true, planted }));
   expect(slide(taken, source)).toBeGreaterThan(0.0125);
-  expect(slide(fitted, source)).toBeLessThan(0.01);
+  expect(slide(fitted, source)).toBeLessThan(0.005);
   const ground = placesOf({ ...target, clips: { made: { ...fitted.clips.made, tracks: [] } } }, 'foot_l', [0])[0][1];
   for (const { foot, from, to, lift } of planted)
     if (to - from > 0.1) expect(Math.abs(placesOf(fitted, foot, [(from + to) / 2])[0][1] - ground - lift)).toBeLessThan(0.006);

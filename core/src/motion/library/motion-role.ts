@@ -116,18 +116,33 @@ export function rolesByName(kit: Kit, parts: readonly Id[] = Object.keys(kit.par
       if (found !== undefined) out[`${role}${side}` as SidedRole] = found;
     }
   }
-  // Where nothing else is a thigh, a “leg” is one, and not what hangs below it.
+  const plainOf = new Map([...byPlain].map(([plain, id]) => [id, plain]));
   for (const [side, sign] of [
     ['l', '<'],
     ['r', '>'],
   ] as const) {
+    // Where nothing else is a thigh, a “leg” is one, and not what hangs below it.
     const leg = byPlain.get(`${sign}leg`);
-    if (leg === undefined || out[`thigh_${side}`] !== undefined || out[`shin_${side}`] !== leg) continue;
-    out[`thigh_${side}`] = leg;
-    delete out[`shin_${side}`];
+    if (leg !== undefined && out[`thigh_${side}`] === undefined && out[`shin_${side}`] === leg) {
+      out[`thigh_${side}`] = leg;
+      delete out[`shin_${side}`];
+    }
+    // A hip of a side right above a knee is a thigh, a shoulder right above an elbow an upper arm: the word alone does not say.
+    const [shin, forearm] = [out[`shin_${side}`], out[`forearm_${side}`]];
+    const [overKnee, overElbow] = [shin, forearm].map((id) => (id === undefined ? null : kit.parts[id].parent));
+    if (out[`thigh_${side}`] === undefined && overKnee !== null && HIP.test(plainOf.get(overKnee) ?? '')) out[`thigh_${side}`] = overKnee;
+    if (out[`upper_arm_${side}`] !== undefined || overElbow === null || !SHOULDER.test(plainOf.get(overElbow) ?? '')) continue;
+    out[`upper_arm_${side}`] = overElbow;
+    const above = kit.parts[overElbow].parent;
+    if (above !== null && SHOULDER.test(plainOf.get(above) ?? '')) out[`shoulder_${side}`] = above;
+    else delete out[`shoulder_${side}`];
   }
   return out;
 }
+
+/** Plain names of a side’s hip, and of what may be a clavicle or an upper arm. */
+const HIP = /^[<>]hips?$/;
+const SHOULDER = /^[<>](shoulder|clavicle|collar)$/;
 
 /** Which part of a kit is for what in motions: as was said of it, and elsewhere by its name. */
 export function rolesOf(kit: Kit): JointRoles {

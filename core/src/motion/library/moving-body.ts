@@ -23,7 +23,7 @@ import { LOOKS, middleOf, shiftsOnto, type Planted } from './planted-feet';
 import { writeOffsets, writeTurns } from './write-samples';
 
 /** What a vertex, and what a turn may be off by. */
-const WITHIN = { metres: 0.0015, degrees: 0.2 };
+const WITHIN = { metres: 0.0012, degrees: 0.16 };
 /** Legs whose feet are where they are to be within this are left as they are, metres. */
 const UNMOVED = 1e-4;
 

@@ -74,10 +74,10 @@ function writeMotion(kit: Kit, clip: Clip, motion: LibraryMotion, roles: JointRo
     rootOf(roles)!,
     samples,
     moments.map(({ offset }) => offset),
-    0.001 * height,
+    0.0008 * height,
   );
   for (const id of solver.moved) {
-    const within = allowance('turn', reachOf(kit, blobs, id) || height / 2, { metres: 0.0012 * height, degrees: 0.2 });
+    const within = allowance('turn', reachOf(kit, blobs, id) || height / 2, { metres: 0.0009 * height, degrees: 0.15 });
     writeTurns(
       kit,
       clip,
