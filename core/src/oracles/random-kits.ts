@@ -137,7 +137,12 @@ function putSkinned(kit: Kit, blobs: MemoryBlobs, random: Random, ids: readonly 
     4,
   );
   primitive.attributes.WEIGHTS_0 = putArray(blobs, Float32Array.from(rows.flat()), 4);
-  kit.parts.hide = newPart({ id: 'hide', name: 'hide', order: ids.length, mesh, skin: 'skin' });
+  const parent = random.chance(0.5) ? random.oneOf(ids) : null;
+  kit.parts.hide = newPart({ id: 'hide', name: 'hide', order: ids.length, mesh, skin: 'skin', parent, translation: random.vector(0.5) });
+  if (random.chance(0.5)) return;
+  // What hangs below a held part goes along with what is above it.
+  const rider = putMesh(kit, blobs, random, 'rider', false);
+  kit.parts.rider = newPart({ id: 'rider', name: 'rider', order: 0, mesh: rider, parent: 'hide', translation: random.vector(0.5) });
 }
 
 function tracksFor(kit: Kit, blobs: MemoryBlobs, random: Random, clip: Clip, part: Id, ingredients: Ingredients): Track[] {
