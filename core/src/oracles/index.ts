@@ -1,0 +1,4 @@
+export { furthestOf, type Oracle } from './oracle';
+export { ORACLES } from './oracles';
+export { plainPose, plainVertices } from './plain-poser';
+export { ThreePlayer } from './three-player';
