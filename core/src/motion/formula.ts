@@ -19,7 +19,8 @@ export class FormulaError extends KitError {
 /** A formula made ready: its value at a time, `t` in seconds and `u` the phase of the clip, 0 to 1. */
 export type Formula = (t: number, u: number) => number;
 
-const wrap = (value: number, by: number) => value - by * Math.floor(value / by);
+/** What is left of a division, with the divisor’s sign; by 0 the number itself (Knuth 1997, 1.2.4). */
+const wrap = (value: number, by: number) => (by === 0 ? value : value - by * Math.floor(value / by));
 
 /** What an expression may call; angles in radians but for the `d` ones. */
 export const FORMULA_FUNCTIONS: Record<

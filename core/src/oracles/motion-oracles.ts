@@ -1,12 +1,12 @@
 import { Matrix4, Quaternion, Vector3 } from 'three';
-import { callOf, EASINGS, KitError, type Clip, type Easing, type Id, type Kit } from '../document';
+import { callOf, EASINGS, type Clip, type Easing, type Id, type Kit } from '../document';
 import { flattenParts, Poser, posedVertices } from '../geometry';
 import { bakePose, compileClip, mendSeam, sampleClip, splitKeys, takeClips, thinTracks } from '../motion';
 import { runCall } from '../operations';
 import { runChecks } from '../rulebook';
 import { asPlayed, writeGlb } from '../ship';
 import { SHIPPED } from '../tests/sound-kits';
-import { awayFromKeys, furthestOf, looksAt, type Oracle } from './oracle';
+import { allowed, awayFromKeys, furthestOf, looksAt, type Oracle } from './oracle';
 import { plainKeys, plainPose, plainVertices } from './plain-poser';
 import type { Random } from './random';
 import { randomKit, type Ingredients, type RandomKit } from './random-kits';
@@ -241,16 +241,6 @@ function moves(kit: Kit, blobs: RandomKit['blobs'], clip: Clip, time: number): M
 function apart(a: { move: Matrix4; at: Vector3 }, b: { move: Matrix4; at: Vector3 }): number {
   const around = [new Vector3(), new Vector3(1, 0, 0), new Vector3(0, 1, 0), new Vector3(0, 0, 1)].map((step) => step.add(a.at));
   return Math.max(...around.map((point) => point.clone().applyMatrix4(a.move).distanceTo(point.clone().applyMatrix4(b.move))));
-}
-
-/** What an operation gives, or null where it refuses in a sentence. */
-function allowed<T>(run: () => T): T | null {
-  try {
-    return run();
-  } catch (error) {
-    if (error instanceof KitError) return null;
-    throw error;
-  }
 }
 
 const splitting = (id: string, easings: readonly Easing[], promised: number): Oracle => ({

@@ -1,4 +1,4 @@
-import { readArray, type Blobs, type Clip } from '../document';
+import { KitError, readArray, type Blobs, type Clip } from '../document';
 import type { Random } from './random';
 
 /** Something that core works out, held against another way to work it out. */
@@ -52,4 +52,14 @@ export function awayFromKeys(clip: Clip, blobs: Blobs, times: readonly number[])
     return track.kind === 'samples' ? [...readArray<Float32Array>(blobs, track.times)] : [];
   });
   return times.filter((time) => keys.every((key) => Math.abs(time - key) > NEAR_A_KEY));
+}
+
+/** What an operation gives, or null where it refuses in a sentence. */
+export function allowed<T>(run: () => T): T | null {
+  try {
+    return run();
+  } catch (error) {
+    if (error instanceof KitError) return null;
+    throw error;
+  }
 }
