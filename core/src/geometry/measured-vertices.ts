@@ -53,7 +53,7 @@ export class MeasuredVertices {
   }
 
   /** Writes every vertex's place in a pose that is up to date: world, 3 numbers each. */
-  place(poser: Poser, out: Float64Array): void {
+  place(poser: Pick<Poser, 'worldOf' | 'weightsOf'>, out: Float64Array): void {
     let at = 0;
     for (const batch of this.batches) {
       const { positions, deltas, skin } = batch;

@@ -87,18 +87,23 @@ const LEAST_LOOKS = 3000;
  */
 export function bakedLooks(clip: Clip, blobs: Blobs, baked: readonly BakedPart[], vertices: number): number[] {
   const times = [...new Set(baked.flatMap((part) => part.times))].sort((a, b) => a - b);
+  const looks = awayFromSteps(clip, blobs, timesBetween(times, 0));
+  const every = Math.ceil(looks.length / Math.max(LEAST_LOOKS, MOST_PLACED / vertices));
+  // Another remainder of every three keeps quarters and halves among those that are left.
+  return looks.filter((_, i) => i % every === (Math.floor(i / every) * 7) % every);
+}
+
+/** Of ascending times those that do not fall into a step, each a moment after the one before. */
+export function awayFromSteps(clip: Clip, blobs: Blobs, times: readonly number[]): number[] {
   const jumps = jumpTimes(clip, blobs);
   let next = 0;
   let last = -1;
-  const looks = timesBetween(times, 0).filter((time) => {
+  return times.filter((time) => {
     while (next < jumps.length && jumps[next] < time - 1e-7) next++;
     if (jumps[next] - time < 1.01 * STEP_SECONDS || time - last < STEP_SECONDS / 2) return false;
     last = time;
     return true;
   });
-  const every = Math.ceil(looks.length / Math.max(LEAST_LOOKS, MOST_PLACED / vertices));
-  // Another remainder of every three keeps quarters and halves among those that are left.
-  return looks.filter((_, i) => i % every === (Math.floor(i / every) * 7) % every);
 }
 
 /** When what is held goes on to its next value at once, seconds, ascending. */

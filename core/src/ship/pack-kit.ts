@@ -15,6 +15,7 @@ import { CANONICAL, changeOfSpace, conformKit } from '../geometry';
 import { roleOf, type Finding, type Rulebook } from '../rulebook';
 import { MANIFEST_SECTIONS, PACKAGE_FORMAT, type Manifest } from './manifest';
 import { packageFiles } from './package-files';
+import { playedInFiles } from './played-in-files';
 import { stableJson } from './stable-json';
 import { zipFiles } from './zip';
 
@@ -24,7 +25,12 @@ export interface BuiltPackage {
   sha: Sha;
   fileName: string;
   manifest: Manifest;
+  /** How far each clip, read back from its file, is from the one that was made, millimetres at the furthest vertex. */
+  played: { clip: string; path: string; millimetres: number; part: string | null }[];
 }
+
+/** How far a vertex may be off in a file of straight keys, metres. */
+export const BAKED_WITHIN = 0.001;
 
 /**
  * Builds the package of a kit for a rulebook: conforms it to the platform's space, bakes clips, writes the files where the
@@ -34,10 +40,11 @@ export interface BuiltPackage {
  */
 export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findings: readonly Finding[]): Promise<BuiltPackage> {
   const conformed = produce(kit, (draft) => conformKit(draft as Kit, changeOfSpace(CANONICAL, rulebook.space), blobs));
-  const bake = { toleranceLength: 0.001 / rulebook.space.metresPerUnit };
+  const bake = { toleranceLength: BAKED_WITHIN / rulebook.space.metresPerUnit };
   const files: Record<string, Uint8Array> = {};
   const listed: Manifest['files'] = [];
-  for (const { path, holds, bytes } of await packageFiles(conformed, rulebook, blobs, bake)) {
+  const written = await packageFiles(conformed, rulebook, blobs, bake);
+  for (const { path, holds, bytes } of written) {
     files[path] = bytes;
     listed.push({ path, holds, bytes: bytes.length, sha256: hashBytes(bytes) });
   }
@@ -61,7 +68,13 @@ export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findin
   } satisfies Manifest;
   files['manifest.json'] = strToU8(stableJson(manifest));
   const bytes = zipFiles(files);
-  return { bytes, sha: hashBytes(bytes), fileName: `${fileSlug(kit.name)}-${rulebook.id}.zip`, manifest };
+  const played = (await playedInFiles(conformed, written, blobs)).map(({ clip, path, length, part }) => ({
+    clip,
+    path,
+    millimetres: 1000 * rulebook.space.metresPerUnit * length,
+    part: part === null ? null : kit.parts[part].name,
+  }));
+  return { bytes, sha: hashBytes(bytes), fileName: `${fileSlug(kit.name)}-${rulebook.id}.zip`, manifest, played };
 }
 
 /** What each section says in the manifest; one that has nothing to say is not there. */

@@ -2,7 +2,7 @@ import { expose, transfer } from 'comlink';
 import { applyDelta, MemoryBlobs, type Call, type Kit, type KitDelta } from '@itchkit/core/document';
 import { CheckRunner, runChecks, type Finding, type Rulebook } from '@itchkit/core/rulebook';
 import { mendAllSafe } from '@itchkit/core/operations';
-import { packKit, type Manifest } from '@itchkit/core/ship';
+import { packKit, type BuiltPackage } from '@itchkit/core/ship';
 
 const blobs = new MemoryBlobs();
 const rulebooks = new Map<string, Rulebook>();
@@ -56,15 +56,12 @@ const workshop = {
     return rulebook ? mendAllSafe(kit!, rulebook, blobs).calls : [];
   },
 
-  async pack(): Promise<{ bytes: Uint8Array; sha: string; fileName: string; manifest: Manifest; milliseconds: number }> {
+  async pack(): Promise<BuiltPackage & { milliseconds: number }> {
     const started = performance.now();
     const runner = runnerOf(kit!.targets[0])!;
     const built = await packKit(kit!, runner.rulebook, blobs, runner.run(kit!));
     const bytes = built.bytes.slice();
-    return transfer(
-      { bytes, sha: built.sha, fileName: built.fileName, manifest: built.manifest, milliseconds: performance.now() - started },
-      [bytes.buffer],
-    );
+    return transfer({ ...built, bytes, milliseconds: performance.now() - started }, [bytes.buffer]);
   },
 };
 

@@ -5,7 +5,7 @@ import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { callOf, setTarget } from '@itchkit/core/document';
 import { countByStage } from '@itchkit/core/rulebook';
-import { leftOut, type Manifest } from '@itchkit/core/ship';
+import { BAKED_WITHIN, leftOut, type BuiltPackage, type Manifest } from '@itchkit/core/ship';
 import { formatBytes, formatCount } from '../../format';
 import { Empty, Section } from '../../panels/Section';
 import { GradeSign } from '../../ledger/GradeCount';
@@ -30,6 +30,7 @@ export function ShipCard() {
       {error && <Empty>{error.message}</Empty>}
       {kit.targets.length > 0 && isPending && <Empty>Working out what goes in …</Empty>}
       {data && <GoesIn manifest={data.manifest} total={data.bytes.length} />}
+      {data && <Plays played={data.played} />}
       <Section title="Does not go in">
         <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 13, lineHeight: 1.6 }}>
           {leftOut(kit).map((line) => (
@@ -92,6 +93,38 @@ function OpenStops() {
     </Section>
   );
 }
+
+/** How near the clips in the files are to those that were made: the files are read back and measured. */
+function Plays({ played }: Pick<BuiltPackage, 'played'>) {
+  if (played.length === 0) return null;
+  const worst = played.reduce((a, b) => (b.millimetres > a.millimetres ? b : a));
+  const within = 1000 * BAKED_WITHIN;
+  return (
+    <Section title="As it plays" aside={<span style={{ fontSize: 12 }}>read back from the files</span>}>
+      <Box sx={{ fontSize: 13, lineHeight: 1.6 }} data-testid="played-in-files">
+        {worst.millimetres < 0.005
+          ? 'Every clip plays as it was made.'
+          : `No vertex is further from where it was made than ${formatMillimetres(worst.millimetres)}: “${worst.part}” in “${worst.clip}”.`}
+        {worst.millimetres <= within ? ` ${within} mm is allowed.` : ` That is more than the ${within} mm that are allowed.`}
+      </Box>
+      <Box component="details" sx={{ mt: 1, fontSize: 12.5 }}>
+        <Box component="summary" sx={{ cursor: 'pointer', py: 0.5 }}>
+          Every clip
+        </Box>
+        <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+          {played.map(({ clip, path, millimetres }) => (
+            <Box component="li" key={`${path} ${clip}`} sx={{ display: 'flex', gap: 2 }}>
+              <span style={{ flex: 1, minWidth: 0, overflowWrap: 'anywhere' }}>{clip}</span>
+              <span className="figures">{formatMillimetres(millimetres)}</span>
+            </Box>
+          ))}
+        </Box>
+      </Box>
+    </Section>
+  );
+}
+
+const formatMillimetres = (value: number) => `${value < 0.005 ? '0' : value.toFixed(2)} mm`;
 
 function GoesIn({ manifest, total }: { manifest: Manifest; total: number }) {
   const triangles = manifest.parts.reduce((sum, part) => sum + part.triangles, 0);
