@@ -1,4 +1,4 @@
-import { Matrix4, Quaternion, Vector3 } from 'three';
+import { Quaternion, Vector3, type Matrix4 } from 'three';
 import { callOf, EASINGS, type Clip, type Easing, type Id, type Kit } from '../document';
 import { flattenParts, Poser, posedVertices } from '../geometry';
 import { bakePose, compileClip, mendSeam, sampleClip, splitKeys, takeClips, thinTracks } from '../motion';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { putArray, callOf, type Vec3 } from '../document';
 import { ownBounds, quatFromTurn, restWorlds } from '../geometry';
 import { chainKit, extentOf, greatestDifference, run, withMotion, worldVertices } from '../tests/helpers';
-import { movePivot, pivotToAnchor } from './move-pivot';
+import { movePivot, pivotFromWithin, pivotToAnchor, pivotWithin } from './move-pivot';
 import { SkinnedPartError } from './shape-errors';
 
 const number = fc.double({ min: -8, max: 8, noNaN: true });
@@ -77,4 +77,22 @@ test('a mesh that two parts show is parted before it is changed', () => {
   const moved = run(kit, blobs, callOf(movePivot, { part: 'c', to: [1, 1, 1] }));
   expect(moved.parts.c.mesh).not.toBe(moved.parts.b.mesh);
   expect(greatestDifference(worldVertices(moved, blobs), before)).toBeLessThan(1e-4);
+});
+
+test('a pivot read in another part’s axes and typed there again is where it was; typed elsewhere it goes there, and nothing else moves', () => {
+  fc.assert(
+    fc.property(point, fc.constantFrom('a', 'c', null), ([x, y, z], axes) => {
+      const { kit, blobs } = chainKit([
+        { id: 'a', rotation: quatFromTurn([20, -40, 70], 'xyz'), translation: [1, 2, 3] },
+        { id: 'b', rotation: quatFromTurn([-50, 10, 30], 'xyz'), translation: [0, 1, 0], scale: [2, 2, 2] },
+        { id: 'c', parent: 'a', translation: [3, 0, -1] },
+      ]);
+      const stays = pivotFromWithin(kit, 'b', axes, pivotWithin(kit, 'b', axes));
+      for (const value of stays) expect(Math.abs(value)).toBeLessThan(2e-6);
+      const moved = run(kit, blobs, callOf(movePivot, { part: 'b', to: pivotFromWithin(kit, 'b', axes, [x, y, z]) }));
+      pivotWithin(moved, 'b', axes).forEach((value, axis) => expect(value).toBeCloseTo([x, y, z][axis], 5));
+      expect(greatestDifference(worldVertices(moved, blobs), worldVertices(kit, blobs))).toBeLessThan(1e-5);
+    }),
+    { numRuns: 40 },
+  );
 });
