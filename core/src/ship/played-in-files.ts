@@ -1,4 +1,4 @@
-import { BlobsOver, partsInOrder, type Blobs, type Clip, type Id, type Kit } from '../document';
+import { BlobsOver, clipsInOrder, partsInOrder, type Blobs, type Clip, type Id, type Kit } from '../document';
 import { flattenParts, MeasuredVertices, Poser } from '../geometry';
 import { readGltf } from '../intake';
 import { poseOfClip, timesBetween, trackTimes } from '../motion';
@@ -33,7 +33,7 @@ export async function playedInFiles(kit: Kit, files: readonly PackageFile[], blo
     const own = new BlobsOver(blobs);
     const { kit: written, partOfNode } = await readGltf(bytes, path, own);
     const nodeOf = new Map(nodes.map((id, node) => [id, partOfNode[node]!]));
-    for (const clip of Object.values(kit.clips)) {
+    for (const clip of clipsInOrder(kit)) {
       const there = Object.values(written.clips).find(({ name }) => name === clip.name);
       if (there) out.push({ clip: clip.name, path, ...furthestBetween(kit, clip, blobs, written, there, own, nodeOf, vertices) });
     }

@@ -141,8 +141,8 @@ function addTo(clip: Clip, part: Id, property: 'offset' | 'size' | 'turn', axis:
 
 /**
  * Takes what became rest off in front of a part's turns: rest · spin · turn = (rest · Δ) · (Δ⁻¹ · spin) · turn. Rows of a dense rotation
- * are multiplied from the left, which leaves holds, shortest arcs and cubics what they are; where there is none, one that stands still is set.
- * So turns about the own axes stay as they are, whatever their easing.
+ * are multiplied from the left, which leaves holds, shortest arcs and cubics what they are; where there is none, one that stands still is
+ * set. So turns about the own axes stay as they are, whatever their easing.
  */
 function turnBack(clip: Clip, part: Id, back: Quat, blobs: Blobs): void {
   const dense = clip.tracks.filter(
