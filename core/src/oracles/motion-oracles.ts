@@ -46,6 +46,7 @@ const packaged: Oracle = {
   promised: 1,
   unit: 'mm',
   cases: 60,
+  share: 0.2,
   async deviation(seed) {
     const made = randomKit(seed);
     const { bytes, nodes } = await writeGlb(made.kit, made.blobs);
@@ -83,6 +84,7 @@ const stated: Oracle = {
   promised: 0.02,
   unit: 'share',
   cases: 30,
+  share: 0.2,
   deviation(seed) {
     const made = randomKit(seed);
     const played = asPlayed(made.kit, made.clip, made.blobs, { toleranceLength: 0.02, toleranceDegrees: 3 });
@@ -99,6 +101,7 @@ const thin = (fit: 'straight' | 'curve'): Oracle => ({
   promised: 1,
   unit: 'times the tolerance',
   cases: 24,
+  share: 0.3,
   deviation(seed) {
     const made = randomKit(seed);
     const { kit, blobs, clip, random } = made;

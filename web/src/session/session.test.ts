@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { callOf, newPart, emptyKit, patchKit, type Kit, type Patch } from '@itchkit/core/document';
 import { addClip } from '@itchkit/core/motion';
 import { removeParts, renameParts, reparentParts, setTransform } from '@itchkit/core/shape';
@@ -297,3 +298,87 @@ test('an operation says what was chosen by it, and several say it together', () 
   expect([clip, keys]).toEqual(['made', undefined]);
   expect(session.run(rename('a', 'x'))).toEqual({});
 });
+
+/** What a person in one of two windows does, or what happens to the server between them. */
+type Deed =
+  | { kind: 'name'; who: 0 | 1; part: number; to: string }
+  | { kind: 'move'; who: 0 | 1; part: number; to: number }
+  | { kind: 'undo' | 'redo' | 'save'; who: 0 | 1 }
+  | { kind: 'away' | 'back' }
+  | { kind: 'pause' };
+
+const who = fc.constantFrom<0 | 1>(0, 1);
+const deeds: fc.Arbitrary<Deed[]> = fc.array(
+  fc.oneof(
+    {
+      weight: 4,
+      arbitrary: fc.record({
+        kind: fc.constant('name' as const),
+        who,
+        part: fc.nat(1),
+        to: fc.constantFrom('jib', 'mast', 'hook', 'winch', 'cab'),
+      }),
+    },
+    { weight: 3, arbitrary: fc.record({ kind: fc.constant('move' as const), who, part: fc.nat(1), to: fc.integer({ min: -9, max: 9 }) }) },
+    { weight: 3, arbitrary: fc.record({ kind: fc.constantFrom('undo' as const, 'redo' as const), who }) },
+    { weight: 3, arbitrary: fc.record({ kind: fc.constant('save' as const), who }) },
+    { weight: 2, arbitrary: fc.constantFrom<Deed>({ kind: 'away' }, { kind: 'back' }, { kind: 'pause' }) },
+  ),
+  { maxLength: 30 },
+);
+
+/** Parts that only the one, or only the other window changes. */
+const OWN = [
+  ['a', 'b'],
+  ['c', 'd'],
+];
+
+test('two windows that change parts of their own, save, undo and lose the server in any order: each ends with what both last saw of theirs', async () => {
+  await fc.assert(
+    fc.asyncProperty(deeds, async (list) => {
+      session.close();
+      const kit = emptyKit('Crane');
+      for (const id of OWN.flat()) kit.parts[id] = newPart({ id, name: id });
+      shelf = new Shelf(kit);
+      Object.assign(globalThis, { localStorage: new MemoryStorage() });
+      held.clear();
+      nextPage({ ended: true });
+      const first = await open();
+      nextPage({ ended: false });
+      const windows = [first, await open()];
+      session = first;
+      try {
+        await live(windows, list, { ...kit.parts });
+      } finally {
+        for (const window of windows) window.close();
+        for (let i = 0; i < 5; i++) await new Promise((resolve) => setTimeout(resolve, 2));
+        session = await open();
+      }
+    }),
+    { numRuns: 25 },
+  );
+});
+
+/** Does all deeds, brings the server back, and looks at what is there in the end. @param seen Each part as its own window last saw it. */
+async function live(windows: readonly Session[], list: readonly Deed[], seen: Record<string, Kit['parts'][string]>): Promise<void> {
+  for (const deed of list) {
+    if (deed.kind === 'pause') await new Promise((resolve) => setTimeout(resolve, 3));
+    else if (!('who' in deed)) shelf.offline = deed.kind === 'away';
+    else {
+      const window = windows[deed.who];
+      if (deed.kind === 'name') window.run(rename(OWN[deed.who][deed.part], deed.to));
+      else if (deed.kind === 'move') window.run(callOf(setTransform, { part: OWN[deed.who][deed.part], translation: [deed.to, 0, 0] }));
+      else if (deed.kind === 'save') await window.flush();
+      else window[deed.kind]();
+      for (const id of OWN[deed.who]) seen[id] = window.kit.parts[id];
+    }
+  }
+  shelf.offline = false;
+  for (let round = 0; round < 4; round++) for (const window of windows) await window.flush();
+  for (const window of windows) expect(window.store.getState().save).toBe('saved');
+  expect(shelf.document.parts).toEqual(seen);
+  // What the other one saved last comes in by itself.
+  const same = ({ kit }: Session) => JSON.stringify(kit) === JSON.stringify(shelf.document);
+  for (let i = 0; i < 40 && !windows.every(same); i++) await new Promise((resolve) => setTimeout(resolve, 5));
+  for (const window of windows) expect(window.kit).toEqual(shelf.document);
+}
