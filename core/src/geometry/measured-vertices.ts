@@ -19,7 +19,7 @@ interface Batch {
 /**
  * The vertices by which motion is measured: of a small mesh all, of a large one those that stand out furthest in 98 directions (for a mesh
  * that one matrix moves, the furthest way between two poses is at a corner of its hull; these come to within 2 % of it) and some between;
- * and every part's pivot, so that a skeleton alone is measured too.
+ * and the pivot of every part that is not deformed, so that a skeleton alone is measured too.
  */
 export class MeasuredVertices {
   private readonly batches: Batch[] = [];
@@ -37,7 +37,8 @@ export class MeasuredVertices {
     };
     for (const id of parts) {
       const part = kit.parts[id];
-      add({ part: id, positions: new Float64Array(3), deltas: [], skin: null });
+      // A deformed part follows its joints; where it stands itself means nothing.
+      if (part.skin === null) add({ part: id, positions: new Float64Array(3), deltas: [], skin: null });
       if (part.mesh === null) continue;
       const { primitives, strokes = [] } = kit.meshes[part.mesh];
       for (const primitive of primitives) if (primitive.attributes.POSITION) add(batchOf(kit, blobs, id, primitive));

@@ -62,7 +62,7 @@ function easedAsCurves(from: Key, to: Key, times: readonly number[]): Key[] {
   for (let k = 0; k + 1 < shares.length; k++) {
     const [a, b] = [shares[k], shares[k + 1]];
     // A corner is of the piece on whose side it is seen from.
-    const [p, q, r, s] = [1e-9, 1 / 3, 2 / 3, 1 - 1e-9].map((u) => way * shape(a + u * (b - a)));
+    const [p, q, r, s] = [1e-12, 1 / 3, 2 / 3, 1 - 1e-12].map((u) => way * shape(a + u * (b - a)));
     const seconds = (b - a) * span;
     keys[k].slopeOut = (-11 * p + 18 * q - 9 * r + 2 * s) / (2 * seconds);
     keys[k + 1].slopeIn = (11 * s - 18 * r + 9 * q - 2 * p) / (2 * seconds);

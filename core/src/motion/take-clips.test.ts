@@ -3,7 +3,9 @@ import { checkKit, MemoryBlobs, callOf, type Kit, type Vec3 } from '../document'
 import { composeMatrix, flattenParts, Poser, quatFromTurn } from '../geometry';
 import { readFile } from '../intake';
 import { runCall } from '../operations';
+import { plainPose } from '../oracles/plain-poser';
 import { tailGlb, WALKER_BVH } from '../tests/fixtures';
+import { chainKit, withMotion } from '../tests/helpers';
 import { matchByNames } from './match-names';
 import { plainName } from './plain-name';
 import { compileClip, sampleClip } from './sampler';
@@ -109,4 +111,82 @@ test('motion without a part, clips of a name that is taken, morphs of another nu
   ).toEqual(['offset', 'offset', 'rotation']);
   const walked = take({ ...tail }, await walker());
   expect(Object.values(walked.clips).at(-1)!.tracks).toEqual([]);
+});
+
+/** A source of which the topmost part has no partner here, and a body without it. */
+function carried(scale = 1): { source: Kit; target: Kit } {
+  const made = chainKit(
+    [
+      { id: 'cart', scale: [scale, scale, scale], rotation: quatFromTurn([0, 30, 0], 'xyz') },
+      { id: 'mast', translation: [0, 1 / scale, 0] },
+      { id: 'sail', translation: [0.5 / scale, 0, 0] },
+    ],
+    blobs,
+  );
+  let source = made.kit;
+  for (const [part, property, axis, values] of [
+    ['cart', 'offset', 2, [0, 2, 5]],
+    ['cart', 'turn', 1, [0, 40, -20]],
+    ['mast', 'offset', 1, [0, 0.3 / scale, 0]],
+    ['sail', 'turn', 2, [0, 25, 70]],
+  ] as const)
+    source = withMotion(source, blobs, part, property, axis, [...values], 'straight');
+  const { kit } = chainKit(
+    [
+      { id: 'm', name: 'mast', translation: [0, 1, 0] },
+      { id: 's', name: 'sail', translation: [0.5, 0, 0] },
+    ],
+    blobs,
+  );
+  // As the cart stands at rest, so that both stand alike.
+  kit.parts.m.rotation = quatFromTurn([0, 30, 0], 'xyz');
+  return { source, target: kit };
+}
+
+test.each([1, 0.01, 100])('the motion of a part without a partner is folded into what hangs below it (unit above: %s)', (scale) => {
+  const { source, target } = carried(scale);
+  const after = take(target, source);
+  const clip = Object.values(after.clips)[0];
+  for (const time of [0, 1 / 3, 1, 1.5, 59 / 30]) {
+    const theirs = plainPose(source, blobs, source.clips.clip, time).worlds;
+    const ours = plainPose(after, blobs, clip, time).worlds;
+    for (const [id, other] of [
+      ['m', 'mast'],
+      ['s', 'sail'],
+    ]) {
+      const [a, b] = [ours.get(id)!.elements, theirs.get(other)!.elements];
+      for (const at of [12, 13, 14]) expect(a[at]).toBeCloseTo(b[at], 3);
+      const length = Math.hypot(b[0], b[1], b[2]);
+      for (const at of [0, 1, 2, 4, 5, 6]) expect(a[at]).toBeCloseTo(b[at] / length, 3);
+    }
+  }
+});
+
+test('what stands alike below a parent that goes along comes over with its own keys; what does not is dense', () => {
+  const { source } = carried();
+  const kit = take({ ...structuredClone(source), clips: {} }, source);
+  const [clip] = Object.values(kit.clips);
+  expect(new Set(clip.tracks.map(({ kind }) => kind))).toEqual(new Set(['keys']));
+  const turned = structuredClone(source);
+  turned.clips = {};
+  turned.parts.mast.rotation = quatFromTurn([0, 45, 0], 'xyz');
+  const [dense] = Object.values(take(turned, source).clips);
+  const kinds = new Map(dense.tracks.map((track) => [track.part, track.kind]));
+  expect(kinds.get('cart')).toBe('keys');
+  expect([kinds.get('mast'), kinds.get('sail')]).toEqual(['samples', 'samples']);
+});
+
+test('a step stays one where tracks go through the world', () => {
+  const { source, target } = carried();
+  const held = structuredClone(source);
+  for (const track of held.clips.clip.tracks) if (track.kind === 'keys') track.keys = track.keys.map((key) => ({ ...key, easing: 'hold' }));
+  const after = take(target, held);
+  const [clip] = Object.values(after.clips);
+  for (const time of [0.2, 0.9985, 1.0005, 1.7]) {
+    const [a, b] = [
+      plainPose(after, blobs, clip, time).worlds.get('s')!,
+      plainPose(held, blobs, held.clips.clip, time).worlds.get('sail')!,
+    ];
+    for (const at of [12, 13, 14]) expect(a.elements[at]).toBeCloseTo(b.elements[at], 4);
+  }
 });

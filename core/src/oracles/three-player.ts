@@ -1,4 +1,4 @@
-import { AnimationMixer, LoopOnce, Vector3, type AnimationClip, type Mesh, type Object3D } from 'three';
+import { AnimationMixer, LoopOnce, Matrix4, Mesh, Vector3, type AnimationClip, type Object3D, type SkinnedMesh } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 
 /** A GLB as three.js's own loader and mixer play it: what another program shows of a file. */
@@ -38,7 +38,8 @@ export class ThreePlayer {
       const points = out.get(node) ?? [];
       const at = new Vector3();
       for (let v = 0; v < mesh.geometry.getAttribute('position').count; v++) {
-        mesh.localToWorld(mesh.getVertexPosition(v, at));
+        if (isFlat(mesh)) placeByBones(mesh as SkinnedMesh, v, at);
+        else mesh.localToWorld(mesh.getVertexPosition(v, at));
         points.push(at.x, at.y, at.z);
       }
       out.set(node, points);
@@ -46,6 +47,22 @@ export class ThreePlayer {
     mixer.stopAllAction();
     mixer.uncacheRoot(this.scene);
     return out;
+  }
+}
+
+/** A deformed mesh whose own node is of no size: three.js works in that node's axes, which are none then. */
+const isFlat = (mesh: Mesh) => (mesh as SkinnedMesh).isSkinnedMesh && mesh.matrixWorld.determinant() === 0;
+
+/** The vertex as the joints alone place it (glTF 2.0, 3.7.3.3: the mesh's own node is ignored). */
+function placeByBones(mesh: SkinnedMesh, vertex: number, at: Vector3): void {
+  const { skeleton, geometry } = mesh;
+  skeleton.update();
+  const own = Mesh.prototype.getVertexPosition.call(mesh, vertex, new Vector3()) as Vector3;
+  const [joints, weights] = ['skinIndex', 'skinWeight'].map((name) => geometry.getAttribute(name));
+  at.set(0, 0, 0);
+  for (let k = 0; k < 4; k++) {
+    const matrix = new Matrix4().fromArray(skeleton.boneMatrices!, 16 * joints.getComponent(vertex, k));
+    at.addScaledVector(own.clone().applyMatrix4(matrix), weights.getComponent(vertex, k));
   }
 }
 

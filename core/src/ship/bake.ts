@@ -20,6 +20,8 @@ export interface BakeOptions {
   toleranceDegrees?: number;
   /** Greatest way that any vertex may be off in the world, in the kit's unit. */
   toleranceLength?: number;
+  /** Vertices at which it is measured, where they are others than the kit's own: those of the whole kit for a file without meshes. */
+  vertices?: MeasuredVertices;
 }
 
 /** Straight keys of one part: local placements at strictly ascending times. */
@@ -44,7 +46,7 @@ const MAX_DEPTH = 16;
 /** Rounds of measuring and baking again, finer, what is still too far off. */
 const MOST_ROUNDS = 12;
 /** Between the times that are looked at motion may be off by a little more. */
-const MARGIN = 0.9;
+const MARGIN = 0.85;
 
 /**
  * A clip as straight keys for every part that moves, so that in the world, with all that is above a part and all that hangs on it, no
@@ -57,7 +59,7 @@ export function bakeClip(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOption
   const byPart = new Map<Id, Track[]>();
   for (const track of clip.tracks) byPart.set(track.part, [...(byPart.get(track.part) ?? []), track]);
   if (byPart.size === 0) return [];
-  const vertices = new MeasuredVertices(kit, blobs);
+  const vertices = options.vertices ?? new MeasuredVertices(kit, blobs);
   const limits = localLimits(kit, clip, blobs, vertices, tolerance);
   const samplers = new Map([...byPart].map(([id, tracks]) => [id, new PartSampler(kit, { ...clip, tracks }, id, blobs)]));
   const bake = (id: Id) => bakePart(samplers.get(id)!, { ...clip, tracks: byPart.get(id)! }, id, blobs, limits.get(id)!);

@@ -1,6 +1,6 @@
 import { strToU8 } from 'fflate';
 import { fileSlug, KitError, clipsInOrder, type Blobs, type Image, type Kit } from '../document';
-import { atLevel } from '../geometry';
+import { atLevel, MeasuredVertices } from '../geometry';
 import type { Holds, Rulebook } from '../rulebook';
 import { assemblyTable } from './assembly-table';
 import type { BakeOptions } from './bake';
@@ -48,11 +48,12 @@ export async function packageFiles(kit: Kit, rulebook: Rulebook, blobs: Blobs, b
   for (const { path: template, holds } of rulebook.packaging) {
     const path = template.replaceAll('{kit}', fileSlug(kit.name));
     if (holds === 'clip') {
+      const vertices = new MeasuredVertices(kit, blobs);
       for (const clip of clipsInOrder(kit))
         add(
           path.replaceAll('{clip}', fileSlug(clip.name)),
           holds,
-          (await writeGlb({ ...withoutMeshes(kit), clips: { [clip.id]: clip } }, blobs, bake)).bytes,
+          (await writeGlb({ ...withoutMeshes(kit), clips: { [clip.id]: clip } }, blobs, { ...bake, vertices })).bytes,
         );
     } else if (holds === 'level') {
       for (const { name } of rulebook.levels ?? [])

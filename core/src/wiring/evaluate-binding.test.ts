@@ -48,7 +48,8 @@ test.each([
   ['a turn without an end', [row(0, 0), row(1, Infinity)], /rows\[1\]/],
 ])('%s are refused at the door', (_, rows, sentence) => {
   const { kit, blobs } = chainKit([{ id: 'a' }]);
-  const add = (table: BindingRow[]) => callOf(addBinding, { id: 'x', part: 'a', variable: 'v', index: null, outside: 'clamp', rows: table });
+  const add = (table: BindingRow[]) =>
+    callOf(addBinding, { id: 'x', part: 'a', variable: 'v', index: null, outside: 'clamp', rows: table });
   expect(() => run(kit, blobs, add(rows))).toThrow(sentence);
   const bound = run(kit, blobs, add([row(0, 0)]));
   expect(() => run(bound, blobs, callOf(setBinding, { binding: 'x', rows }))).toThrow(sentence);

@@ -501,3 +501,27 @@ test('joined clips play one after the other, each as it did alone', () => {
     { numRuns: 15 },
   );
 });
+
+test('brake keys never stand on one another, nor on the keys beside them, however many are asked for', () => {
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 1, max: 20 }),
+      fc.double({ min: 0.001, max: 0.99, noNaN: true }),
+      fc.double({ min: 0.001, max: 0.99, noNaN: true }),
+      fc.constantFrom('before' as const, 'after' as const, 'both' as const),
+      (count, reach, ratio, sides) => {
+        const { kit, blobs } = kitWith([
+          { time: 0, value: 0, easing: 'curve', slopeIn: 3 },
+          { time: 0.1, value: 4, easing: 'straight' },
+          { time: 2, value: -3, easing: 'straight' },
+        ]);
+        // An operation that left two keys at one time would be refused.
+        const braked = run(kit, blobs, callOf(brakeKeys, { ...chosen(kit), count, reach, ratio, family: 'sine', sides }));
+        const { keys } = trackOf(braked);
+        for (let i = 1; i < keys.length; i++) expect(keys[i].time - keys[i - 1].time).toBeGreaterThan(5e-7);
+        expect(keys[0].slopeIn).toBe(3);
+        for (const time of [0, 0.1, 2]) expect(at(keys, time)).toBeCloseTo(at(trackOf(kit).keys, time), 9);
+      },
+    ),
+  );
+});
