@@ -12,6 +12,7 @@ import {
   type KeyProperty,
   type Kit,
   type Mesh,
+  type Quat,
   type SampleTrack,
   type Track,
 } from '../document';
@@ -210,7 +211,14 @@ function dense(
   times[rows - 1] = Math.min(times[rows - 1], clip.lengthSeconds);
   const width = { turn: 4, weight: targets, offset: 3, size: 3 }[property];
   const [low, high] = RANGE[property];
-  const row = () => (property === 'turn' ? random.turn() : Array.from({ length: width }, () => random.between(low, high)));
+  let last: Quat = [0, 0, 0, 1];
+  /** Of a turn that of its two quaternions which is nearer to the one before: a cubic between the others runs through no turn at all. */
+  const turn = (): Quat => {
+    const next = random.turn();
+    const far = next[0] * last[0] + next[1] * last[1] + next[2] * last[2] + next[3] * last[3] < 0;
+    return (last = far ? [-next[0], -next[1], -next[2], -next[3]] : next);
+  };
+  const row = () => (property === 'turn' ? turn() : Array.from({ length: width }, () => random.between(low, high)));
   const tangent = () => Array.from({ length: width }, () => random.between(-2, 2) * (property === 'turn' ? 1 : high - low));
   const values = Array.from({ length: rows }, () => (interpolation === 'curve' ? [...tangent(), ...row(), ...tangent()] : [...row()]));
   return {

@@ -47,6 +47,8 @@ const MAX_DEPTH = 16;
 const MOST_ROUNDS = 12;
 /** Between the times that are looked at motion may be off by a little more. */
 const MARGIN = 0.85;
+/** Share of how far off it was before that is no gain. */
+const STUCK = 0.97;
 
 /**
  * A clip as straight keys for every part that moves, so that in the world, with all that is above a part and all that hangs on it, no
@@ -65,10 +67,16 @@ export function bakeClip(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOption
   const bake = (id: Id) => bakePart(samplers.get(id)!, { ...clip, tracks: byPart.get(id)! }, id, blobs, limits.get(id)!);
   const baked = new Map([...byPart.keys()].map((id) => [id, bake(id)]));
   const truth = poseOfClip(kit, clip, blobs);
+  const before = new Map<Id, number>();
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const difference = new PoseDifference(vertices, truth, poseOfBaked(kit, baked), limits);
     for (const time of bakedLooks(clip, blobs, [...baked.values()], vertices.count)) difference.look(time);
     const again = tooFarOff(kit, difference, baked.keys(), { metres: tolerance.metres, degrees: Infinity }, new Map(), MARGIN);
+    // What came no nearer by finer keys is quicker than keys can be: more of them would not help.
+    for (const [id, share] of again) {
+      if (share > STUCK * (before.get(id) ?? Infinity)) again.delete(id);
+      else before.set(id, share);
+    }
     if (again.size === 0) break;
     for (const [id, share] of again) {
       limits.set(id, finer(limits.get(id)!, Math.max(0.2, (0.8 * MARGIN) / share)));
