@@ -6,6 +6,7 @@ import {
   decomposeMatrix,
   mat3FromQuat,
   multiplyMat3,
+  multiplyQuats,
   normalizeQuat,
   quatFromTurn,
   turnFromQuat,
@@ -57,6 +58,22 @@ test('a placement without shear is split into the parts that made it', () => {
       expect(parts.shear).toBeLessThan(1e-9);
       parts.scale.forEach((value, axis) => expect(value).toBeCloseTo(s[axis], 9));
       expect(angleBetweenQuats(parts.rotation, rotation as Quat)).toBeLessThan(1e-4);
+    }),
+  );
+});
+
+test('an angle between rotations is exact for the smallest ones, and for quaternions that floats made not quite of length 1', () => {
+  fc.assert(
+    fc.property(turn, turn, fc.double({ min: -6, max: 2.25, noNaN: true }), (degrees, way, power) => {
+      const wanted = Math.min(179.9, 10 ** power);
+      const half = (wanted * Math.PI) / 360;
+      const axis = mat3FromQuat(quatFromTurn(way, 'xyz')).slice(0, 3);
+      const by = [...axis.map((value) => value * Math.sin(half)), Math.cos(half)] as Quat;
+      const from = quatFromTurn(degrees, 'xyz');
+      expect(Math.abs(angleBetweenQuats(from, multiplyQuats(from, by)) - wanted)).toBeLessThan(1e-9 * Math.max(1, wanted));
+      const float = [...Float32Array.from(from)] as Quat;
+      expect(angleBetweenQuats(float, float)).toBeLessThan(1e-12);
+      expect(angleBetweenQuats(float, float.map((value) => -1.0001 * value) as Quat)).toBeLessThan(1e-9);
     }),
   );
 });

@@ -106,10 +106,16 @@ export function quatBetween(from: Vec3, to: Vec3): Quat {
   return normalizeQuat([...cross(from, [0, 1, 2].map((axis) => (axis === least ? 1 : 0)) as Vec3), 0]);
 }
 
-/** Angle between two rotations, degrees, 0 to 180. */
+/**
+ * Angle between two rotations, degrees, 0 to 180: by both parts of the one that leads from one to the other, so that it is exact for small
+ * angles and of quaternions that are not quite of length 1, as floats are (an arc cosine would make 0.05° of nothing there).
+ */
 export function angleBetweenQuats(a: Quat, b: Quat): number {
-  const dot = Math.min(1, Math.abs(a[0] * b[0] + a[1] * b[1] + a[2] * b[2] + a[3] * b[3]));
-  return (2 * Math.acos(dot)) / RADIANS;
+  const w = a[0] * b[0] + a[1] * b[1] + a[2] * b[2] + a[3] * b[3];
+  const x = a[3] * b[0] - a[0] * b[3] - a[1] * b[2] + a[2] * b[1];
+  const y = a[3] * b[1] - a[1] * b[3] - a[2] * b[0] + a[0] * b[2];
+  const z = a[3] * b[2] - a[2] * b[3] - a[0] * b[1] + a[1] * b[0];
+  return (2 * Math.atan2(Math.sqrt(x * x + y * y + z * z), Math.abs(w))) / RADIANS;
 }
 
 /** Shortest-path spherical interpolation (Shoemake 1985). */

@@ -1,7 +1,7 @@
 import { newId, partOf, putArray, type Blobs, type Clip, type Id, type Kit, type Quat, type SampleTrack } from '../document';
 import { conjugateQuat, MeasuredVertices, multiplyQuats } from '../geometry';
 import { PoseDifference, poseOfClip, trackLength } from '../motion';
-import { bakeClip, bakedLooks, poseOfBaked, type BakedPart, type BakeOptions } from './bake';
+import { awayFromSteps, bakeClip, bakedLooks, poseOfBaked, type BakedPart, type BakeOptions } from './bake';
 
 /** A clip as a platform of straight keys plays it, and how far that is from what was made. */
 export interface AsPlayed {
@@ -76,6 +76,12 @@ function furthest(
   const vertices = new MeasuredVertices(kit, blobs);
   const difference = new PoseDifference(vertices, poseOfClip(kit, clip, blobs), poseOfBaked(kit, byPart));
   for (const time of bakedLooks(clip, blobs, baked, vertices.count)) difference.look(time);
+  // From the furthest that was looked at uphill, by shorter and shorter steps.
+  for (let step = 0.25 / clip.rate; step > 1e-5; step /= 2) {
+    const { time } = difference.furthest;
+    const beside = [time - step, time + step].filter((one) => one > 0 && one < clip.lengthSeconds);
+    for (const one of awayFromSteps(clip, blobs, beside)) difference.look(one);
+  }
   const { metres, degrees, part, time } = difference.furthest;
   return { millimetres: 1000 * metres, degrees, part, time };
 }

@@ -68,14 +68,16 @@ export function bakeClip(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOption
   const baked = new Map([...byPart.keys()].map((id) => [id, bake(id)]));
   const truth = poseOfClip(kit, clip, blobs);
   const before = new Map<Id, number>();
+  const stuck = new Map<Id, number>();
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const difference = new PoseDifference(vertices, truth, poseOfBaked(kit, baked), limits);
     for (const time of bakedLooks(clip, blobs, [...baked.values()], vertices.count)) difference.look(time);
     const again = tooFarOff(kit, difference, baked.keys(), { metres: tolerance.metres, degrees: Infinity }, new Map(), MARGIN);
     // What came no nearer by finer keys is quicker than keys can be: more of them would not help.
     for (const [id, share] of again) {
-      if (share > STUCK * (before.get(id) ?? Infinity)) again.delete(id);
-      else before.set(id, share);
+      stuck.set(id, share > STUCK * (before.get(id) ?? Infinity) ? (stuck.get(id) ?? 0) + 1 : 0);
+      before.set(id, share);
+      if (stuck.get(id)! >= 2) again.delete(id);
     }
     if (again.size === 0) break;
     for (const [id, share] of again) {

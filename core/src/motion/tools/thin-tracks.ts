@@ -36,6 +36,8 @@ export function allowance(property: KeyProperty, reach: number, { metres, degree
 
 /** Between two samples motion may be off by a little more than at them. */
 const MARGIN = 0.92;
+/** Of the tolerance, at the times that are looked at. */
+const NEAR_ENOUGH = 0.93;
 /** Rounds of measuring the whole and fitting again, finer. */
 const MOST_ROUNDS = 9;
 /** At the most so many times are looked at in a round. */
@@ -77,7 +79,7 @@ export const thinTracks = defineOperation<{ clip: Id; tracks: Id[]; fit: 'straig
       const difference = new PoseDifference(vertices, before, poseOfClip(kit, { ...clip, tracks: made }, blobs), limits);
       for (const time of looksBetween([...clip.tracks, ...made], blobs, round)) difference.look(time);
       const moving = clip.tracks.filter((track) => chosen.has(track.id)).map(({ part }) => part);
-      const beyond = tooFarOff(kit, difference, moving, tolerance, share);
+      const beyond = tooFarOff(kit, difference, moving, tolerance, share, NEAR_ENOUGH);
       if (beyond.size === 0) break;
       for (const [part, off] of beyond) {
         const next = (share.get(part) ?? 1) * Math.max(0.2, 0.8 / off);
