@@ -1,7 +1,8 @@
 /** From one time to another, a frame apart, with both ends. @param frame Seconds. */
 export function frames(from: number, to: number, frame: number): number[] {
   const n = Math.max(1, Math.round((to - from) / frame));
-  return Array.from({ length: n + 1 }, (_, i) => from + ((to - from) * i) / n);
+  // The last is the end itself, not what adding up makes of it: what is held until then has gone on there.
+  return Array.from({ length: n + 1 }, (_, i) => (i === n ? to : from + ((to - from) * i) / n));
 }
 
 /** Times at which motion is looked at, and of how many of them one is on a frame. */

@@ -104,12 +104,13 @@ export function timesBetween(sorted: readonly number[], least: number): number[]
   return out;
 }
 
+/** Along a chain a part counts whose own numbers are off by this share of those that are furthest off. */
+const COUNTS = 0.3;
+
 /**
  * Which of these parts are to come nearer, and how many times the tolerance is taken by the worst vertex that each moves, itself or by what
- * hangs below it, or by its own turn: along the chain of a vertex those whose own numbers go beyond their limits, or all that differ where
- * none does.
+ * hangs below it, or by its own turn: along the chain of a vertex those that are off by most of their limits.
  *
- * @param allowed What share of its limits each was given; 1 where nothing is said.
  * @param most Of the tolerance that may be taken.
  */
 export function tooFarOff(
@@ -117,7 +118,6 @@ export function tooFarOff(
   { byMover, ownShare, turnOf }: PoseDifference,
   parts: Iterable<Id>,
   { metres, degrees }: Tolerance,
-  allowed: ReadonlyMap<Id, number> = new Map(),
   most = 1,
 ): Map<Id, number> {
   const asked = new Set(parts);
@@ -128,8 +128,8 @@ export function tooFarOff(
     if (off <= most * metres) continue;
     const chain: Id[] = [];
     for (let id: Id | null = mover; id !== null; id = kit.parts[id].parent) if (asked.has(id) && ownShare.has(id)) chain.push(id);
-    const beyond = chain.filter((id) => ownShare.get(id)! > 1.1 * (allowed.get(id) ?? 1));
-    for (const id of beyond.length > 0 ? beyond : chain) blame(id, off / metres);
+    const furthest = Math.max(...chain.map((id) => ownShare.get(id)!));
+    for (const id of chain) if (ownShare.get(id)! >= COUNTS * furthest) blame(id, off / metres);
   }
   return out;
 }

@@ -67,12 +67,13 @@ export function bakeClip(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOption
   const bake = (id: Id) => bakePart(samplers.get(id)!, { ...clip, tracks: byPart.get(id)! }, id, blobs, limits.get(id)!);
   const baked = new Map([...byPart.keys()].map((id) => [id, bake(id)]));
   const truth = poseOfClip(kit, clip, blobs);
+  const first = new Map(limits);
   const before = new Map<Id, number>();
   const stuck = new Map<Id, number>();
   for (let round = 0; round < MOST_ROUNDS; round++) {
-    const difference = new PoseDifference(vertices, truth, poseOfBaked(kit, baked), limits);
+    const difference = new PoseDifference(vertices, truth, poseOfBaked(kit, baked), first);
     for (const time of bakedLooks(clip, blobs, [...baked.values()], vertices.count)) difference.look(time);
-    const again = tooFarOff(kit, difference, baked.keys(), { metres: tolerance.metres, degrees: Infinity }, new Map(), MARGIN);
+    const again = tooFarOff(kit, difference, baked.keys(), { metres: tolerance.metres, degrees: Infinity }, MARGIN);
     // What came no nearer by finer keys is quicker than keys can be: more of them would not help.
     for (const [id, share] of again) {
       stuck.set(id, share > STUCK * (before.get(id) ?? Infinity) ? (stuck.get(id) ?? 0) + 1 : 0);

@@ -79,7 +79,7 @@ export const thinTracks = defineOperation<{ clip: Id; tracks: Id[]; fit: 'straig
       const difference = new PoseDifference(vertices, before, poseOfClip(kit, { ...clip, tracks: made }, blobs), limits);
       for (const time of looksBetween([...clip.tracks, ...made], blobs, round)) difference.look(time);
       const moving = clip.tracks.filter((track) => chosen.has(track.id)).map(({ part }) => part);
-      const beyond = tooFarOff(kit, difference, moving, tolerance, share, NEAR_ENOUGH);
+      const beyond = tooFarOff(kit, difference, moving, tolerance, NEAR_ENOUGH);
       if (beyond.size === 0) break;
       for (const [part, off] of beyond) {
         const next = (share.get(part) ?? 1) * Math.max(0.2, 0.8 / off);
@@ -104,15 +104,17 @@ function thinned(kit: Kit, clip: Clip, track: Track, fit: 'straight' | 'curve', 
     const within = (MARGIN * share * limitOf(limits, one)) / Math.max(1, moving);
     const keys = keysFor(one, within, fit);
     // What would take more keys is not thinner.
-    if (
-      track.kind === 'samples'
-        ? keys.length > 2 * track.times.count
-        : track.kind === 'keys' && keys.length > track.keys.length && fit === 'curve'
-    )
-      return [track];
+    const most = track.kind === 'samples' ? 2 * track.times.count : trackLength(track);
+    if (track.kind !== 'formula' && (fit === 'curve' || isStraight(track)) && keys.length > most) return [track];
     out.push({ kind: 'keys', id: newId(), part: track.part, property: one.property, axis: one.axis, keys });
   }
   return out;
+}
+
+/** Whether a platform of straight keys plays a track as it is. */
+function isStraight(track: Track): boolean {
+  if (track.kind === 'keys') return track.keys.every(({ easing }) => easing === 'straight' || easing === 'hold');
+  return track.kind === 'samples' && track.interpolation !== 'curve';
 }
 
 function limitOf(limits: LocalLimits, { property, axis }: Samples): number {
