@@ -86,6 +86,7 @@ test('from an empty shelf: the raw crane dropped, settled, mended, pivoted, keye
   // Built, downloaded, and the same bytes that the trial ran.
   await goToStage(page, 'Ship');
   await expect(page.getByText('nothing stops it')).toBeVisible();
+  await expect(page.getByTestId('played-in-files')).toHaveText(/as it was made|mm is allowed/);
   await page.getByRole('button', { name: 'Build package' }).click();
   await expect(page.getByTestId('package-sha')).toHaveAttribute('title', trialSha!);
   const download = page.waitForEvent('download');
