@@ -40,6 +40,9 @@ const TYPE_BY_SIZE: Record<number, 'SCALAR' | 'VEC2' | 'VEC3' | 'VEC4' | 'MAT4'>
   16: 'MAT4',
 };
 
+/** Metres, or what a turn or a factor is off: less is noise, as checks say of tracks that do nothing. */
+const IDLE = 1e-6;
+
 export interface WrittenGlb {
   bytes: Uint8Array;
   /** Parts in the order of the file's nodes. */
@@ -180,7 +183,7 @@ export async function writeGlb(kit: Kit, blobs: Blobs, { extras = false, ...bake
       const rest = kit.parts[baked.part];
       // A track that leaves its part at rest says nothing, unless it takes the place of what other clips do.
       const speaks = (values: Float64Array, at: readonly number[]) =>
-        clip.overlay !== undefined || values.some((value, i) => Math.fround(value) !== Math.fround(at[i % at.length]));
+        clip.overlay !== undefined || values.some((value, i) => Math.abs(value - at[i % at.length]) > IDLE);
       if (baked.moves.translation && speaks(baked.translation, rest.translation))
         add(baked.part, 'translation', times, baked.translation, 3);
       if (baked.moves.rotation && speaks(baked.rotation, rest.rotation)) add(baked.part, 'rotation', times, baked.rotation, 4);

@@ -105,7 +105,9 @@ function thinned(kit: Kit, clip: Clip, track: Track, fit: 'straight' | 'curve', 
     const keys = keysFor(one, within, fit);
     // What would take more keys is not thinner.
     const most = track.kind === 'samples' ? 2 * track.times.count : trackLength(track);
-    if (track.kind !== 'formula' && (fit === 'curve' || isStraight(track)) && keys.length > most) return [track];
+    // Straight keys may be more than those that were made: turns are divided.
+    const may = fit === 'curve' ? track.kind !== 'formula' : track.kind === 'samples' && isStraight(track);
+    if (may && keys.length > most) return [track];
     out.push({ kind: 'keys', id: newId(), part: track.part, property: one.property, axis: one.axis, keys });
   }
   return out;
