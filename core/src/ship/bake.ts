@@ -134,11 +134,11 @@ const holds = (track: KeyTrack, key: number) => track.property === 'shown' || tr
 export function poseOfBaked(kit: Kit, baked: ReadonlyMap<Id, BakedPart>): PoseAt {
   const poser = new Poser(flattenParts(kit));
   const { flat, translation, rotation, scale, world, pose } = poser;
-  const parts = [...baked.values()].map((part) => ({ part, index: flat.indexOf.get(part.part)!, cursor: 0 }));
+  const movers = [...baked.values()].map((keys) => ({ keys, index: flat.indexOf.get(keys.part)!, cursor: 0 }));
   return (time) => {
-    for (const one of parts) {
-      const { part, index } = one;
-      const { times } = part;
+    for (const one of movers) {
+      const { keys, index } = one;
+      const { times } = keys;
       const i = (one.cursor = seek(times, one.cursor, time));
       const u = i + 1 < times.length && time > times[i] ? (time - times[i]) / (times[i + 1] - times[i]) : 0;
       const mix = (from: Float64Array, width: number, to: Float64Array, at: number) => {
@@ -147,10 +147,10 @@ export function poseOfBaked(kit: Kit, baked: ReadonlyMap<Id, BakedPart>): PoseAt
           to[at + c] = u === 0 ? here : here + (from[width * (i + 1) + c] - here) * u;
         }
       };
-      mix(part.translation, 3, translation, 3 * index);
-      mix(part.scale, 3, scale, 3 * index);
-      mix(part.weights, flat.weightsAt[index + 1] - flat.weightsAt[index], pose.weights, flat.weightsAt[index]);
-      const turn = (k: number) => [...part.rotation.subarray(4 * k, 4 * k + 4)] as Quat;
+      mix(keys.translation, 3, translation, 3 * index);
+      mix(keys.scale, 3, scale, 3 * index);
+      mix(keys.weights, flat.weightsAt[index + 1] - flat.weightsAt[index], pose.weights, flat.weightsAt[index]);
+      const turn = (k: number) => [...keys.rotation.subarray(4 * k, 4 * k + 4)] as Quat;
       rotation.set(u === 0 ? turn(i) : slerpQuats(turn(i), turn(i + 1), u), 4 * index);
     }
     worldsFromLocals(flat, translation, rotation, scale, world);

@@ -1,7 +1,7 @@
 import * as THREE from 'three';
 import { subtreeOf, type Blobs, type Clip, type Id, type Kit, type Vec3 } from '@itchkit/core/document';
-import { flattenParts, Poser, posedVertices, wholeMesh } from '@itchkit/core/geometry';
-import { clipTime, compileClip, effectsAt, sampleClip } from '@itchkit/core/motion';
+import { posedVertices, wholeMesh, type Poser } from '@itchkit/core/geometry';
+import { clipTime, effectsAt, poseOfClip } from '@itchkit/core/motion';
 import { effectCloud, EFFECTS } from './cue-effects';
 import { roundDot } from '../../bench/round-dot';
 import type { Tokens } from '../../theme/tokens';
@@ -11,17 +11,6 @@ const over = { depthTest: false, transparent: true };
 const MOST_PLACES = 600;
 /** Triangles of one ghost, at most. */
 const MOST_TRIANGLES = 60_000;
-
-function posedAt(kit: Kit, clip: Clip, blobs: Blobs): (time: number) => Poser {
-  const poser = new Poser(flattenParts(kit));
-  const compiled = compileClip(clip, poser.flat, blobs);
-  return (time) => {
-    poser.reset();
-    sampleClip(compiled, time, poser.pose);
-    poser.update();
-    return poser;
-  };
-}
 
 function polyline(points: Vec3[], colour: string, width = 1): THREE.Line {
   const geometry = new THREE.BufferGeometry().setAttribute('position', new THREE.BufferAttribute(Float32Array.from(points.flat()), 3));
@@ -43,7 +32,7 @@ function beads(points: Vec3[], colour: string, size: number): THREE.Points {
 /** The way of some parts' pivots through a clip, a bead a frame; larger where the part has a key. */
 export function trailMarks(kit: Kit, clip: Clip, blobs: Blobs, parts: readonly Id[], tokens: Tokens): THREE.Group {
   const group = new THREE.Group();
-  const at = posedAt(kit, clip, blobs);
+  const at = poseOfClip(kit, clip, blobs);
   const frames = Math.min(MOST_PLACES, Math.max(1, Math.round(clip.lengthSeconds * clip.rate)));
   const place = (time: number, id: Id): Vec3 => {
     const world = at(time).worldOf(id);
@@ -71,7 +60,7 @@ export function trailMarks(kit: Kit, clip: Clip, blobs: Blobs, parts: readonly I
 /** The chosen parts as they stand in neighbouring frames, thin: earlier ones and later ones in two colours. */
 export function ghostMarks(kit: Kit, clip: Clip, blobs: Blobs, parts: readonly Id[], time: number, tokens: Tokens): THREE.Group {
   const group = new THREE.Group();
-  const at = posedAt(kit, clip, blobs);
+  const at = poseOfClip(kit, clip, blobs);
   const step = Math.max(1, Math.round(clip.rate / 10)) / clip.rate;
   const shown = [...new Set(parts.flatMap((id) => [...subtreeOf(kit, id)]))].filter(
     (id) => kit.parts[id].mesh !== null && !kit.parts[id].hidden,
