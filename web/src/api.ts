@@ -1,4 +1,4 @@
-import type { Kit, Patch } from '@itchkit/core/document';
+import type { FieldChange, Kit } from '@itchkit/core/document';
 import type { GradeCounts, OwedByStage, Rulebook } from '@itchkit/core/rulebook';
 import type { Manifest } from '@itchkit/core/ship';
 import { packFrames, unpackFrames } from './blob-message';
@@ -22,10 +22,17 @@ export class OfflineError extends Error {
   }
 }
 
-async function call(path: string, init?: RequestInit): Promise<Response> {
+/** What takes longer than this has no answer, milliseconds. */
+const LIMIT = 20_000;
+/** What carries large data, or works long. */
+const LONG_LIMIT = 180_000;
+/** For a file to be sent and read. */
+const FILE_LIMIT = 600_000;
+
+async function call(path: string, init?: RequestInit, limit = LIMIT): Promise<Response> {
   let response: Response;
   try {
-    response = await fetch(path, init);
+    response = await fetch(path, { ...init, signal: AbortSignal.timeout(limit) });
   } catch {
     throw new OfflineError();
   }
@@ -41,13 +48,19 @@ async function call(path: string, init?: RequestInit): Promise<Response> {
   throw new ApiError(response.status, body.code ?? 'server', body.detail ?? `The server answered ${response.status}. Try again.`, body);
 }
 
-async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
-  const response = await call(path, {
+async function send<T>(method: string, path: string, body?: unknown, limit = LIMIT): Promise<T> {
+  const init = {
     method,
     headers: body === undefined ? undefined : { 'content-type': 'application/json' },
     body: body === undefined ? undefined : JSON.stringify(body),
-  });
-  return (await response.json()) as T;
+  };
+  const response = await call(path, init, limit);
+  try {
+    return (await response.json()) as T;
+  } catch {
+    // Cut off in the middle.
+    throw new OfflineError();
+  }
 }
 
 export interface ShelfKit {
@@ -80,13 +93,18 @@ export interface RevisionRow {
   number: number;
   cause: string;
   at: string;
+  /** Given by a person; a revision with a name stays. */
+  name: string | null;
+  /** Changes that did not fit, kept beside it. */
+  notes: { title: string; changes: FieldChange[]; at: string }[] | null;
 }
 
 export const api = {
   listKits: () => send<ShelfKit[]>('GET', '/api/kits'),
   loadKit: (id: string) => send<{ id: string; revision: number; document: Kit }>('GET', `/api/kits/${id}`),
-  saveKit: (id: string, base: number, patches: Patch[], cause: string) =>
-    send<{ revision: number }>('PATCH', `/api/kits/${id}`, { base, patches, cause }),
+  /** The same save may be told again by its key: it is done once, and answered alike. */
+  saveKit: (id: string, { base, key, title: cause, changes }: { base: number; key: string; title: string; changes: FieldChange[] }) =>
+    send<{ revision: number }>('PATCH', `/api/kits/${id}`, { base, key, changes, cause }),
   deleteKit: (id: string) => send('DELETE', `/api/kits/${id}`),
   restoreKit: (id: string) => send('POST', `/api/kits/${id}/restore`),
   duplicateKit: (id: string) => send<{ id: string }>('POST', `/api/kits/${id}/duplicate`),
@@ -97,23 +115,27 @@ export const api = {
   listPackages: (id: string) => send<BuiltRow[]>('GET', `/api/kits/${id}/packages`),
   listRevisions: (id: string) => send<RevisionRow[]>('GET', `/api/kits/${id}/revisions`),
   loadRevision: (id: string, number: number) => send<RevisionRow & { document: Kit }>('GET', `/api/kits/${id}/revisions/${number}`),
+  noteRevision: (id: string, number: number, title: string, changes: FieldChange[]) =>
+    send('POST', `/api/kits/${id}/revisions/${number}/note`, { title, changes }),
+  nameRevision: (id: string, number: number, name: string | null) => send('PUT', `/api/kits/${id}/revisions/${number}`, { name }),
   /** The kit's source as it was read; null where it is not kept. */
-  readSource: (id: string) => send<{ kit: Kit | null }>('POST', `/api/kits/${id}/source`),
+  readSource: (id: string) => send<{ kit: Kit | null }>('POST', `/api/kits/${id}/source`, undefined, LONG_LIMIT),
   listRulebooks: () => send<Rulebook[]>('GET', '/api/rulebooks'),
   saveRulebook: (rulebook: unknown) => send<Rulebook>('POST', '/api/rulebooks', rulebook),
   deleteRulebook: (id: string) => send<{ versions: number }>('DELETE', `/api/rulebooks/${id}`),
-  buildPackage: (id: string) => send<BuiltRow>('POST', `/api/kits/${id}/packages`),
+  buildPackage: (id: string) => send<BuiltRow>('POST', `/api/kits/${id}/packages`, undefined, LONG_LIMIT),
   async loadBlobs(shas: string[]): Promise<[string, Uint8Array][]> {
     if (shas.length === 0) return [];
-    const response = await call('/api/blobs', {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ shas }),
-    });
-    return unpackFrames(new Uint8Array(await response.arrayBuffer()));
+    const init = { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ shas }) };
+    const response = await call('/api/blobs', init, LONG_LIMIT);
+    try {
+      return unpackFrames(new Uint8Array(await response.arrayBuffer()));
+    } catch {
+      throw new OfflineError();
+    }
   },
   storeBlobs: (entries: [string, Uint8Array][]) =>
-    call('/api/blobs', { method: 'PUT', body: packFrames(entries) as Uint8Array<ArrayBuffer> }),
+    call('/api/blobs', { method: 'PUT', body: packFrames(entries) as Uint8Array<ArrayBuffer> }, LONG_LIMIT),
 };
 
 /** Sends a file with progress (0 to 1), cancellable. Gives the id of the kit made from it. */
@@ -128,18 +150,27 @@ export async function readFileBeside(id: string, file: File, onProgress: (share:
 
 function sendFile<T>(path: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<T> {
   return new Promise((resolve, reject) => {
+    const cancelled = () => reject(new DOMException('Cancelled', 'AbortError'));
+    if (signal.aborted) return cancelled();
     const request = new XMLHttpRequest();
     request.open('POST', path);
+    request.timeout = FILE_LIMIT;
     request.setRequestHeader('x-file-name', encodeURIComponent(file.name));
     request.setRequestHeader('content-type', 'application/octet-stream');
     request.upload.onprogress = (event) => onProgress(event.lengthComputable ? event.loaded / event.total : 0);
     request.onload = () => {
-      const body = JSON.parse(request.responseText || '{}') as T & { code?: string; detail?: string };
+      let body: T & { code?: string; detail?: string };
+      try {
+        body = JSON.parse(request.responseText || '{}') as typeof body;
+      } catch {
+        return reject(new OfflineError());
+      }
       if (request.status === 201) resolve(body);
       else reject(new ApiError(request.status, body.code ?? 'server', body.detail ?? `The server answered ${request.status}. Try again.`));
     };
     request.onerror = () => reject(new OfflineError());
-    request.onabort = () => reject(new DOMException('Cancelled', 'AbortError'));
+    request.ontimeout = () => reject(new OfflineError());
+    request.onabort = cancelled;
     signal.addEventListener('abort', () => request.abort());
     request.send(file);
   });

@@ -144,10 +144,19 @@ export function putArrayBeside(blobs: Blobs, array: NumberArray, size: number, p
   return accessor;
 }
 
+/** Bytes that an array takes as it is described. */
+export function arrayBytes({ type, size, count }: Accessor): number {
+  return size * count * ARRAYS[type].BYTES_PER_ELEMENT;
+}
+
+/** Bytes as the numbers that they are; do not write to them. @throws {RangeError} where there are fewer */
+export function viewArray<T extends NumberArray = NumberArray>({ type, size, count }: Accessor, bytes: Uint8Array): T {
+  const Kind = ARRAYS[type];
+  const aligned = bytes.byteOffset % Kind.BYTES_PER_ELEMENT === 0 ? bytes : bytes.slice();
+  return new Kind(aligned.buffer as ArrayBuffer, aligned.byteOffset, size * count) as T;
+}
+
 /** A typed view of a blob; do not write to it. */
 export function readArray<T extends NumberArray = NumberArray>(blobs: Blobs, accessor: Accessor): T {
-  const bytes = blobs.get(accessor.blob);
-  const Kind = ARRAYS[accessor.type];
-  const aligned = bytes.byteOffset % Kind.BYTES_PER_ELEMENT === 0 ? bytes : bytes.slice();
-  return new Kind(aligned.buffer as ArrayBuffer, aligned.byteOffset, accessor.size * accessor.count) as T;
+  return viewArray<T>(accessor, blobs.get(accessor.blob));
 }

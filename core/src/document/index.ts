@@ -1,7 +1,10 @@
 export * from './blobs';
+export * from './check-arrays';
 export * from './check-kit';
 export * from './kit-differences';
 export * from './errors';
+export * from './field-changes';
+export * from './field-words';
 export * from './file-slug';
 export * from './follow-parts';
 export * from './gltf-extras';
@@ -15,6 +18,7 @@ export * from './operation';
 export * from './schemas';
 export * from './sections';
 export type { AnySection, Conforming, Difference, Move, PackReader, PackWriter, Removal, Section, SectionName } from './sections/section';
+export * from './text';
 export * from './tree';
 export * from './values';
 export * from './wording';

@@ -4,6 +4,7 @@ import type { Blobs } from './blobs';
 import { checkKit, checkTouched } from './check-kit';
 import { ArgumentsError } from './errors';
 import type { Kit } from './kit';
+import { mustBeKeepable } from './text';
 import type { Id } from './values';
 
 enablePatches();
@@ -66,11 +67,13 @@ const looksAtAll = process.env.NODE_ENV !== 'production';
  * Runs an operation on a kit. What it leaves holds together, as the server asks it to.
  *
  * @throws {ArgumentsError} where the arguments do not fit the operation's schema
+ * @throws {TextError} where a text in them can't be kept
  * @throws {KitSchemaError} where the kit would not hold together afterwards
  */
 export function runOperation<Args>(operation: Operation<Args>, kit: Kit, args: Args, blobs: Blobs): Applied {
   const checked = operation.args.validate(args, { convert: false });
   if (checked.error) throw new ArgumentsError(operation.id, checked.error.message);
+  mustBeKeepable(args);
   const title = operation.title(kit, args);
   let chosen: Chosen = {};
   const [next, patches, inverse] = produceWithPatches(kit, (draft) => {

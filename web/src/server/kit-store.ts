@@ -1,10 +1,16 @@
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
-import { blobsOf, checkKit, KitError, patchKit, type Kit, type Patch } from '@itchkit/core/document';
+import { blobsOf, checkKit, checkTouched, cutText, FieldPathError, KitError, makeChanges, type FieldChange, type Kit } from '@itchkit/core/document';
 import type { GradeCounts, OwedByStage } from '@itchkit/core/rulebook';
 import { missingBlobs } from './blob-store';
+import { noteBlobUses } from './blob-uses';
+import { checkStored } from './check-stored';
+import { tell } from './changes-told';
 import type { Database } from './database';
 import { kits, revisions } from './schema';
+
+/** Characters of a kit's name. */
+const MOST_NAME = 200;
 
 export class KitNotFoundError extends KitError {
   constructor(id: string) {
@@ -87,13 +93,20 @@ export async function listKits(db: Database): Promise<ShelfRow[]> {
   }));
 }
 
-/** Puts a kit on the shelf. Its blobs have to be stored before. */
+/**
+ * Puts a kit on the shelf. Its blobs have to be stored before.
+ *
+ * @throws {KitSchemaError} where it does not hold together, or its arrays do not fit their blobs
+ */
 export async function createKit(db: Database, document: Kit, cause: string, counts: GradeCounts | null = null): Promise<string> {
   checkKit(document);
   const id = nanoid(12);
-  await db.transaction(async (tx) => {
+  await db.transaction(async (transaction) => {
+    const tx = transaction as unknown as Database;
+    await checkStored(tx, null, document);
     await tx.insert(kits).values({ id, name: document.name, document, revision: 1, counts, countsRevision: counts && 1 });
     await tx.insert(revisions).values({ kit: id, number: 1, document, cause });
+    await noteBlobUses(tx, id, 1, null, document);
   });
   return id;
 }
@@ -108,48 +121,67 @@ export async function loadKit(db: Database, id: string): Promise<KitRow> {
   return row;
 }
 
+/** A change of a kit as a page sends it. */
+export interface Save {
+  /** The revision that it was made on. */
+  base: number;
+  /** Its own; the same save told twice is done once. */
+  key: string;
+  changes: FieldChange[];
+  cause: string;
+}
+
+/** The number of a kit's newest revision. @throws {KitNotFoundError} */
+export async function loadRevisionNumber(db: Database, id: string): Promise<number> {
+  const [row] = await db
+    .select({ revision: kits.revision })
+    .from(kits)
+    .where(and(eq(kits.id, id), isNull(kits.deletedAt)));
+  if (!row) throw new KitNotFoundError(id);
+  return row.revision;
+}
+
 /**
- * Applies patches to a kit, if they were made on its newest revision and the result holds together.
+ * Makes changes on a kit, if they were made on its newest revision and the result holds together. A save that was done already is answered
+ * with the revision that it made then, whatever came since.
  *
  * @throws {StaleRevisionError} with the newest revision, otherwise
  * @throws {BlobsNotSentError} where the result needs blobs that are not stored
+ * @throws {FieldPathError} where a field is not as the change says it was
  * @throws {KitSchemaError} where the result would not be a whole kit
  */
-export async function saveKit(db: Database, id: string, base: number, patches: Patch[], cause: string): Promise<number> {
-  return db.transaction(async (tx) => {
+export async function saveKit(db: Database, id: string, { base, key, changes, cause }: Save): Promise<number> {
+  return db.transaction(async (transaction) => {
+    const tx = transaction as unknown as Database;
     const [row] = await tx
       .select({ revision: kits.revision, document: kits.document })
       .from(kits)
       .where(and(eq(kits.id, id), isNull(kits.deletedAt)))
       .for('update');
     if (!row) throw new KitNotFoundError(id);
+    const [done] = await tx
+      .select({ number: revisions.number })
+      .from(revisions)
+      .where(and(eq(revisions.kit, id), eq(revisions.key, key)));
+    if (done) return done.number;
     if (row.revision !== base) throw new StaleRevisionError(row.revision, row.document);
-    const document = checkKit(applyPatches(row.document, patches));
+    const { kit: document, clashes } = makeChanges(row.document, changes);
+    if (clashes.length > 0) throw new FieldPathError(clashes[0].change.path);
+    checkTouched(row.document, document);
     const before = blobsOf(row.document);
     const missing = await missingBlobs(
-      tx as unknown as Database,
+      tx,
       [...blobsOf(document)].filter((sha) => !before.has(sha)),
     );
     if (missing.length > 0) throw new BlobsNotSentError(missing);
+    await checkStored(tx, row.document, document);
     const revision = base + 1;
     await tx.update(kits).set({ document, name: document.name, revision, changedAt: new Date() }).where(eq(kits.id, id));
-    await tx.insert(revisions).values({ kit: id, number: revision, document, cause });
+    await tx.insert(revisions).values({ kit: id, number: revision, document, cause, key });
+    await noteBlobUses(tx, id, revision, row.document, document);
+    await tell(tx, { kit: id, revision });
     return revision;
   });
-}
-
-export class PatchError extends KitError {
-  constructor() {
-    super('patch', 'The change does not fit this kit. Reload the page; what was saved before is kept.');
-  }
-}
-
-function applyPatches(document: Kit, patches: Patch[]): unknown {
-  try {
-    return patchKit(document, patches);
-  } catch {
-    throw new PatchError();
-  }
 }
 
 export async function setSummary(
@@ -161,7 +193,8 @@ export async function setSummary(
   const values: Partial<typeof kits.$inferInsert> = {};
   if (fields.counts) Object.assign(values, { counts: fields.counts, owed: fields.owed ?? null, countsRevision: revision });
   if (fields.thumbnail) Object.assign(values, { thumbnail: fields.thumbnail, thumbnailRevision: revision });
-  await db.update(kits).set(values).where(eq(kits.id, id));
+  const rows = await db.update(kits).set(values).where(eq(kits.id, id)).returning({ id: kits.id });
+  if (rows.length === 0) throw new KitNotFoundError(id);
 }
 
 export async function loadThumbnail(db: Database, id: string): Promise<Uint8Array | null> {
@@ -182,7 +215,8 @@ export async function setDeleted(db: Database, id: string, deleted: boolean): Pr
 export async function duplicateKit(db: Database, id: string): Promise<string> {
   const { document } = await loadKit(db, id);
   const names = new Set((await db.select({ name: kits.name }).from(kits).where(isNull(kits.deletedAt))).map((row) => row.name));
-  let name = `${document.name}, copy`;
-  for (let n = 2; names.has(name); n++) name = `${document.name}, copy ${n}`;
+  const named = (suffix: string) => cutText(document.name, MOST_NAME - suffix.length) + suffix;
+  let name = named(', copy');
+  for (let n = 2; names.has(name); n++) name = named(`, copy ${n}`);
   return createKit(db, { ...document, name }, `copied from “${document.name}”`);
 }

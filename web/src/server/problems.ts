@@ -1,7 +1,5 @@
-import pino from 'pino';
 import { KitError } from '@itchkit/core/document';
-
-const log = pino({ name: 'itch-kit', level: process.env.LOG_LEVEL ?? 'warn' });
+import { log, LOG_FILE } from './log';
 
 const STATUS: Record<string, number> = {
   'not-found': 404,
@@ -15,8 +13,12 @@ const STATUS: Record<string, number> = {
   origin: 403,
 };
 
-/** An RFC 9457 problem; `detail` is the sentence that the interface shows as it is. */
-export function problem(error: unknown): Response {
+/**
+ * An RFC 9457 problem; `detail` is the sentence that the interface shows as it is.
+ *
+ * @param request The request's id, by which the log's entry is found.
+ */
+export function problem(error: unknown, request: string): Response {
   if (error instanceof KitError) {
     const status = STATUS[error.code] ?? 422;
     return problemResponse(status, {
@@ -29,17 +31,21 @@ export function problem(error: unknown): Response {
       ...error.told,
     });
   }
-  log.error(error);
-  const detail = isDatabaseError(error)
+  log().error({ request, error }, 'a request failed');
+  const away = isDatabaseError(error);
+  const entry = `The entry “${request}” in the log${LOG_FILE === null ? '' : ` (${LOG_FILE})`} says more.`;
+  const detail = away
     ? 'The database does not answer just now. Nothing was lost; what is not saved yet is tried again.'
-    : 'Something went wrong in the server. Nothing was changed; the log says more.';
-  return problemResponse(500, { type: 'urn:itchkit:server', title: 'Server error', status: 500, code: 'server', detail });
+    : `Something went wrong in the server. Nothing was changed. ${entry}`;
+  const status = away ? 503 : 500;
+  return problemResponse(status, { type: 'urn:itchkit:server', title: 'Server error', status, code: 'server', detail, request });
 }
 
 function isDatabaseError(error: unknown): boolean {
   const cause = (error as { cause?: unknown } | null)?.cause ?? error;
   const code = (cause as { code?: unknown } | null)?.code;
-  return typeof code === 'string' && (code.startsWith('ECONN') || code.startsWith('57') || code.startsWith('08'));
+  if (typeof code === 'string') return code.startsWith('ECONN') || code.startsWith('57') || code.startsWith('08');
+  return cause instanceof Error && /Connection terminated|timeout exceeded when trying to connect|Client has encountered/.test(cause.message);
 }
 
 function problemResponse(status: number, body: object): Response {

@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm';
+import { nanoid } from 'nanoid';
 import { buildNextSluiceCraneGlb, buildSluiceCraneGlb } from '@itchkit/demo';
-import { callOf, keptBlobsOf, MemoryBlobs, type Kit } from '@itchkit/core/document';
+import { callOf, fieldChanges, keptBlobsOf, MemoryBlobs, type Kit } from '@itchkit/core/document';
 import { compareVersion, inSpaceOf, matchVersion, takeVersion } from '@itchkit/core/intake';
 import { removeParts, renameParts } from '@itchkit/core/shape';
 import { runCall } from '@itchkit/core/operations';
@@ -16,6 +17,9 @@ const db = () => database();
 beforeAll(() => migrateDatabase(db()));
 afterAll(() => db().$client.end());
 
+const save = (id: string, base: number, before: Kit, after: Kit, cause: string) =>
+  saveKit(db(), id, { base, key: nanoid(), changes: fieldChanges(before, after), cause });
+
 async function blobsFor(...kits: Kit[]): Promise<MemoryBlobs> {
   const store = new MemoryBlobs();
   for (const kit of kits) for (const [sha, bytes] of await loadBlobs(db(), keptBlobsOf(kit))) store.load(sha, bytes);
@@ -26,8 +30,8 @@ test('revisions are listed with their causes, the newest first, and each can be 
   const id = await takeInFile(db(), { bytes: await buildSluiceCraneGlb(8), fileName: 'crane.glb', sha: null });
   const { document } = await loadKit(db(), id);
   const part = Object.keys(document.parts)[0];
-  const { patches } = runCall(document, callOf(renameParts, { names: { [part]: 'quay' } }), new MemoryBlobs());
-  await saveKit(db(), id, 1, patches, 'Rename a part');
+  const { kit } = runCall(document, callOf(renameParts, { names: { [part]: 'quay' } }), new MemoryBlobs());
+  await save(id, 1, document, kit, 'Rename a part');
   expect((await listRevisions(db(), id)).map(({ number, cause }) => [number, cause])).toEqual([
     [2, 'Rename a part'],
     [1, 'taken in from “crane.glb”'],
@@ -42,8 +46,8 @@ test('revisions are listed with their causes, the newest first, and each can be 
 test('blobs that nothing names go, those of revisions and the source stay, and young ones wait', async () => {
   const id = await takeInFile(db(), { bytes: await buildSluiceCraneGlb(9), fileName: 'crane.glb', sha: null });
   const { document } = await loadKit(db(), id);
-  const { patches } = runCall(document, callOf(removeParts, { parts: Object.keys(document.parts) }), new MemoryBlobs());
-  await saveKit(db(), id, 1, patches, 'Delete all');
+  const { kit } = runCall(document, callOf(removeParts, { parts: Object.keys(document.parts) }), new MemoryBlobs());
+  await save(id, 1, document, kit, 'Delete all');
   const stray = new Uint8Array([1, 2, 3, Date.now() & 255]);
   const store = new MemoryBlobs();
   const sha = store.put(stray);
@@ -75,8 +79,9 @@ test('a new version is read beside the kit, matched to its source, and taken in 
       .map((row) => row.name),
   ).toEqual(['Ladder']);
   const pairs = Object.fromEntries(Object.entries(matches).map(([one, { part }]) => [one, part]));
-  const { kit, patches } = runCall(document, callOf(takeVersion, { next: b, base: a, matches: pairs }), blobs);
-  await saveKit(db(), id, revision, patches, 'Take in');
+  const { kit } = runCall(document, callOf(takeVersion, { next: b, base: a, matches: pairs }), blobs);
+  await storeBlobs(db(), [...blobs.entries()]);
+  await save(id, revision, document, kit, 'Take in');
   expect((await loadKit(db(), id)).document).toEqual(kit);
   expect(Object.values(kit.parts).map((part) => part.name)).toContain('Jib');
 });

@@ -1,42 +1,51 @@
 import { createHash } from 'node:crypto';
 import type Joi from 'joi';
-import { KitError } from '@itchkit/core/document';
+import { nanoid } from 'nanoid';
+import { KitError, mustBeKeepable } from '@itchkit/core/document';
 import { MAX_FILE_BYTES } from '@itchkit/core/intake';
+import { hostAllowed, wordsOfForeignHost } from './hosts';
 import { problem } from './problems';
 import type { Upload } from './reading';
 
 type Params = Record<string, string>;
 type Handler = (request: Request, params: Params) => Promise<Response>;
 
+/** The largest number that the database's whole numbers hold. */
+export const MOST_INTEGER = 2 ** 31 - 1;
+
+const PARAM = /^[\w.-]{1,64}$/;
+
 /**
  * A route handler with what all of them need: the caller's Host and Origin are looked at (so that no foreign page can reach a
- * server on loopback), and errors become problem details.
+ * server on loopback), ids in the path are such as ids can be, and errors become problem details with the request's id.
  */
 export function route(handler: Handler) {
   return async (request: Request, context: { params: Promise<Params> }): Promise<Response> => {
+    const id = nanoid(8);
     try {
       checkCaller(request);
-      return await handler(request, await context.params);
+      const params = await context.params;
+      for (const value of Object.values(params))
+        if (!PARAM.test(value)) throw new KitError('not-found', 'There is nothing of that name here. Go back to the shelf.');
+      return await handler(request, params);
     } catch (error) {
-      return problem(error);
+      return problem(error, id);
     }
   };
 }
 
-function hostAllowed(host: string): boolean {
-  const name = host.replace(/:\d+$/, '').toLowerCase();
-  const more = (process.env.ITCHKIT_HOSTS ?? '').split(',').filter(Boolean);
-  return ['127.0.0.1', 'localhost', '[::1]', ...more].includes(name);
-}
-
 function checkCaller(request: Request): void {
   const host = request.headers.get('host') ?? '';
-  if (!hostAllowed(host))
-    throw new KitError('host', `This server does not answer to the name “${host}”. Use the address that it printed when it started.`, host);
+  if (!hostAllowed(host)) throw new KitError('host', wordsOfForeignHost(host), host);
   const origin = request.headers.get('origin');
-  if (request.method !== 'GET' && origin && new URL(origin).host !== host)
-    throw new KitError('origin', 'Another site tried to change something here; that is not allowed.', origin);
+  if (request.method === 'GET' || request.method === 'HEAD') return;
+  const site = request.headers.get('sec-fetch-site');
+  const foreign = origin === null ? site !== null && site !== 'same-origin' && site !== 'none' : hostOf(origin) !== host;
+  if (foreign) throw new KitError('origin', 'Another site tried to change something here; that is not allowed.', origin);
 }
+
+/** Null for what is no address, as of a page without an origin of its own. */
+const hostOf = (origin: string): string | null => (URL.canParse(origin) ? new URL(origin).host : null);
 
 /** What the caller's file is called: `x-file-name`, percent-encoded. */
 function fileNameOf(request: Request): string {
@@ -55,12 +64,22 @@ export async function jsonBody<T>(request: Request, schema: Joi.Schema): Promise
   const bytes = await readBody(request, MAX_JSON, 'A change');
   let value: unknown;
   try {
-    value = JSON.parse(new TextDecoder().decode(bytes));
+    value = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
   } catch {
     throw new KitError('json', 'The request is not JSON.');
   }
   const { error } = schema.validate(value, { convert: false });
   if (error) throw new KitError('request', `The request does not fit: ${error.message}.`, error.details[0].path.join('.'));
+  mustBeKeepable(value);
+  return value as T;
+}
+
+/** The fields of the address behind its “?”, checked. @throws {KitError} where they do not fit */
+export function query<T>(request: Request, schema: Joi.Schema): T {
+  const fields = Object.fromEntries(new URL(request.url).searchParams);
+  const { error, value } = schema.validate(fields);
+  if (error) throw new KitError('request', `The address does not fit: ${error.message}.`, error.details[0].path.join('.'));
+  mustBeKeepable(value);
   return value as T;
 }
 

@@ -1,5 +1,5 @@
-import { customType, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
-import type { Kit } from '@itchkit/core/document';
+import { customType, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import type { FieldChange, Kit } from '@itchkit/core/document';
 import type { GradeCounts, OwedByStage, Rulebook } from '@itchkit/core/rulebook';
 import type { Manifest } from '@itchkit/core/ship';
 
@@ -26,6 +26,14 @@ export const kits = pgTable('kits', {
   deletedAt: timestamp('deleted_at', { withTimezone: true }),
 });
 
+/** Changes that did not fit, kept beside the revision that they were to go on. */
+export interface RevisionNote {
+  title: string;
+  /** What was kept of them, as it can be downloaded. */
+  changes: FieldChange[];
+  at: string;
+}
+
 export const revisions = pgTable(
   'revisions',
   {
@@ -35,10 +43,53 @@ export const revisions = pgTable(
     number: integer('number').notNull(),
     document: jsonb('document').$type<Kit>().notNull(),
     cause: text('cause').notNull(),
+    /** The save's own, made in the page: the same save told twice is one revision. */
+    key: text('key'),
+    /** Given by a person: a revision with a name stays. */
+    name: text('name'),
+    notes: jsonb('notes').$type<RevisionNote[]>(),
     at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
   },
-  (table) => [primaryKey({ columns: [table.kit, table.number] })],
+  (table) => [
+    primaryKey({ columns: [table.kit, table.number] }),
+    uniqueIndex('revisions_key').on(table.kit, table.key),
+    index('revisions_at').on(table.at),
+  ],
 );
+
+/** From which to which revision of a kit a blob is needed; up to now where there is no last one. */
+export const blobUses = pgTable(
+  'blob_uses',
+  {
+    kit: text('kit')
+      .notNull()
+      .references(() => kits.id, { onDelete: 'cascade' }),
+    sha: text('sha').notNull(),
+    first: integer('first').notNull(),
+    last: integer('last'),
+  },
+  (table) => [primaryKey({ columns: [table.kit, table.sha, table.first] }), index('blob_uses_sha').on(table.sha)],
+);
+
+/** Windows that have a kit open. */
+export const windows = pgTable(
+  'windows',
+  {
+    kit: text('kit')
+      .notNull()
+      .references(() => kits.id, { onDelete: 'cascade' }),
+    window: text('window').notNull(),
+    name: text('name').notNull(),
+    seenAt: timestamp('seen_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.kit, table.window] })],
+);
+
+/** What a person chose for the whole shelf. */
+export const settings = pgTable('settings', {
+  name: text('name').primaryKey(),
+  value: jsonb('value').notNull(),
+});
 
 export const blobs = pgTable('blobs', {
   sha: text('sha').primaryKey(),

@@ -1,6 +1,8 @@
+import { decode, encode } from 'fast-png';
+import { nanoid } from 'nanoid';
 import type { Pool } from 'pg';
 import { buildSluiceCraneGlb, sluiceCraneFinished } from '@itchkit/demo';
-import { blobsOf, callOf, hashBytes, type Kit, MemoryBlobs } from '@itchkit/core/document';
+import { blobsOf, callOf, fieldChanges, hashBytes, putArray, type FieldChange, type Kit, MemoryBlobs } from '@itchkit/core/document';
 import { renameParts } from '@itchkit/core/shape';
 import { runCall } from '@itchkit/core/operations';
 import { GET as getHealth } from '../app/api/health/route';
@@ -8,6 +10,9 @@ import { GET as listKits, POST as takeIn } from '../app/api/kits/route';
 import { DELETE as removeKit, GET as getKit, PATCH as patchKit } from '../app/api/kits/[kit]/route';
 import { POST as duplicate } from '../app/api/kits/[kit]/duplicate/route';
 import { POST as restore } from '../app/api/kits/[kit]/restore/route';
+import { PUT as setSummary } from '../app/api/kits/[kit]/summary/route';
+import { GET as listRevisions } from '../app/api/kits/[kit]/revisions/route';
+import { GET as getThumbnail, PUT as putThumbnail } from '../app/api/kits/[kit]/thumbnail/route';
 import { GET as listPackages, POST as build } from '../app/api/kits/[kit]/packages/route';
 import { POST as readBlobs, PUT as writeBlobs } from '../app/api/blobs/route';
 import { GET as download } from '../app/api/packages/[id]/route';
@@ -40,6 +45,10 @@ async function newKit(): Promise<{ id: string; revision: number; document: Kit }
   );
   return answer(call(getKit, 'GET', { kit: id }));
 }
+
+/** A save as a page sends it. */
+const save = (kit: string, changes: FieldChange[], fields: object = {}) =>
+  call(patchKit, 'PATCH', { kit }, { base: 1, key: nanoid(), cause: 'x', changes, ...fields });
 
 beforeAll(() => migrateDatabase(database()));
 afterAll(() => database().$client.end());
@@ -95,10 +104,10 @@ test('a 300 MB body is refused in a sentence, and the server goes on', async () 
 test('a change is saved on its base, a stale one is answered with the newer kit and nothing is overwritten', async () => {
   const { id, document } = await newKit();
   const part = Object.keys(document.parts)[0];
-  const mine = runCall(document, callOf(renameParts, { names: { [part]: 'mine' } }), new MemoryBlobs());
-  const theirs = runCall(document, callOf(renameParts, { names: { [part]: 'theirs' } }), new MemoryBlobs());
-  expect(await answer(call(patchKit, 'PATCH', { kit: id }, { base: 1, cause: 'a', patches: theirs.patches }))).toEqual({ revision: 2 });
-  const late = await call(patchKit, 'PATCH', { kit: id }, { base: 1, cause: 'b', patches: mine.patches });
+  const named = (name: string) =>
+    fieldChanges(document, runCall(document, callOf(renameParts, { names: { [part]: name } }), new MemoryBlobs()).kit);
+  expect(await answer(save(id, named('theirs')))).toEqual({ revision: 2 });
+  const late = await save(id, named('mine'));
   expect(late.status).toBe(409);
   const problem = (await late.json()) as { revision: number; document: Kit };
   expect([problem.revision, problem.document.parts[part].name]).toEqual([2, 'theirs']);
@@ -106,42 +115,148 @@ test('a change is saved on its base, a stale one is answered with the newer kit 
 });
 
 test('of many changes at once on one base exactly one is taken', async () => {
-  const { id } = await newKit();
+  const { id, document } = await newKit();
   const answers = await Promise.all(
-    Array.from({ length: 8 }, (_, i) =>
-      call(patchKit, 'PATCH', { kit: id }, { base: 1, cause: 'x', patches: [{ op: 'replace', path: ['name'], value: `kit ${i}` }] }),
-    ),
+    Array.from({ length: 8 }, (_, i) => save(id, [{ path: ['name'], was: document.name, now: `kit ${i}` }])),
   );
   expect(answers.map((one) => one.status).sort()).toEqual([200, 409, 409, 409, 409, 409, 409, 409]);
 });
 
-test('a change that would break the kit, or needs data that was not sent, is refused', async () => {
+test('a save is done once however often it is told, and answered as it was the first time, whatever came since', async () => {
   const { id, document } = await newKit();
-  const [part] = Object.values(document.parts);
-  const broken = await call(
-    patchKit,
-    'PATCH',
-    { kit: id },
-    { base: 1, cause: 'x', patches: [{ op: 'replace', path: ['parts', part.id, 'mesh'], value: 'nowhere' }] },
-  );
-  expect([broken.status, ((await broken.json()) as { code: string }).code]).toEqual([422, 'kit-schema']);
-  const evil = await call(
-    patchKit,
-    'PATCH',
-    { kit: id },
-    { base: 1, cause: 'x', patches: [{ op: 'add', path: ['__proto__', 'polluted'], value: true }] },
-  );
-  expect(evil.status).toBe(422);
-  const sha = 'a'.repeat(64);
-  const mesh = Object.values(document.meshes)[0];
-  const unsent = await call(
-    patchKit,
-    'PATCH',
-    { kit: id },
-    { base: 1, cause: 'x', patches: [{ op: 'replace', path: ['meshes', mesh.id, 'primitives', 0, 'indices', 'blob'], value: sha }] },
-  );
-  expect(await unsent.json()).toMatchObject({ code: 'blobs-missing', missing: [sha] });
-  expect((await answer<{ revision: number }>(call(getKit, 'GET', { kit: id }))).revision).toBe(1);
+  const key = nanoid();
+  const turned = [{ path: ['name'], was: document.name, now: 'once' }];
+  const told = await Promise.all(Array.from({ length: 6 }, () => save(id, turned, { key })));
+  expect(await Promise.all(told.map((one) => one.json()))).toEqual(Array(6).fill({ revision: 2 }));
+  expect(await answer(save(id, [{ path: ['name'], was: 'once', now: document.name }], { base: 2 }))).toEqual({ revision: 3 });
+  expect(await answer(save(id, turned, { key }))).toEqual({ revision: 2 });
+  const { revision, document: now } = await answer<{ revision: number; document: Kit }>(call(getKit, 'GET', { kit: id }));
+  expect([revision, now.name]).toEqual([3, document.name]);
+  // Another kit may use the same key.
+  const other = await newKit();
+  expect(await answer(save(other.id, turned, { key }))).toEqual({ revision: 2 });
+});
+
+test.each<[string, FieldChange[] | ((kit: Kit) => FieldChange[]), string]>([
+  ['a part that shows a mesh of nowhere', ({ parts }) => mesh(Object.values(parts)[0], 'nowhere'), 'kit-schema'],
+  ['a field that is not as it was', [{ path: ['name'], was: 'never', now: 'x' }], 'patch'],
+  ['an object’s own insides', [{ path: ['__proto__', 'polluted'], now: true }], 'patch'],
+  ['an object’s maker', [{ path: ['parts', 'constructor', 'prototype', 'polluted'], now: true }], 'patch'],
+  ['the length of a vector', ({ parts }) => [{ path: ['parts', Object.keys(parts)[0], 'translation', 'length'], now: 4e9 }], 'patch'],
+  ['a component beyond a vector’s end', ({ parts }) => [{ path: ['parts', Object.keys(parts)[0], 'translation', 1e6], now: 1 }], 'patch'],
+  ['a text with a NUL', ({ name }) => [{ path: ['name'], was: name, now: 'cra\u0000ne' }], 'text'],
+  ['a text with half a character', ({ name }) => [{ path: ['name'], was: name, now: 'cra\ud83dne' }], 'text'],
+  ['a record that says it is another one', ({ parts }) => [{ path: ['parts', 'other'], now: Object.values(parts)[0] }], 'kit-schema'],
+  [
+    'a rotation that is none',
+    ({ parts }) => [{ path: ['parts', Object.keys(parts)[0], 'rotation'], was: Object.values(parts)[0].rotation, now: [0, 0, 0, 2] }],
+    'kit-schema',
+  ],
+  ['a path without an end', [{ path: Array.from({ length: 400 }, () => 'x'), now: 1 }], 'request'],
+])('%s is refused, and nothing is changed', async (_, changes, code) => {
+  const { id, document } = await newKit();
+  const response = await save(id, typeof changes === 'function' ? changes(document) : changes);
+  expect([response.status, ((await response.json()) as { code: string }).code]).toEqual([422, code]);
+  expect(await answer(call(getKit, 'GET', { kit: id }))).toMatchObject({ revision: 1, document });
+  expect(({} as { polluted?: unknown }).polluted).toBeUndefined();
+});
+
+const mesh = (part: Kit['parts'][string], now: string): FieldChange[] => [{ path: ['parts', part.id, 'mesh'], was: part.mesh, now }];
+
+describe('arrays of a change are held against the data blocks', () => {
+  /** The first mesh with an array of it made another one, and what the server says. */
+  async function other(change: (primitive: Kit['meshes'][string]['primitives'][number], blobs: MemoryBlobs) => void): Promise<unknown> {
+    const { id, document } = await newKit();
+    const [was] = Object.values(document.meshes);
+    const now = structuredClone(was);
+    const blobs = new MemoryBlobs();
+    change(now.primitives[0], blobs);
+    await call(writeBlobs, 'PUT', {}, packFrames([...blobs.entries()]));
+    return answer(save(id, [{ path: ['meshes', was.id], was, now }]));
+  }
+
+  test('those that were not sent are asked for', async () => {
+    const sha = 'a'.repeat(64);
+    expect(await other(({ indices }) => (indices.blob = sha))).toMatchObject({ code: 'blobs-missing', missing: [sha] });
+  });
+
+  test('more rows than there are bytes', async () => {
+    expect(await other(({ indices }) => (indices.count += 3))).toMatchObject({ code: 'kit-schema', detail: expect.stringMatching(/take \d+ bytes/) });
+  });
+
+  test('corners that point at no vertex', async () => {
+    const said = await other((primitive, blobs) => {
+      primitive.indices = putArray(blobs, Uint32Array.from([0, 1, primitive.attributes.POSITION.count]), 1);
+    });
+    expect(said).toMatchObject({ code: 'kit-schema', detail: expect.stringMatching(/number 2 is \d+, and there are \d+ to point at/) });
+  });
+
+  test('places that are no floats', async () => {
+    expect(await other(({ attributes }) => (attributes.POSITION.type = 'u32'))).toMatchObject({ code: 'kit-schema' });
+    expect(await other(({ attributes }) => (attributes.POSITION.size = 4))).toMatchObject({ code: 'kit-schema' });
+  });
+
+  test('what fits is taken', async () => {
+    const said = await other((primitive, blobs) => {
+      primitive.indices = putArray(blobs, Uint32Array.from([0, 2, 1]), 1);
+    });
+    expect(said).toEqual({ revision: 2 });
+  });
+});
+
+test.each([
+  ['an unknown kit', 'nowhere', 404],
+  ['an id that can be none', 'a\u0000b', 404],
+  ['a very long id', 'x'.repeat(9000), 404],
+])('%s has no summary, no picture, no revisions and no packages, and takes no change', async (_, kit, status) => {
+  const counts = { stop: 0, warn: 0, note: 0 };
+  const all = [
+    call(getKit, 'GET', { kit }),
+    save(kit, []),
+    call(removeKit, 'DELETE', { kit }),
+    call(restore, 'POST', { kit }),
+    call(duplicate, 'POST', { kit }),
+    call(setSummary, 'PUT', { kit }, { revision: 1, counts, owed: {} }),
+    call(listRevisions, 'GET', { kit }),
+    call(build, 'POST', { kit }),
+  ];
+  expect((await Promise.all(all)).map((one) => one.status)).toEqual(all.map(() => status));
+});
+
+test.each(['null', 'x', 'http://', 'http://127.0.0.1:1', 'file://'])('a change from a page of origin “%s” is refused', async (origin) => {
+  expect((await call(takeIn, 'POST', {}, new Uint8Array(4), { origin })).status).toBe(403);
+});
+
+test('without an Origin the browser’s own word for where a request is from is asked', async () => {
+  for (const [site, status] of [
+    ['cross-site', 403],
+    ['same-site', 403],
+    ['same-origin', 415],
+    ['none', 415],
+  ] as const)
+    expect((await call(takeIn, 'POST', {}, new Uint8Array(4), { 'sec-fetch-site': site })).status).toBe(status);
+});
+
+test('a name at its longest can be copied, and again', async () => {
+  const { id, document } = await newKit();
+  await save(id, [{ path: ['name'], was: document.name, now: '👨‍👩‍👧‍👦'.repeat(18) }]);
+  for (let i = 0; i < 2; i++) expect((await call(duplicate, 'POST', { kit: id })).status).toBe(201);
+});
+
+test('a picture is stored as its pixels alone, and what is none is refused', async () => {
+  const { id } = await newKit();
+  const plain = encode({ width: 2, height: 2, channels: 3, depth: 8, data: new Uint8Array(12).fill(7) });
+  const hidden = Uint8Array.from([...plain, ...new TextEncoder().encode('<script>')]);
+  const put = (bytes: Uint8Array, revision = 1) =>
+    putThumbnail(new Request(`http://${HOST}/api?revision=${revision}`, { method: 'PUT', body: bytes as BodyInit, headers: { host: HOST } }), {
+      params: Promise.resolve({ kit: id }),
+    });
+  expect((await put(hidden)).status).toBe(200);
+  const stored = new Uint8Array(await (await call(getThumbnail, 'GET', { kit: id })).arrayBuffer());
+  expect(new TextDecoder('latin1').decode(stored)).not.toContain('script');
+  expect([...decode(stored).data].slice(0, 3)).toEqual([7, 7, 7]);
+  expect((await put(new Uint8Array([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0]))).status).toBe(422);
+  expect((await put(plain, 3e9)).status).toBe(422);
 });
 
 test('a blob whose contents are not those of its name is refused', async () => {
@@ -189,7 +304,7 @@ test('a database that is gone is a sentence too', async () => {
   const { openDatabase } = await import('./database');
   held.itchKitDatabase = openDatabase('postgresql://nobody@127.0.0.1:1/none');
   const response = await call(listKits, 'GET');
-  expect(response.status).toBe(500);
+  expect(response.status).toBe(503);
   expect(((await response.json()) as { detail: string }).detail).toMatch(/database does not answer/);
   await (held.itchKitDatabase as { $client: Pool }).$client.end();
   held.itchKitDatabase = before;

@@ -1,51 +1,61 @@
-import { nanoid } from 'nanoid';
-import type { Pending } from './pending';
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import type { Sha } from '@itchkit/core/document';
+import type { Batch } from './pending';
+import { isGone, ownWindow, takeLease } from './window-name';
 
-const FORMAT = 'itchkit.unsaved/1';
-const OWN = 'itch-kit/window';
+const FORMAT = 'itchkit.unsaved/2';
 
-interface Entry {
+/** What a window has not brought to the server yet. */
+interface Unsaved {
   format: typeof FORMAT;
-  pending: Pending[];
+  kit: string;
+  window: string;
+  /** Milliseconds since 1970 when it was last written: the order in which windows follow one another. */
+  at: number;
+  batches: Batch[];
 }
 
-const keyOf = (kit: string, window: string) => `itch-kit/unsaved/${kit}/${window}`;
-const leaseOf = (window: string) => `itch-kit/window/${window}`;
+/** Changes that could not be made again, kept until the server has them as a note of a revision. */
+export interface SetAside {
+  id: string;
+  kit: string;
+  revision: number;
+  title: string;
+  changes: Batch['changes'];
+}
 
-/**
- * Holds a lock for as long as the page lives, so that others can tell that it does. Where the browser has no locks every window is taken
- * to be the only one.
- *
- * @returns Whether it was free.
- */
-async function lease(name: string): Promise<boolean> {
-  if (!globalThis.navigator?.locks) return true;
-  return new Promise((resolve) => {
-    void navigator.locks.request(name, { ifAvailable: true }, (lock) => {
-      resolve(lock !== null);
-      return lock === null ? undefined : new Promise(() => undefined);
-    });
+interface Stores extends DBSchema {
+  unsaved: { key: [kit: string, window: string]; value: Unsaved };
+  blobs: { key: [kit: string, window: string, sha: Sha]; value: Uint8Array };
+  aside: { key: string; value: SetAside };
+}
+
+let database: Promise<IDBPDatabase<Stores>> | null = null;
+
+function open(): Promise<IDBPDatabase<Stores>> {
+  database ??= openDB<Stores>('itch-kit', 1, {
+    upgrade(db) {
+      db.createObjectStore('unsaved', { keyPath: ['kit', 'window'] });
+      db.createObjectStore('blobs');
+      db.createObjectStore('aside', { keyPath: 'id' });
+    },
+    terminated: () => (database = null),
   });
-}
-
-let own: Promise<string> | null = null;
-
-/** The name of this window, with its lease. It outlives a reload; a window that was doubled with its store gets one of its own. */
-function ownWindow(): Promise<string> {
-  own ??= (async () => {
-    const known = sessionStorage.getItem(OWN);
-    if (known !== null && (await lease(leaseOf(known)))) return known;
-    const made = nanoid(12);
-    await lease(leaseOf(made));
-    sessionStorage.setItem(OWN, made);
-    return made;
-  })();
-  return own;
+  return database;
 }
 
 /** For tests: the page is another one from here on. */
-export function forgetWindow(): void {
-  own = null;
+export function forgetJournal(): void {
+  database = null;
+}
+
+const ofWindow = (kit: string, window: string) => IDBKeyRange.bound([kit, window, ''], [kit, window, '\uffff']);
+const ofKit = (kit: string) => IDBKeyRange.bound([kit, ''], [kit, '\uffff']);
+
+/** What was left, in the order in which it was made, with the data blocks that may not be on the server. */
+export interface Left {
+  batches: Batch[];
+  blobs: [Sha, Uint8Array][];
 }
 
 /**
@@ -53,47 +63,137 @@ export function forgetWindow(): void {
  * no window repeats what another one is about to save.
  */
 export class Journal {
+  private queue: Promise<void> = Promise.resolve();
+  private readonly stored = new Set<Sha>();
+  private waiting: { batches: Batch[]; blobs: [Sha, Uint8Array][] } | null = null;
+  private empty = true;
+
   private constructor(
     private readonly kit: string,
-    private readonly window: string,
+    readonly window: string,
+    private readonly onFull: (message: string) => void,
   ) {}
 
-  static async open(kit: string): Promise<Journal> {
-    return new Journal(kit, await ownWindow());
+  /** @param onFull Called with a sentence when the browser keeps no more; work goes on, kept by the page alone. */
+  static async open(kit: string, onFull: (message: string) => void): Promise<Journal> {
+    return new Journal(kit, await ownWindow(), onFull);
   }
 
-  /** What this window left before it was loaded again, and what windows left that are gone: each is handed out once. */
-  async take(): Promise<Pending[]> {
-    const left = this.read(this.window);
-    const prefix = keyOf(this.kit, '');
-    const others = Object.keys(localStorage).filter((key) => key.startsWith(prefix) && key !== keyOf(this.kit, this.window));
-    for (const key of others.sort()) {
-      const other = key.slice(prefix.length);
-      // A window that lives holds its lease, and saves by itself. One that is gone leaves it free, and we keep it from then on.
-      if (!(await lease(leaseOf(other)))) continue;
-      left.push(...this.read(other));
-      this.write(left);
-      localStorage.removeItem(key);
-    }
-    return left;
-  }
-
-  private read(window: string): Pending[] {
+  /**
+   * What this window left before it was loaded again, and what windows left that are gone. It is this window's from now on: each is handed
+   * out once.
+   */
+  async take(): Promise<Left> {
+    let db: IDBPDatabase<Stores>;
     try {
-      const entry = JSON.parse(localStorage.getItem(keyOf(this.kit, window)) ?? 'null') as Entry | null;
-      return entry?.format === FORMAT ? entry.pending : [];
+      db = await open();
     } catch {
-      return [];
+      return { batches: [], blobs: [] };
+    }
+    const records = (await db.getAll('unsaved', ofKit(this.kit))).sort((a, b) => a.at - b.at);
+    const mine: Unsaved[] = [];
+    for (const record of records)
+      if (record.format === FORMAT && (record.window === this.window || (await takeLease(record.window)))) mine.push(record);
+    const batches = mine.flatMap((record) => record.batches);
+    const transaction = db.transaction(['unsaved', 'blobs'], 'readwrite');
+    const [unsaved, blobs] = [transaction.objectStore('unsaved'), transaction.objectStore('blobs')];
+    const found: [Sha, Uint8Array][] = [];
+    for (const { window } of mine) {
+      const range = ofWindow(this.kit, window);
+      const [keys, values] = await Promise.all([blobs.getAllKeys(range), blobs.getAll(range)]);
+      for (const [i, [, , sha]] of keys.entries()) found.push([sha, values[i]]);
+      if (window === this.window) continue;
+      for (const [i, [, , sha]] of keys.entries()) void blobs.put(values[i], [this.kit, this.window, sha]);
+      void blobs.delete(range);
+      void unsaved.delete([this.kit, window]);
+    }
+    if (batches.length > 0) void unsaved.put(this.record(batches));
+    await transaction.done;
+    this.empty = batches.length === 0;
+    for (const [sha] of found) this.stored.add(sha);
+    return { batches, blobs: found };
+  }
+
+  private record(batches: Batch[]): Unsaved {
+    return { format: FORMAT, kit: this.kit, window: this.window, at: Date.now(), batches };
+  }
+
+  /** Keeps what is not saved now, in place of what was kept before. @param blobs Those that the server may not have. */
+  write(batches: Batch[], blobs: [Sha, Uint8Array][] = []): void {
+    if (batches.length === 0 && this.empty && !this.waiting) return;
+    const first = this.waiting === null;
+    this.waiting = { batches, blobs };
+    // Writes that come while one is under way are one.
+    if (first) this.queue = this.queue.then(() => this.writeNow());
+  }
+
+  /** When all that was to be written is. */
+  settled(): Promise<void> {
+    return this.queue;
+  }
+
+  private async writeNow(): Promise<void> {
+    const { batches, blobs } = this.waiting!;
+    this.waiting = null;
+    try {
+      const db = await open();
+      const transaction = db.transaction(['unsaved', 'blobs'], 'readwrite');
+      const stores = [transaction.objectStore('unsaved'), transaction.objectStore('blobs')] as const;
+      if (batches.length === 0) {
+        void stores[0].delete([this.kit, this.window]);
+        void stores[1].delete(ofWindow(this.kit, this.window));
+      } else {
+        void stores[0].put(this.record(batches));
+        for (const [sha, bytes] of blobs) if (!this.stored.has(sha)) void stores[1].put(bytes, [this.kit, this.window, sha]);
+      }
+      await transaction.done;
+      this.empty = batches.length === 0;
+      if (this.empty) this.stored.clear();
+      else for (const [sha] of blobs) this.stored.add(sha);
+      await this.warnWhereFull();
+    } catch {
+      // The change is still in the page and on its way to the server.
+      this.onFull('This browser keeps no more: what is not saved yet is in this page alone. Leave it open until it says “saved”.');
     }
   }
 
-  write(pending: Pending[]): void {
-    const key = keyOf(this.kit, this.window);
-    try {
-      if (pending.length === 0) localStorage.removeItem(key);
-      else localStorage.setItem(key, JSON.stringify({ format: FORMAT, pending } satisfies Entry));
-    } catch {
-      // A full browser store: the change is still in the page and on its way to the server.
-    }
+  private warned = false;
+
+  /** Says it before it matters. */
+  private async warnWhereFull(): Promise<void> {
+    const { usage, quota } = (await globalThis.navigator?.storage?.estimate?.()) ?? {};
+    if (this.warned || !usage || !quota || usage < 0.9 * quota) return;
+    this.warned = true;
+    this.onFull('This browser’s store is nearly full. Changes made while the server is away may not outlive this page.');
   }
+}
+
+/** Kits with changes of windows that are gone. */
+export async function unsavedKits(): Promise<Set<string>> {
+  const kits = new Set<string>();
+  try {
+    for (const { kit, window } of await (await open()).getAll('unsaved')) if (await isGone(window)) kits.add(kit);
+  } catch {
+    // A browser without a store keeps nothing.
+  }
+  return kits;
+}
+
+/** Keeps changes that could not be made again. */
+export async function putAside(one: SetAside): Promise<void> {
+  await (await open()).put('aside', one).catch(() => undefined);
+}
+
+/** What was set aside of a kit and is not on the server yet. */
+export async function listAside(kit: string): Promise<SetAside[]> {
+  try {
+    return (await (await open()).getAll('aside')).filter((one) => one.kit === kit);
+  } catch {
+    return [];
+  }
+}
+
+/** The server has it. */
+export async function dropAside(id: string): Promise<void> {
+  await (await open()).delete('aside', id).catch(() => undefined);
 }

@@ -1,26 +1,18 @@
-import type { Call, Kit, Patch } from '@itchkit/core/document';
+import type { FieldChange } from '@itchkit/core/document';
 
-/** One step of undo. */
+/** One step of undo: what it changed, field by field, and what takes that back. */
 export interface Step {
   title: string;
-  patches: Patch[];
-  inverse: Patch[];
+  changes: FieldChange[];
+  inverse: FieldChange[];
 }
 
-/** A change that the server does not have yet. Calls can be made again on a newer revision; patches only fit their own. */
-export interface Pending {
+/** Changes that go to the server as one save. */
+export interface Batch {
+  /** Its own for good: the server does a save once, however often it is told. */
+  key: string;
+  /** The revision that they were made on. */
+  base: number;
   title: string;
-  patches: Patch[];
-  calls: Call[] | null;
-}
-
-/** Patches that make one document another, a section at a time. */
-export function replacing(from: Kit, to: Kit): Patch[] {
-  const keys = [...new Set([...Object.keys(from), ...Object.keys(to)])] as (keyof Kit)[];
-  return keys
-    .filter((key) => from[key] !== to[key])
-    .map((key): Patch => {
-      if (to[key] === undefined) return { op: 'remove', path: [key] };
-      return { op: from[key] === undefined ? 'add' : 'replace', path: [key], value: to[key] };
-    });
+  changes: FieldChange[];
 }

@@ -1,21 +1,55 @@
-import { blobsOf, keptBlobsOf, patchKit, type Kit } from '@itchkit/core/document';
+import { nanoid } from 'nanoid';
+import {
+  blobsOf,
+  checkTouched,
+  fieldChanges,
+  keptBlobsOf,
+  KitError,
+  makeChanges,
+  type Clash,
+  type FieldChange,
+  type Kit,
+} from '@itchkit/core/document';
 import { api, ApiError, OfflineError } from '../api';
-import { applyCalls } from './apply-calls';
-import type { Journal } from './journal';
-import { replacing, type Pending, type Step } from './pending';
+import { dropAside, listAside, putAside, type Journal } from './journal';
+import type { Batch } from './pending';
 import type { SessionCore } from './session-state';
 
 const SAVE_AFTER = 300;
+/** Pauses between tries: a second, then twice as long each time, up to half a minute. */
 const RETRY_AFTER = 1000;
+const LONGEST_RETRY = 30_000;
+const MOST_TITLE = 400;
+
+const BROUGHT_IN = 'This kit was changed in another window. Those changes were brought in below yours.';
+
+/** A document as the server has it. */
+interface Saved {
+  revision: number;
+  document: Kit;
+}
+
+/** Changes of this window on fields that another one changed too, or that do not hold together with what it changed. */
+interface Meeting {
+  theirs: Saved;
+  changes: FieldChange[];
+  /** What was in this window when it was found. */
+  mine: Kit;
+}
 
 /** Brings changes to the server, keeps those that are not there yet, and brings in what other windows saved. */
 export class Saving {
-  pending: Pending[] = [];
-
-  private readonly channel: BroadcastChannel;
+  private saved: Saved;
+  /** What is on its way, the very same until there is an answer; and the document with it. */
+  private sending: { batch: Batch; document: Kit } | null = null;
+  private title = '';
+  private failures = 0;
   private timer: ReturnType<typeof setTimeout> | undefined;
-  private saving = false;
-  private theirs: { revision: number; document: Kit } | null = null;
+  private flushing: Promise<void> | null = null;
+  /** The newest revision that was heard of. */
+  private heard = 0;
+  private meeting: Meeting | null = null;
+  private readonly channel: BroadcastChannel;
 
   /** @param onSaved Called after each save that was taken. */
   constructor(
@@ -23,65 +57,207 @@ export class Saving {
     private readonly journal: Journal,
     private readonly onSaved: () => void,
   ) {
+    const { kit: document, revision } = session.store.getState();
+    this.saved = { document, revision };
     this.channel = new BroadcastChannel(`itch-kit/${session.id}`);
     this.channel.onmessage = (event: MessageEvent<number>) => void this.heardOf(event.data);
     window.addEventListener('beforeunload', this.beforeUnload);
   }
 
-  /** Makes again what an earlier page, or a window that is gone, could not save. */
-  async bringBack(document: Kit, revision: number): Promise<void> {
-    const left = await this.journal.take();
-    if (left.length === 0) return;
-    this.pending = left;
-    if (this.replay(document, revision)) this.session.notify('Changes that had not been saved were brought back.');
+  private get kit(): Kit {
+    return this.session.store.getState().kit;
+  }
+
+  /** Whether anything here is not on the server. */
+  private get waits(): boolean {
+    return this.sending !== null || this.unsent.length > 0 || fieldChanges(this.saved.document, this.kit).length > 0;
+  }
+
+  /**
+   * Makes again what an earlier page, or a window that is gone, could not save. Each of its saves is told to the server by its own key, so
+   * that none is done twice; those that came too late are made on the newest revision, and what does not fit there is set aside.
+   */
+  async bringBack(): Promise<void> {
+    void this.tellAside();
+    const { batches, blobs } = await this.journal.take();
+    if (batches.length === 0) return;
+    for (const [sha, bytes] of blobs) this.session.blobs.putNamed(sha, bytes);
+    this.unsent = [...batches];
+    try {
+      await this.sendUnsent();
+    } catch {
+      // They are sent by flushing, as soon as the server takes anything.
+    }
+    const newest = await api.loadKit(this.session.id);
+    await this.session.fetchBlobs(newest.document);
+    this.show({ revision: newest.revision, document: newest.document });
+    const changes: FieldChange[] = [];
+    for (const batch of [...this.late, ...this.unsent]) {
+      if (this.fits(newest.document, [...changes, ...batch.changes])) changes.push(...batch.changes);
+      else await this.setAside(batch, newest.revision);
+    }
+    this.late = [];
+    this.title = batches.at(-1)!.title;
+    this.session.notify('Changes that had not been saved were brought back.');
+    if (changes.length > 0) this.meet({ theirs: this.saved, changes, mine: this.kit });
+    this.keep();
     this.schedule(0);
   }
 
-  /** A change that the server does not have yet. */
-  add(one: Pending): void {
-    this.pending.push(one);
-    this.journal.write(this.pending);
+  /** Saves of earlier pages, each under its own key, until the server has said of each whether it has it. */
+  private unsent: Batch[] = [];
+  /** Those that came too late. */
+  private late: Batch[] = [];
+
+  private async sendUnsent(): Promise<void> {
+    for (; this.unsent.length > 0; this.unsent.shift()) if (!(await this.sendAgain(this.unsent[0]))) this.late.push(this.unsent[0]);
+  }
+
+  /** Whether the server has it, from before or by now. */
+  private async sendAgain(batch: Batch): Promise<boolean> {
+    try {
+      await this.sendBlobs(batch.changes);
+      await api.saveKit(this.session.id, batch);
+      return true;
+    } catch (error) {
+      if (!(error instanceof ApiError) || error.status >= 500) throw error;
+      return false;
+    }
+  }
+
+  /** Whether changes can be made on a document at all; that another one changed the same fields is no matter here. */
+  private fits(document: Kit, changes: readonly FieldChange[]): boolean {
+    try {
+      const { kit } = makeChanges(document, changes);
+      checkTouched(document, kit);
+      return [...blobsOf(kit)].every((sha) => this.session.blobs.has(sha));
+    } catch {
+      return false;
+    }
+  }
+
+  private async setAside({ key, title, changes }: Batch, revision: number): Promise<void> {
+    await putAside({ id: key, kit: this.session.id, revision, title, changes });
+    this.session.notify(`“${title}” does not fit this kit any more. It was set aside: the list of revisions has it, to be downloaded.`);
+    await this.tellAside();
+  }
+
+  /** Brings to the server, as notes of revisions, what was set aside. */
+  private async tellAside(): Promise<void> {
+    for (const { id, kit, revision, title, changes } of await listAside(this.session.id)) {
+      try {
+        await api.noteRevision(kit, revision, title.slice(0, MOST_TITLE) || 'Changes', changes);
+        await dropAside(id);
+      } catch {
+        // It is tried again when the kit is opened the next time.
+      }
+    }
+  }
+
+  /** The document was changed here. */
+  changed(title: string): void {
+    this.title = title;
+    this.keep();
     if (this.session.store.getState().save !== 'conflict') this.session.store.setState({ save: 'waiting', saveMessage: null });
     this.schedule(SAVE_AFTER);
+  }
+
+  /** Writes down what is not on the server. */
+  private keep(): void {
+    const from = this.sending?.document ?? this.saved.document;
+    const changes = fieldChanges(from, this.kit);
+    const batches = this.sending ? [...this.unsent, this.sending.batch] : [...this.unsent];
+    if (changes.length > 0) batches.push(this.batchOf(changes, this.saved.revision + Number(this.sending !== null)));
+    this.journal.write(batches, batches.length > 0 ? this.newBlobs() : []);
+  }
+
+  /** The key of what was not sent yet stays the same from one writing down to the next. */
+  private nextKey = nanoid();
+
+  private batchOf(changes: FieldChange[], base: number): Batch {
+    return { key: this.nextKey, base, title: this.title.slice(0, MOST_TITLE) || 'Changes', changes };
+  }
+
+  /** Data blocks of the kit that the server may not have. What was only made on the way is not among them: undo may bring it back. */
+  private newBlobs(): [string, Uint8Array][] {
+    const { blobs } = this.session;
+    const wanted = keptBlobsOf(this.kit);
+    return [...blobs.added].filter((sha) => wanted.has(sha)).map((sha) => [sha, blobs.get(sha)]);
   }
 
   private schedule(after: number): void {
     if (this.session.closed) return;
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.flush(), after);
+    this.timer = setTimeout(() => void this.start(), after);
   }
 
-  /** Saves what waits. */
-  async flush(): Promise<void> {
+  /** Saves what waits now; where a save is under way, after that one. */
+  flush(): Promise<void> {
+    return this.flushing ? this.flushing.then(() => this.start()) : this.start();
+  }
+
+  private start(): Promise<void> {
+    this.flushing ??= this.flushNow().finally(() => {
+      this.flushing = null;
+      if (this.heard > this.saved.revision) void this.heardOf(this.heard);
+    });
+    return this.flushing;
+  }
+
+  private async flushNow(): Promise<void> {
     const { store, id } = this.session;
-    if (this.saving || this.pending.length === 0 || store.getState().save === 'conflict') return;
-    this.saving = true;
+    if (this.meeting) return;
+    if (this.unsent.length > 0) return this.flushUnsent();
+    if (!this.sending) {
+      const changes = fieldChanges(this.saved.document, this.kit);
+      if (changes.length === 0) return this.nothingWaits();
+      this.sending = { batch: this.batchOf(changes, this.saved.revision), document: this.kit };
+      this.nextKey = nanoid();
+      this.keep();
+    }
     store.setState({ save: 'saving' });
-    const batch = this.pending.slice();
+    const { batch, document } = this.sending;
     try {
-      await this.sendNewBlobs();
-      const patches = batch.flatMap((one) => one.patches);
-      const { revision } = await api.saveKit(id, store.getState().revision, patches, batch.at(-1)!.title.slice(0, 400));
-      this.pending.splice(0, batch.length);
-      this.journal.write(this.pending);
-      store.setState({ revision, save: this.pending.length > 0 ? 'waiting' : 'saved', saveMessage: null });
+      await this.sendBlobs(batch.changes);
+      const { revision } = await api.saveKit(id, batch);
+      this.saved = { revision, document };
+      this.sending = null;
+      this.failures = 0;
+      this.keep();
+      store.setState({ revision, save: this.waits ? 'waiting' : 'saved', saveMessage: null });
       if (!this.session.closed) {
         this.channel.postMessage(revision);
         this.onSaved();
-        if (this.pending.length > 0) this.schedule(SAVE_AFTER);
+        if (this.waits) this.schedule(SAVE_AFTER);
       }
     } catch (error) {
       await this.failed(error);
-    } finally {
-      this.saving = false;
     }
   }
 
-  private async sendNewBlobs(): Promise<void> {
-    const { blobs, store } = this.session;
-    // What was only made on the way and is not in the kit stays here, for undo may bring it back.
-    const wanted = keptBlobsOf(store.getState().kit);
-    const names = [...blobs.added].filter((sha) => wanted.has(sha));
+  /** What earlier pages sent comes first: what it did is in the newest revision, and what it did not is in the kit here. */
+  private async flushUnsent(): Promise<void> {
+    try {
+      await this.sendUnsent();
+      this.late = [];
+      this.failures = 0;
+      await this.rebase(await api.loadKit(this.session.id), null);
+    } catch (error) {
+      await this.failed(error);
+    }
+  }
+
+  private nothingWaits(): void {
+    this.keep();
+    if (this.session.store.getState().save !== 'saved') this.session.store.setState({ save: 'saved', saveMessage: null });
+  }
+
+  /** Brings data blocks to the server that changes name, or the kit as it is. */
+  private async sendBlobs(changes: readonly FieldChange[]): Promise<void> {
+    const { blobs } = this.session;
+    const told = JSON.stringify(changes);
+    const named = keptBlobsOf(this.kit);
+    const names = [...blobs.added].filter((sha) => named.has(sha) || told.includes(sha));
     if (names.length === 0) return;
     await api.storeBlobs(names.map((sha) => [sha, blobs.get(sha)]));
     for (const sha of names) blobs.added.delete(sha);
@@ -90,97 +266,130 @@ export class Saving {
   private async failed(error: unknown): Promise<void> {
     const { blobs, store } = this.session;
     if (error instanceof OfflineError || (error instanceof ApiError && error.status >= 500)) {
-      store.setState({ save: 'offline', saveMessage: error.message });
-      this.schedule(RETRY_AFTER);
+      const pause = Math.min(LONGEST_RETRY, RETRY_AFTER * 2 ** this.failures++);
+      store.setState({ save: 'offline', saveMessage: `${error.message} The next try is in ${Math.round(pause / 1000)} s.` });
+      this.schedule(pause);
     } else if (error instanceof ApiError && error.code === 'blobs-missing') {
       for (const sha of error.body.missing ?? []) if (blobs.has(sha)) blobs.added.add(sha);
       store.setState({ save: 'waiting' });
       this.schedule(RETRY_AFTER);
     } else if (error instanceof ApiError && error.code === 'stale') {
-      await this.rebase(error.body.document!, error.body.revision!);
+      await this.rebase({ document: error.body.document!, revision: error.body.revision! });
     } else {
+      // It was not done and never will be: the next change goes as another save, with this one in it.
+      this.sending = null;
+      this.nextKey = nanoid();
+      this.keep();
       store.setState({ save: 'refused', saveMessage: error instanceof Error ? error.message : String(error) });
     }
   }
 
-  /** Another page saved: its changes come first, ours are made again on top. Where they don't fit, the person decides. */
-  private async rebase(document: Kit, revision: number): Promise<void> {
-    await this.session.fetchBlobs(document);
-    if (this.replay(document, revision)) {
-      this.session.notify('This kit was changed in another window. Those changes were brought in below yours.');
+  /**
+   * Another page saved: its changes come first, ours are made on top, field by field. Where both changed a field, or what comes out does
+   * not hold together, the person decides.
+   */
+  private async rebase(theirs: Saved, notice: string | null = BROUGHT_IN): Promise<void> {
+    try {
+      await this.session.fetchBlobs(theirs.document);
+    } catch (error) {
+      return this.failed(error);
+    }
+    const changes = fieldChanges(this.saved.document, this.kit);
+    this.sending = null;
+    this.nextKey = nanoid();
+    if (this.meet({ theirs, changes, mine: this.kit })) {
+      if (notice !== null) this.session.notify(notice);
       this.schedule(0);
     }
   }
 
-  /** Makes what waits, all that came meanwhile too, on another document. */
-  private replay(document: Kit, revision: number): boolean {
-    const { store, blobs } = this.session;
-    try {
-      let kit = document;
-      const again: Pending[] = [];
-      const undo: Step[] = [];
-      for (const one of this.pending) {
-        if (one.calls) {
-          const applied = applyCalls(kit, one.calls, blobs);
-          kit = applied.kit;
-          again.push({ ...one, patches: applied.patches });
-          undo.push({ title: one.title, patches: applied.patches, inverse: applied.inverse });
-        } else {
-          kit = patchKit(kit, one.patches);
-          again.push(one);
-        }
-      }
-      this.pending = again;
-      this.journal.write(again);
-      store.setState({ kit, revision, undo, redo: [], save: 'waiting', saveMessage: null });
-      this.session.replaced();
+  /** Whether changes could be made on theirs with nothing to ask. */
+  private meet(meeting: Meeting): boolean {
+    const { theirs, changes } = meeting;
+    const { kit, clashes } = makeChanges(theirs.document, changes);
+    if (clashes.length === 0 && holds(theirs.document, kit)) {
+      this.show(theirs, kit);
+      this.keep();
       return true;
-    } catch {
-      this.theirs = { document, revision };
-      const saveMessage = 'This kit was changed in another window in a way that your latest changes do not fit.';
-      store.setState({ save: 'conflict', saveMessage });
-      return false;
     }
+    this.meeting = meeting;
+    this.session.store.setState({
+      save: 'conflict',
+      clashes: clashes.length > 0 ? clashes : null,
+      saveMessage: 'This kit was changed in another window, and your latest changes meet those.',
+    });
+    return false;
   }
 
-  /** Settles a conflict: take what the other window saved, and let go of what was not saved here. */
-  takeTheirs(): void {
-    if (!this.theirs) return;
-    this.pending = [];
-    this.journal.write([]);
-    const { document, revision } = this.theirs;
-    this.theirs = null;
-    this.session.store.setState({ kit: document, revision, undo: [], redo: [], save: 'saved', saveMessage: null });
+  /** A kit on top of what the server has. Undo stays: its steps name fields. */
+  private show(saved: Saved, kit = saved.document): void {
+    this.saved = saved;
+    this.session.store.setState({ kit, revision: saved.revision, save: kit === saved.document ? 'saved' : 'waiting', saveMessage: null });
     this.session.replaced();
   }
 
-  /** Settles a conflict: this window's kit becomes the newest revision; the other window's stays in the kit's revisions. */
-  keepMine(): void {
-    if (!this.theirs) return;
-    const mine = this.session.store.getState().kit;
-    const { document, revision } = this.theirs;
-    this.theirs = null;
-    this.pending = [{ title: 'Kept this window’s kit', patches: replacing(document, mine), calls: null }];
-    this.journal.write(this.pending);
-    for (const sha of blobsOf(mine)) this.session.blobs.added.add(sha);
-    this.session.store.setState({ revision, save: 'waiting', saveMessage: null });
+  /** What was changed here since a conflict was found comes on top of how it is settled. */
+  private settle(meeting: Meeting, kit: Kit): void {
+    const since = fieldChanges(meeting.mine, this.kit);
+    this.meeting = null;
+    this.session.store.setState({ clashes: null });
+    this.show(meeting.theirs, makeChanges(kit, since, () => true).kit);
+    for (const sha of keptBlobsOf(this.kit)) if (this.session.blobs.has(sha) && !blobsOf(meeting.theirs.document).has(sha)) this.session.blobs.added.add(sha);
+    this.keep();
     this.schedule(0);
   }
 
   /**
-   * Another window saved while nothing waits here: its document comes in. A change that is made meanwhile stays, and is made again on top
-   * when it is saved.
+   * Settles fields that both changed. @param isMine Whether this window has its way at a field.
+   *
+   * Where what comes out does not hold together, the whole is asked.
    */
-  private async heardOf(revision: number): Promise<void> {
-    const { store } = this.session;
-    const busy = () => this.pending.length > 0 || this.saving || this.session.closed;
-    if (revision <= store.getState().revision || busy()) return;
-    const newer = await api.loadKit(this.session.id);
+  decide(isMine: (clash: Clash) => boolean): void {
+    const { meeting } = this;
+    if (!meeting) return;
+    const { kit } = makeChanges(meeting.theirs.document, meeting.changes, isMine);
+    if (holds(meeting.theirs.document, kit)) this.settle(meeting, kit);
+    else this.session.store.setState({ clashes: null });
+  }
+
+  /** Settles a conflict: take what the other window saved, and let go of what was not saved here. */
+  takeTheirs(): void {
+    const { meeting } = this;
+    if (!meeting) return;
+    this.meeting = null;
+    this.session.store.setState({ clashes: null, undo: [], redo: [] });
+    this.show(meeting.theirs);
+    this.keep();
+  }
+
+  /** Settles a conflict: this window's kit becomes the newest revision; the other window's stays in the kit's revisions. */
+  keepMine(): void {
+    const { meeting } = this;
+    if (!meeting) return;
+    this.title = 'Kept this window’s kit';
+    this.settle(meeting, meeting.mine);
+  }
+
+  /**
+   * The server has a newer revision. Where nothing waits here its document comes in; otherwise saving finds it. A change that is made
+   * meanwhile stays, and is made on top when it is saved.
+   */
+  async heardOf(revision: number): Promise<void> {
+    const { session } = this;
+    const busy = () => this.waits || this.flushing !== null || this.meeting !== null || session.closed;
+    if (revision <= this.saved.revision || session.closed) return;
+    this.heard = revision;
+    if (this.waits && !this.flushing && !this.meeting) return this.schedule(0);
     if (busy()) return;
-    await this.session.fetchBlobs(newer.document);
-    if (busy() || newer.revision <= store.getState().revision) return;
-    store.setState({ kit: newer.document, revision: newer.revision, undo: [], redo: [] });
-    this.session.replaced();
+    try {
+      const newer = await api.loadKit(session.id);
+      if (busy()) return;
+      await session.fetchBlobs(newer.document);
+      if (busy() || newer.revision <= this.saved.revision) return;
+      this.show({ revision: newer.revision, document: newer.document });
+    } catch {
+      // The next thing that is heard, or the next save, brings it in.
+    }
   }
 
   close(): void {
@@ -191,8 +400,18 @@ export class Saving {
   }
 
   private readonly beforeUnload = (event: BeforeUnloadEvent) => {
-    if (this.pending.length === 0) return;
+    if (!this.waits) return;
     void this.flush();
     event.preventDefault();
   };
+}
+
+function holds(before: Kit, after: Kit): boolean {
+  try {
+    checkTouched(before, after);
+    return true;
+  } catch (error) {
+    if (error instanceof KitError) return false;
+    throw error;
+  }
 }

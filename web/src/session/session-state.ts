@@ -1,6 +1,7 @@
 import type { StoreApi } from 'zustand';
-import type { Kit, MemoryBlobs } from '@itchkit/core/document';
+import type { Clash, Kit, MemoryBlobs } from '@itchkit/core/document';
 import type { Finding } from '@itchkit/core/rulebook';
+import type { OpenWindow } from './company';
 import type { Step } from './pending';
 
 export type SaveState = 'saved' | 'saving' | 'waiting' | 'offline' | 'conflict' | 'refused';
@@ -23,6 +24,10 @@ export interface SessionState {
   viewing: Viewing | null;
   /** How long the last checks took, milliseconds, from the change to the Ledger. */
   checkMilliseconds: number;
+  /** Where two windows changed the same fields; null where there is no conflict, or one of the whole. */
+  clashes: Clash[] | null;
+  /** Other windows that have the kit open. */
+  others: OpenWindow[];
 }
 
 export interface Viewing {

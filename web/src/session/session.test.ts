@@ -1,9 +1,13 @@
+import 'fake-indexeddb/auto';
 import fc from 'fast-check';
-import { callOf, newPart, emptyKit, patchKit, type Kit, type Patch } from '@itchkit/core/document';
+import { IDBFactory } from 'fake-indexeddb';
+import { callOf, checkKit, newPart, emptyKit, makeChanges, type Kit } from '@itchkit/core/document';
 import { addClip } from '@itchkit/core/motion';
 import { removeParts, renameParts, reparentParts, setTransform } from '@itchkit/core/shape';
 import { api, ApiError, OfflineError } from '../api';
-import { forgetWindow } from './journal';
+import { forgetJournal, unsavedKits } from './journal';
+import type { Batch } from './pending';
+import { forgetWindow } from './window-name';
 import { Session } from './session';
 
 jest.mock('./check-worker', () => ({
@@ -14,20 +18,30 @@ jest.mock('./check-worker', () => ({
   },
 }));
 
-/** A server of one kit that keeps the rules of the real one: a change is taken on the newest revision alone. */
+/** A server of one kit that keeps the rules of the real one: a change is taken on the newest revision alone, and once. */
 class Shelf {
   revision = 1;
   offline = false;
+  /** Saves whose answer gets lost, though they are done. */
+  answersLost = 0;
   causes: string[] = [];
+  notes: { title: string }[] = [];
+  private readonly done = new Map<string, number>();
 
   constructor(public document: Kit) {}
 
-  save(base: number, patches: Patch[], cause: string): { revision: number } {
+  save({ base, key, title, changes }: Batch): { revision: number } {
     if (this.offline) throw new OfflineError();
+    const before = this.done.get(key);
+    if (before !== undefined) return { revision: before };
     if (base !== this.revision) throw new ApiError(409, 'stale', 'changed', { revision: this.revision, document: this.document });
-    this.document = patchKit(this.document, patches);
-    this.causes.push(cause);
-    return { revision: ++this.revision };
+    const { kit, clashes } = makeChanges(this.document, JSON.parse(JSON.stringify(changes)) as Batch['changes']);
+    if (clashes.length > 0) throw new ApiError(422, 'patch', 'does not fit');
+    this.document = checkKit(kit);
+    this.causes.push(title);
+    this.done.set(key, ++this.revision);
+    if (this.answersLost-- > 0) throw new OfflineError();
+    return { revision: this.revision };
   }
 
   /** What another window saves. */
@@ -64,13 +78,15 @@ function nextPage({ ended }: { ended: boolean }): void {
   if (ended) for (const [name, by] of held) if (by === page) held.delete(name);
   page++;
   forgetWindow();
+  forgetJournal();
   const request = (name: string, _: object, done: (lock: object | null) => unknown) => {
     const free = !held.has(name);
     if (free) held.set(name, page);
     done(free ? {} : null);
     return new Promise(() => undefined);
   };
-  Object.defineProperty(globalThis, 'navigator', { value: { locks: { request } }, configurable: true });
+  const query = () => Promise.resolve({ held: [...held.keys()].map((name) => ({ name })) });
+  Object.defineProperty(globalThis, 'navigator', { value: { locks: { request, query } }, configurable: true });
   Object.assign(globalThis, { sessionStorage: new MemoryStorage() });
 }
 
@@ -86,6 +102,7 @@ beforeEach(async () => {
   Object.assign(globalThis, {
     window: { addEventListener: () => undefined, removeEventListener: () => undefined },
     localStorage: new MemoryStorage(),
+    indexedDB: new IDBFactory(),
   });
   held.clear();
   nextPage({ ended: true });
@@ -95,11 +112,18 @@ beforeEach(async () => {
   jest.spyOn(api, 'setSummary').mockResolvedValue({});
   jest
     .spyOn(api, 'saveKit')
-    .mockImplementation((_, base, patches, cause) => Promise.resolve().then(() => shelf.save(base, patches, cause)));
+    .mockImplementation((_, batch) => Promise.resolve().then(() => shelf.save(batch as Batch)));
+  jest.spyOn(api, 'noteRevision').mockImplementation((_, __, title) => {
+    shelf.notes.push({ title });
+    return Promise.resolve({});
+  });
   session = await open();
 });
 
-afterEach(() => session.close());
+afterEach(async () => {
+  session.close();
+  await session.kept();
+});
 
 const state = () => session.store.getState();
 const rename = (id: string, name: string) => callOf(renameParts, { names: { [id]: name } });
@@ -282,15 +306,256 @@ describe('two windows on one kit', () => {
     expect(session.kit).toEqual(shelf.document);
   });
 
-  test('a full store of the browser does not stop the work', async () => {
-    jest.spyOn(MemoryStorage.prototype, 'setItem').mockImplementation(() => {
+  test('a store of the browser that takes nothing does not stop the work, and is said', async () => {
+    jest.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
       throw new DOMException('full', 'QuotaExceededError');
     });
     session.run(rename('a', 'kept'));
+    await session.kept();
+    expect(notices).toEqual([expect.stringMatching(/keeps no more.*Leave it open until it says “saved”/)]);
     await session.flush();
     expect(part(shelf.document, 'a').name).toBe('kept');
-    jest.restoreAllMocks();
+    jest.mocked(IDBObjectStore.prototype.put).mockRestore();
   });
+
+  test('a store that is nearly full is said before it matters, once', async () => {
+    Object.assign(navigator, { storage: { estimate: () => Promise.resolve({ usage: 95, quota: 100 }) } });
+    shelf.offline = true;
+    for (const name of ['x', 'y']) {
+      session.run(rename('a', name));
+      await session.kept();
+    }
+    expect(notices).toEqual([expect.stringMatching(/nearly full/)]);
+  });
+
+  const move = (to: [number, number, number]) => callOf(setTransform, { part: 'a', translation: to });
+
+  test('on different fields of one part both stay, though each wrote the whole vector', async () => {
+    nextPage({ ended: false });
+    const other = await open();
+    session.run(move([5, 0, 0]));
+    other.run(move([0, 7, 0]));
+    await session.flush();
+    await other.flush();
+    await other.flush();
+    expect(part(shelf.document, 'a').translation).toEqual([5, 7, 0]);
+    expect(other.store.getState().save).toBe('saved');
+    other.close();
+  });
+
+  describe('on the same field', () => {
+    let other: Session;
+    beforeEach(async () => {
+      nextPage({ ended: false });
+      other = await open();
+      session.run([move([5, 0, 0]), rename('b', 'first')]);
+      other.run([move([8, 3, 0]), rename('c', 'second')]);
+      await session.flush();
+      await other.flush();
+    });
+    afterEach(async () => {
+      other.close();
+      await other.kept();
+    });
+
+    test('the later is asked, with both values, and of that field alone', async () => {
+      const { save, clashes } = other.store.getState();
+      expect(save).toBe('conflict');
+      expect(clashes!.map(({ change, theirs }) => [change.path, change.now, theirs])).toEqual([[['parts', 'a', 'translation', 0], 8, 5]]);
+      await other.flush();
+      expect(part(shelf.document, 'a').translation).toEqual([5, 0, 0]);
+    });
+
+    test.each([
+      [true, 8],
+      [false, 5],
+    ])('what is decided stays (mine: %s), and everything else of both', async (mine, x) => {
+      other.decide(() => mine);
+      await other.flush();
+      const { a, b, c } = shelf.document.parts;
+      expect([a.translation, b.name, c.name]).toEqual([[x, 3, 0], 'first', 'second']);
+      expect(other.kit).toEqual(shelf.document);
+      expect(other.store.getState()).toMatchObject({ save: 'saved', clashes: null });
+    });
+
+    test('what is done while it is asked is not lost by the answer', async () => {
+      other.run(rename('a', 'meanwhile'));
+      other.decide(() => false);
+      await other.flush();
+      expect([part(shelf.document, 'a').name, part(shelf.document, 'a').translation]).toEqual(['meanwhile', [5, 3, 0]]);
+    });
+  });
+
+  test('undo takes back what was done here and leaves what the other did since', async () => {
+    nextPage({ ended: false });
+    const other = await open();
+    session.run(move([5, 6, 0]));
+    await session.flush();
+    await other.flush();
+    for (let i = 0; i < 20 && other.kit !== shelf.document; i++) await new Promise((resolve) => setTimeout(resolve, 5));
+    other.run(move([5, 9, 0]));
+    await other.flush();
+    for (let i = 0; i < 20 && session.kit.parts.a.translation[1] !== 9; i++) await new Promise((resolve) => setTimeout(resolve, 5));
+    expect(session.undo()).toMatch(/Move|Place|position/i);
+    await session.flush();
+    expect(part(shelf.document, 'a').translation).toEqual([0, 9, 0]);
+    expect(notices.at(-1)).toMatch(/left as it is/);
+    other.close();
+  });
+});
+
+describe('a save whose answer is lost', () => {
+  const clip = callOf(addClip, { name: 'walk', lengthSeconds: 1, rate: 30, loop: 'loop' });
+
+  test('is done once, though it is told again', async () => {
+    shelf.answersLost = 1;
+    session.run(clip);
+    await session.flush();
+    expect([state().save, shelf.revision]).toEqual(['offline', 2]);
+    await session.flush();
+    expect([state().save, shelf.revision, Object.keys(shelf.document.clips).length]).toEqual(['saved', 2, 1]);
+  });
+
+  test('and what was done meanwhile comes as another save, after it', async () => {
+    shelf.answersLost = 1;
+    session.run(rename('a', 'one'));
+    await session.flush();
+    session.run(rename('a', 'two'));
+    session.undo();
+    session.run(rename('b', 'three'));
+    await session.flush();
+    await session.flush();
+    expect([part(shelf.document, 'a').name, part(shelf.document, 'b').name]).toEqual(['one', 'three']);
+    expect(shelf.causes).toHaveLength(2);
+  });
+
+  test('and whose page was closed, is not done again by the next, though another person took it back meanwhile', async () => {
+    shelf.answersLost = 1;
+    session.run(rename('a', 'one'));
+    await session.flush();
+    session.close();
+    await new Promise(setImmediate);
+    shelf.elsewhere((kit) => ({ ...kit, parts: { ...kit.parts, a: { ...kit.parts.a, name: 'a' } } }));
+    nextPage({ ended: true });
+    session = await open();
+    await session.flush();
+    expect([part(shelf.document, 'a').name, part(session.kit, 'a').name]).toEqual(['a', 'a']);
+  });
+
+  test('is not sent as a conflict with itself', async () => {
+    shelf.answersLost = 1;
+    session.run(callOf(removeParts, { parts: ['a'] }));
+    await session.flush();
+    await session.flush();
+    expect([state().save, shelf.document.parts.a]).toEqual(['saved', undefined]);
+  });
+});
+
+describe('what an earlier page left', () => {
+  async function leave(...calls: Parameters<Session['run']>[0][]): Promise<void> {
+    shelf.offline = true;
+    for (const call of calls) session.run(call);
+    await session.flush();
+    await session.kept();
+    session.close();
+    await new Promise(setImmediate);
+    nextPage({ ended: true });
+  }
+
+  test('after an undo opens, and is there', async () => {
+    session.run(rename('a', 'one'));
+    await session.flush();
+    shelf.offline = true;
+    session.undo();
+    session.run(rename('b', 'two'));
+    await leave();
+    shelf.offline = false;
+    session = await open();
+    await session.flush();
+    expect([part(shelf.document, 'a').name, part(shelf.document, 'b').name]).toEqual(['a', 'two']);
+  });
+
+  test('that fits nothing any more is set aside with a note, and the kit opens', async () => {
+    await leave(callOf(reparentParts, { parts: ['b'], parent: 'a', keep: 'world' }));
+    shelf.offline = false;
+    shelf.elsewhere((kit) => {
+      const { a: _, ...parts } = kit.parts;
+      return { ...kit, parts };
+    });
+    session = await open();
+    await session.flush();
+    expect([part(session.kit, 'b').parent, state().save]).toEqual([null, 'saved']);
+    expect(notices[0]).toMatch(/set aside: the list of revisions has it/);
+    expect(shelf.notes).toHaveLength(1);
+    session.close();
+    await new Promise(setImmediate);
+    session = await open();
+    expect(shelf.notes).toHaveLength(1);
+  });
+
+  test('on a field that another one changed is asked, with both values', async () => {
+    await leave(rename('a', 'mine'));
+    shelf.offline = false;
+    shelf.elsewhere((kit) => ({ ...kit, parts: { ...kit.parts, a: { ...kit.parts.a, name: 'theirs' } } }));
+    session = await open();
+    expect(state().clashes!.map(({ change, theirs }) => [change.now, theirs])).toEqual([['mine', 'theirs']]);
+    session.decide(() => true);
+    await session.flush();
+    expect(part(shelf.document, 'a').name).toBe('mine');
+  });
+
+  test('comes with its data blocks, which the server is sent before the change', async () => {
+    const stored: string[] = [];
+    jest.spyOn(api, 'storeBlobs').mockImplementation((entries) => {
+      if (shelf.offline) throw new OfflineError();
+      stored.push(...entries.map(([sha]) => sha));
+      return Promise.resolve(new Response());
+    });
+    const picture = session.blobs.put(new Uint8Array([1, 2, 3]));
+    await leave(rename('a', 'one'), {
+      operation: 'kit.rename',
+      args: { name: 'Other' },
+    });
+    expect(stored).toEqual([]);
+    shelf.offline = false;
+    session = await open();
+    await session.flush();
+    // Nothing of the kit names it: it is not kept.
+    expect([session.blobs.has(picture), shelf.document.name]).toEqual([false, 'Other']);
+  });
+
+  test('is known to the shelf, as long as its window is gone', async () => {
+    await leave(rename('a', 'one'));
+    expect([...(await unsavedKits())]).toEqual(['kit']);
+    shelf.offline = false;
+    session = await open();
+    await session.flush();
+    await session.kept();
+    expect([...(await unsavedKits())]).toEqual([]);
+  });
+});
+
+test('tries are further and further apart while the server is away, and that is said', async () => {
+  jest.useFakeTimers({ doNotFake: ['setImmediate', 'queueMicrotask', 'nextTick', 'performance'] });
+  shelf.offline = true;
+  session.run(rename('a', 'one'));
+  const pauses: number[] = [];
+  for (let i = 0; i < 7; i++) {
+    await session.flush();
+    pauses.push(Number(/next try is in (\d+) s/.exec(state().saveMessage!)![1]));
+  }
+  jest.useRealTimers();
+  expect(pauses).toEqual([1, 2, 4, 8, 16, 30, 30]);
+});
+
+test('what the server will not have is said, and does not stand in the way of the next change', async () => {
+  jest.mocked(api.saveKit).mockRejectedValueOnce(new ApiError(422, 'kit-schema', 'The kit would not hold together.'));
+  session.run(rename('a', 'one'));
+  await session.flush();
+  expect([state().save, state().saveMessage]).toEqual(['refused', 'The kit would not hold together.']);
+  session.run(rename('b', 'two'));
+  await session.flush();
+  expect([state().save, part(shelf.document, 'a').name, part(shelf.document, 'b').name]).toEqual(['saved', 'one', 'two']);
 });
 
 test('an operation says what was chosen by it, and several say it together', () => {
@@ -304,7 +569,7 @@ type Deed =
   | { kind: 'name'; who: 0 | 1; part: number; to: string }
   | { kind: 'move'; who: 0 | 1; part: number; to: number }
   | { kind: 'undo' | 'redo' | 'save'; who: 0 | 1 }
-  | { kind: 'away' | 'back' }
+  | { kind: 'away' | 'back' | 'lose' }
   | { kind: 'pause' };
 
 const who = fc.constantFrom<0 | 1>(0, 1);
@@ -322,7 +587,7 @@ const deeds: fc.Arbitrary<Deed[]> = fc.array(
     { weight: 3, arbitrary: fc.record({ kind: fc.constant('move' as const), who, part: fc.nat(1), to: fc.integer({ min: -9, max: 9 }) }) },
     { weight: 3, arbitrary: fc.record({ kind: fc.constantFrom('undo' as const, 'redo' as const), who }) },
     { weight: 3, arbitrary: fc.record({ kind: fc.constant('save' as const), who }) },
-    { weight: 2, arbitrary: fc.constantFrom<Deed>({ kind: 'away' }, { kind: 'back' }, { kind: 'pause' }) },
+    { weight: 2, arbitrary: fc.constantFrom<Deed>({ kind: 'away' }, { kind: 'back' }, { kind: 'lose' }, { kind: 'pause' }) },
   ),
   { maxLength: 30 },
 );
@@ -340,7 +605,7 @@ test('two windows that change parts of their own, save, undo and lose the server
       const kit = emptyKit('Crane');
       for (const id of OWN.flat()) kit.parts[id] = newPart({ id, name: id });
       shelf = new Shelf(kit);
-      Object.assign(globalThis, { localStorage: new MemoryStorage() });
+      Object.assign(globalThis, { localStorage: new MemoryStorage(), indexedDB: new IDBFactory() });
       held.clear();
       nextPage({ ended: true });
       const first = await open();
@@ -355,7 +620,7 @@ test('two windows that change parts of their own, save, undo and lose the server
         session = await open();
       }
     }),
-    { numRuns: 25 },
+    { numRuns: 25, endOnFailure: true },
   );
 });
 
@@ -363,6 +628,7 @@ test('two windows that change parts of their own, save, undo and lose the server
 async function live(windows: readonly Session[], list: readonly Deed[], seen: Record<string, Kit['parts'][string]>): Promise<void> {
   for (const deed of list) {
     if (deed.kind === 'pause') await new Promise((resolve) => setTimeout(resolve, 3));
+    else if (deed.kind === 'lose') shelf.answersLost = 1;
     else if (!('who' in deed)) shelf.offline = deed.kind === 'away';
     else {
       const window = windows[deed.who];
@@ -374,7 +640,8 @@ async function live(windows: readonly Session[], list: readonly Deed[], seen: Re
     }
   }
   shelf.offline = false;
-  for (let round = 0; round < 4; round++) for (const window of windows) await window.flush();
+  shelf.answersLost = 0;
+  for (let round = 0; round < 6; round++) for (const window of windows) await window.flush();
   for (const window of windows) expect(window.store.getState().save).toBe('saved');
   expect(shelf.document.parts).toEqual(seen);
   // What the other one saved last comes in by itself.

@@ -1,15 +1,28 @@
 import { createStore, type StoreApi } from 'zustand';
-import { blobsOf, KitError, MemoryBlobs, patchKit, type Call, type Chosen, type Kit } from '@itchkit/core/document';
+import {
+  blobsOf,
+  checkTouched,
+  fieldChanges,
+  KitError,
+  makeChanges,
+  MemoryBlobs,
+  type Call,
+  type Chosen,
+  type Clash,
+  type FieldChange,
+  type Kit,
+} from '@itchkit/core/document';
 import type { Finding } from '@itchkit/core/rulebook';
 import { loadSimplifier } from '@itchkit/core/shape';
 import { api } from '../api';
 import { learnRulebooks } from '../rulebooks';
 import { applyCalls } from './apply-calls';
 import { Checking } from './checking';
+import { Company } from './company';
 import { Journal } from './journal';
-import { replacing, type Pending } from './pending';
 import { Saving } from './saving';
 import type { SessionCore, SessionState } from './session-state';
+import { chooseWindowName, windowName } from './window-name';
 
 export type { SessionState } from './session-state';
 
@@ -27,12 +40,13 @@ export class Session implements SessionCore {
 
   private readonly checking: Checking;
   private readonly saving: Saving;
+  private company: Company | null = null;
 
   private constructor(
     readonly id: string,
     kit: Kit,
     revision: number,
-    journal: Journal,
+    private readonly journal: Journal,
     readonly notify: (message: string) => void,
   ) {
     this.store = createStore<SessionState>(() => ({
@@ -47,6 +61,8 @@ export class Session implements SessionCore {
       checked: false,
       viewing: null,
       checkMilliseconds: 0,
+      clashes: null,
+      others: [],
     }));
     this.checking = new Checking(this);
     this.saving = new Saving(this, journal, () => this.checking.report());
@@ -57,20 +73,37 @@ export class Session implements SessionCore {
     const [{ revision, document }, own, journal] = await Promise.all([
       api.loadKit(id),
       api.listRulebooks(),
-      Journal.open(id),
+      Journal.open(id, onNotice),
       loadSimplifier(),
     ]);
     learnRulebooks(own);
     performance.mark('itchkit:document');
     const session = new Session(id, document, revision, journal, onNotice);
     await session.fetchBlobs(document);
-    await session.saving.bringBack(document, revision);
+    await session.saving.bringBack();
+    session.keepCompany();
     void session.checking.run();
     return session;
   }
 
+  private keepCompany(): void {
+    const others = (list: SessionState['others']) => this.store.setState({ others: list });
+    this.company = new Company(this.id, this.journal.window, (revision) => void this.saving.heardOf(revision), others);
+  }
+
+  /** What others see this window by. */
+  get windowName(): string {
+    return windowName(this.journal.window);
+  }
+
+  renameWindow(name: string): void {
+    chooseWindowName(name);
+    this.company?.connect();
+  }
+
   close(): void {
     this.closed = true;
+    this.company?.close();
     this.saving.close();
     this.checking.close();
   }
@@ -94,10 +127,16 @@ export class Session implements SessionCore {
     const list = Array.isArray(calls) ? calls : [calls];
     const applied = applyCalls(this.kit, list, this.blobs);
     if (applied.patches.length === 0) return applied.chosen;
-    const step = { title: title ?? applied.title, patches: applied.patches, inverse: applied.inverse };
-    this.store.setState((state) => ({ kit: applied.kit, undo: [...state.undo, step], redo: [] }));
-    this.changed({ title: step.title, patches: step.patches, calls: list });
+    this.did(title ?? applied.title, applied.kit);
     return applied.chosen;
+  }
+
+  /** A step of undo that leads to another document. */
+  private did(title: string, kit: Kit): void {
+    const before = this.kit;
+    const step = { title, changes: fieldChanges(before, kit), inverse: fieldChanges(kit, before) };
+    this.store.setState((state) => ({ viewing: null, kit, undo: [...state.undo, step], redo: [] }));
+    this.changed(title);
   }
 
   undo(): string | null {
@@ -105,7 +144,7 @@ export class Session implements SessionCore {
   }
 
   redo(): string | null {
-    return this.step('redo', 'undo', 'patches', 'Redo');
+    return this.step('redo', 'undo', 'changes', 'Redo');
   }
 
   private mustBeNow(): void {
@@ -119,17 +158,33 @@ export class Session implements SessionCore {
     while (this.store.getState().undo.length < done && this.redo() !== null);
   }
 
-  private step(from: 'undo' | 'redo', to: 'undo' | 'redo', which: 'patches' | 'inverse', word: string): string | null {
+  private step(from: 'undo' | 'redo', to: 'undo' | 'redo', which: 'changes' | 'inverse', word: string): string | null {
     const state = this.store.getState();
     const step = state[from].at(-1);
     if (!step || state.viewing) return null;
-    this.store.setState({ kit: patchKit(state.kit, step[which]), [from]: state[from].slice(0, -1), [to]: [...state[to], step] });
-    this.changed({ title: `${word}: ${step.title}`, patches: step[which], calls: null });
+    const made = this.made(step[which]);
+    this.store.setState({ kit: made ?? state.kit, [from]: state[from].slice(0, -1), [to]: made ? [...state[to], step] : state[to] });
+    if (made) this.changed(`${word}: ${step.title}`);
+    else this.notify(`“${step.title}” can’t be taken back or done again: another window changed what it was about.`);
     return step.title;
   }
 
-  private changed(pending: Pending): void {
-    this.saving.add(pending);
+  /** The kit with changes of a step made on it. What another window changed since stays as it is. */
+  private made(changes: readonly FieldChange[]): Kit | null {
+    const { kit, clashes } = makeChanges(this.kit, changes);
+    if (clashes.length === 0) return kit;
+    try {
+      checkTouched(this.kit, kit);
+    } catch {
+      return null;
+    }
+    if (kit === this.kit) return null;
+    this.notify('What another window changed meanwhile was left as it is.');
+    return kit;
+  }
+
+  private changed(title: string): void {
+    this.saving.changed(title);
     this.replaced();
   }
 
@@ -154,12 +209,8 @@ export class Session implements SessionCore {
 
   /** Makes the revision in view the newest one, as a step that can be undone. */
   restoreViewed(): void {
-    const { viewing, kit } = this.store.getState();
-    if (!viewing) return;
-    const title = `Restore revision ${viewing.number}`;
-    const step = { title, patches: replacing(kit, viewing.kit), inverse: replacing(viewing.kit, kit) };
-    this.store.setState(({ undo }) => ({ viewing: null, kit: patchKit(kit, step.patches), undo: [...undo, step], redo: [] }));
-    this.changed({ title, patches: step.patches, calls: null });
+    const { viewing } = this.store.getState();
+    if (viewing) this.did(`Restore revision ${viewing.number}`, viewing.kit);
   }
 
   /** Findings of any document for its first target; its blobs are fetched first. */
@@ -187,6 +238,16 @@ export class Session implements SessionCore {
   /** Saves what waits. */
   flush(): Promise<void> {
     return this.saving.flush();
+  }
+
+  /** When what is not saved is written down in the browser. */
+  kept(): Promise<void> {
+    return this.journal.settled();
+  }
+
+  /** Settles fields that two windows changed. @param isMine Whether this window has its way at a field. */
+  decide(isMine: (clash: Clash) => boolean): void {
+    this.saving.decide(isMine);
   }
 
   takeTheirs(): void {

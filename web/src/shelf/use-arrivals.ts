@@ -38,6 +38,8 @@ export function useArrivals() {
       setList((before) => [...before.filter((one) => one.failure === null), ...made.map(({ arrival }) => arrival)]);
       const ids: string[] = [];
       for (const { bundle, arrival } of made) {
+        // Cancelled while it waited for those before it.
+        if (arrival.abort.signal.aborted) continue;
         try {
           ids.push(await takeInFile(await bundleFile(bundle), (share) => change(arrival.key, { share }), arrival.abort.signal));
           change(arrival.key, null);
@@ -59,7 +61,10 @@ export function useArrivals() {
   return {
     list,
     take,
-    cancel: (key: number) => list.find((one) => one.key === key)?.abort.abort(),
+    cancel: (key: number) => {
+      list.find((one) => one.key === key)?.abort.abort();
+      change(key, null);
+    },
     dismiss: (key: number) => change(key, null),
   };
 }

@@ -1,7 +1,9 @@
 'use client';
 import Button from '@mui/material/Button';
 import { useQueryClient } from '@tanstack/react-query';
+import { nanoid } from 'nanoid';
 import { useSnackbar } from 'notistack';
+import { cutText, keepable } from '@itchkit/core/document';
 import { api, type ShelfKit } from '../api';
 
 /** What can be done with a kit on the shelf; taking one off can be undone. */
@@ -32,14 +34,17 @@ export function useKitActions(kit: ShelfKit) {
       ),
     });
   return {
-    rename: (name: string) =>
+    rename: (typed: string) =>
       attempt(async () => {
-        const next = name.trim();
+        const next = keepable(typed.trim());
         if (next === '' || next === kit.name) return;
-        const save = (base: number, value: string) =>
-          api.saveKit(kit.id, base, [{ op: 'replace', path: ['name'], value }], `Rename the kit to “${value}”`);
-        const { revision } = await save(kit.revision, next.slice(0, 200));
-        offer(`Renamed to “${next}”.`, 'Undo', () => save(revision, kit.name));
+        const save = (base: number, was: string, now: string) => {
+          const title = `Rename the kit to “${now}”`;
+          return api.saveKit(kit.id, { base, key: nanoid(), title, changes: [{ path: ['name'], was, now }] });
+        };
+        const name = cutText(next, 200);
+        const { revision } = await save(kit.revision, kit.name, name);
+        offer(`Renamed to “${name}”.`, 'Undo', () => save(revision, name, kit.name));
       }),
     duplicate: () => attempt(() => api.duplicateKit(kit.id)),
     remove: () =>

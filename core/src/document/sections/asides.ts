@@ -25,6 +25,7 @@ const aside = Joi.object({
 /** Findings that a person set aside, each with its reason. */
 export const asidesSection: Section<'asides'> = {
   kind: 'optional',
+  merges: 'fields',
   schema: Joi.array().items(aside),
   fields: [],
   sound: nothing,

@@ -85,6 +85,7 @@ export function conformRows(rows: BindingRow[], to: Conforming): BindingRow[] {
 /** Which variable moves which part, and how. */
 export const bindingsSection: Section<'bindings'> = {
   kind: 'table',
+  merges: 'fields',
   ...record,
   sound: nothing,
   references: ({ id, part }, { kit, need }) => need(kit.parts, part, `bindings.${id}.part`),

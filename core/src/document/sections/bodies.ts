@@ -39,6 +39,7 @@ const body = Joi.object({
 /** Parts that stay together as bodies of an assembly, and which of them is held. */
 export const bodiesSection: Section<'bodies'> = {
   kind: 'optional',
+  merges: 'fields',
   schema: Joi.array().items(body),
   fields: [],
   sound(list, refuse) {

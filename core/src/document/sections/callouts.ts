@@ -38,6 +38,7 @@ const pointsOf = (kit: Kit) => (kit.callouts ?? []).flatMap(({ points }) => poin
 /** Measures that stay on the bench. */
 export const calloutsSection: Section<'callouts'> = {
   kind: 'optional',
+  merges: 'fields',
   schema: Joi.array().items(calloutSchema),
   fields: [],
   sound: nothing,

@@ -352,6 +352,7 @@ export function tellClip(clip: Clip, said: PackedClip, partAt: (node: number) =>
 /** Motion: clips with their tracks, overlays, cues and flags. */
 export const clipsSection: Section<'clips'> = {
   kind: 'table',
+  merges: 'fields',
   ...recordSchema<Clip>({
     id: idSchema.required(),
     name: nameSchema.required(),

@@ -73,6 +73,7 @@ function movePlace(coupling: Coupling, move: Move): void {
 /** How the bodies of an assembly are coupled. */
 export const couplingsSection: Section<'couplings'> = {
   kind: 'optional',
+  merges: 'fields',
   schema: Joi.array().items(couplingSchema),
   fields: [],
   sound: nothing,

@@ -19,6 +19,7 @@ declare module '../kit' {
 
 const plain = {
   kind: 'value',
+  merges: 'fields',
   fields: [],
   sound: nothing,
   references: nothing,

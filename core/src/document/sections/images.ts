@@ -27,6 +27,7 @@ declare module '../kit' {
 /** Pictures, their bytes in blobs. */
 export const imagesSection: Section<'images'> = {
   kind: 'table',
+  merges: 'records',
   ...recordSchema<Image>({
     id: idSchema.required(),
     name: nameSchema.required(),

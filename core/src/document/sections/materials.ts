@@ -92,6 +92,7 @@ const materialExtension = Joi.object({
 /** Metallic-roughness materials after glTF 2.0 (3.9). */
 export const materialsSection: Section<'materials'> = {
   kind: 'table',
+  merges: 'fields',
   ...recordSchema<Material>({
     id: idSchema.required(),
     name: nameSchema.required(),

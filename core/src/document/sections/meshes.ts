@@ -80,14 +80,27 @@ const primitives = Joi.array().items(
 function checkRows({ attributes: rows, indices }: Primitive | Stroke, each: number, where: string, refuse: Refuse): void {
   const vertices = rows.POSITION?.count;
   if (vertices === undefined) return void refuse('a mesh without places of its vertices', where);
-  for (const [semantic, { count }] of Object.entries(rows))
-    if (count !== vertices) refuse(`${semantic} has ${count} rows for ${vertices} vertices`, where);
+  for (const [semantic, accessor] of Object.entries(rows)) {
+    if (accessor.count !== vertices) refuse(`${semantic} has ${accessor.count} rows for ${vertices} vertices`, where);
+    checkType(semantic, accessor, where, refuse);
+  }
   if (indices.count % each !== 0 || indices.size !== 1) refuse(`its corners do not come in groups of ${each}`, where);
+  if (indices.type === 'f32') refuse('its corners are no whole numbers', where);
+}
+
+/** Numbers a row of each semantic (glTF 2.0, 3.7.2.1). */
+const SIZES: Readonly<Record<string, readonly number[]>> = { POSITION: [3], NORMAL: [3], TANGENT: [4], TEXCOORD: [2], COLOR: [3, 4], JOINTS: [4], WEIGHTS: [4] };
+
+function checkType(semantic: string, { type, size }: Accessor, where: string, refuse: Refuse): void {
+  const kind = semantic.replace(/_\d+$/, '');
+  if (SIZES[kind] && !SIZES[kind].includes(size)) refuse(`${semantic} has ${size} numbers a row`, where);
+  if ((kind === 'JOINTS') === (type === 'f32') && kind in SIZES) refuse(`${semantic} can't be of ${type}`, where);
 }
 
 /** Meshes of primitives, their arrays in blobs. */
 export const meshesSection: Section<'meshes'> = {
   kind: 'table',
+  merges: 'records',
   ...recordSchema<Mesh>({
     id: idSchema.required(),
     name: nameSchema.required(),

@@ -16,6 +16,7 @@ declare module '../kit' {
 /** Which joint is the hip, which the left knee, where a person said so. */
 export const motionRolesSection: Section<'motionRoles'> = {
   kind: 'optional',
+  merges: 'fields',
   schema: Joi.object().pattern(Joi.string().max(64), Joi.string().allow(null)),
   fields: [],
   sound: nothing,

@@ -27,6 +27,7 @@ const parked = Joi.alternatives().conditional('.kind', {
 /** What a new version of the source could not take over, kept until it is put somewhere or dropped. */
 export const parkedSection: Section<'parked'> = {
   kind: 'optional',
+  merges: 'fields',
   schema: Joi.array().items(parked),
   fields: [],
   sound: (list, refuse) => list.forEach((one) => one.kind === 'track' && checkTrack(one.track, `parked.${one.id}`, refuse)),

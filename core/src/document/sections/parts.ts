@@ -57,6 +57,7 @@ declare module '../kit' {
 /** The tree of parts: place, turn and size at rest relative to the parent, and what each holds. */
 export const partsSection: Section<'parts'> = {
   kind: 'table',
+  merges: 'fields',
   ...recordSchema<Part>({
     id: idSchema.required(),
     name: nameSchema.required(),

@@ -116,6 +116,11 @@ export type ParkedThing = Parked extends infer P ? (P extends Parked ? Omit<P, '
 interface Answers<Kind, One, Said> {
   /** `table`: records by id, always there. `value`: always there. `optional`: absent where there is nothing to say. */
   kind: Kind;
+  /**
+   * How changes of two people come together: field by field, or a record (outside of tables the whole) at a time, where its fields mean
+   * nothing without one another.
+   */
+  merges: 'fields' | 'records';
   /** Of a record of a table, of any other section the whole. */
   schema: Joi.Schema;
   /** Names of a record's fields; none for what is no table. Reading one is noted by itself. */

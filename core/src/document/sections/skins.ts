@@ -22,6 +22,7 @@ declare module '../kit' {
 /** Joints and inverse bind matrices of deformed parts (glTF 2.0, 3.7.3). */
 export const skinsSection: Section<'skins'> = {
   kind: 'table',
+  merges: 'records',
   ...recordSchema<Skin>({
     id: idSchema.required(),
     name: nameSchema.required(),

@@ -55,6 +55,7 @@ const note = Joi.object({
 /** The file that the kit was read from, and how it was understood. */
 export const sourceSection: Section<'source'> = {
   kind: 'value',
+  merges: 'records',
   schema: Joi.object({
     fileName: Joi.string().allow('').max(400).required(),
     format: Joi.string().max(20).required(),

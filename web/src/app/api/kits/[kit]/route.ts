@@ -1,31 +1,25 @@
 import Joi from 'joi';
-import type { Patch } from '@itchkit/core/document';
+import { changesSchema } from '../../../../server/changes-schema';
 import { database } from '../../../../server/database';
-import { loadKit, saveKit, setDeleted } from '../../../../server/kit-store';
-import { json, jsonBody, route } from '../../../../server/route';
+import { loadKit, saveKit, setDeleted, type Save } from '../../../../server/kit-store';
+import { json, jsonBody, MOST_INTEGER, route } from '../../../../server/route';
 
 export const dynamic = 'force-dynamic';
 
 const saveSchema = Joi.object({
-  base: Joi.number().integer().min(1).required(),
-  cause: Joi.string().max(400).required(),
-  patches: Joi.array()
-    .items(
-      Joi.object({
-        op: Joi.valid('add', 'remove', 'replace').required(),
-        path: Joi.array().items(Joi.string(), Joi.number()).max(20).required(),
-        value: Joi.any(),
-      }),
-    )
+  base: Joi.number().integer().min(1).max(MOST_INTEGER).required(),
+  key: Joi.string()
+    .pattern(/^[\w-]{8,64}$/)
     .required(),
+  cause: Joi.string().max(400).required(),
+  changes: changesSchema,
 });
 
 export const GET = route(async (_, { kit }) => json(await loadKit(database(), kit)));
 
-export const PATCH = route(async (request, { kit }) => {
-  const { base, patches, cause } = await jsonBody<{ base: number; patches: Patch[]; cause: string }>(request, saveSchema);
-  return json({ revision: await saveKit(database(), kit, base, patches, cause) });
-});
+export const PATCH = route(async (request, { kit }) =>
+  json({ revision: await saveKit(database(), kit, await jsonBody<Save>(request, saveSchema)) }),
+);
 
 export const DELETE = route(async (_, { kit }) => {
   await setDeleted(database(), kit, true);
