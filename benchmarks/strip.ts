@@ -108,7 +108,8 @@ async function plain(): Promise<number> {
 
 export const stripRedraw: Benchmark = {
   row: 'strip-redraw',
-  title: '5,000 keys in 50 tracks: a step of scrolling the strip, against a plain page of as many buttons that the browser scrolls by itself',
+  title:
+    '5,000 keys in 50 tracks: a step of scrolling the strip, against a plain page of as many buttons that the browser scrolls by itself',
   run: () =>
     withApplication(async (url): Promise<Row> => {
       const address = await takeIn(url);

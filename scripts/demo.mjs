@@ -1,11 +1,12 @@
 import { createServer } from 'node:net';
+import { setInterval } from 'node:timers';
 import { join } from 'node:path';
 import { ensureBuild } from './lib/build.mjs';
+import { endChildren, runWatched } from './lib/children.mjs';
 import { startNext } from './lib/next-server.mjs';
-import { ROOT } from './lib/paths.mjs';
+import { LOG, ROOT } from './lib/paths.mjs';
 import { startProjectServer } from './lib/postgres.mjs';
-import { run } from './lib/run.mjs';
-import { clearRun, earlierRun, writeRun } from './lib/run-record.mjs';
+import { claimRun, clearRun, writeRun } from './lib/run-record.mjs';
 import { main, Plain, say } from './lib/say.mjs';
 import { setUp } from './lib/setup.mjs';
 
@@ -23,44 +24,68 @@ await main(async () => {
   const port = Number(process.env.PORT ?? 3210);
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new Plain(`PORT is “${process.env.PORT}”; it has to be a number from 1 to 65535.`);
-  const other = await earlierRun();
+
+  const record = { starter: process.pid, port };
+  const undo = [];
+  let stopping = null;
+  /** Ends what was started, the last first, once: whoever asks meanwhile waits for the same end. */
+  const stop = (code, sentence) =>
+    (stopping ??= (async () => {
+      say(sentence ?? '\nStopping …');
+      await endChildren();
+      for (const back of undo.toReversed()) await back();
+      process.exit(code);
+    })());
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
+  watchNpm(() => void stop(0));
+
+  const other = await claimRun(record);
   if (other)
     throw new Plain(
       `Itch Kit already runs from this folder, at http://127.0.0.1:${other.port} (process ${other.starter}). Stop it there with Ctrl-C first.`,
     );
-  if (!(await portIsFree(port)))
-    throw new Plain(
-      `Port ${port} is taken by another program. Stop that, or choose another port: PORT=${port === 65535 ? 3210 : port + 1} npm run ${dev ? 'dev' : 'demo'}`,
-    );
-
-  setUp({ database: !process.env.DATABASE_URL });
-  if (!dev) await ensureBuild();
-
-  const database = process.env.DATABASE_URL ? { url: process.env.DATABASE_URL, stop: async () => {} } : await startProjectServer();
-  let application;
-  let stopping = false;
-  const stop = async (code) => {
-    if (stopping) return;
-    stopping = true;
-    say('\nStopping …');
-    await application?.stop();
-    await database.stop();
-    clearRun();
-    process.exit(code);
-  };
-  process.on('SIGINT', () => void stop(0));
-  process.on('SIGTERM', () => void stop(0));
+  undo.push(clearRun);
+  const also = (fields) => writeRun(Object.assign(record, fields));
   try {
-    run(process.execPath, ['--import', 'tsx', join(ROOT, 'web/src/server/prepare.ts')], {
-      env: { ...process.env, DATABASE_URL: database.url },
+    if (!(await portIsFree(port)))
+      throw new Plain(
+        `Port ${port} is taken by another program. Stop that, or choose another port: PORT=${port === 65535 ? 3210 : port + 1} npm run ${dev ? 'dev' : 'demo'}`,
+      );
+    await setUp({ database: !process.env.DATABASE_URL });
+    if (!dev) await ensureBuild();
+    let url = process.env.DATABASE_URL;
+    if (!url) {
+      const server = await startProjectServer({
+        onStarted: ({ pid, stop: stopServer }) => {
+          also({ database: pid });
+          undo.splice(1, undo.length, stopServer);
+        },
+        onLost: (sentence) => void stop(1, sentence),
+        isStopping: () => stopping !== null,
+      });
+      url = server.url;
+    }
+    await runWatched(process.execPath, ['--import', 'tsx', join(ROOT, 'web/src/server/prepare.ts')], {
+      env: { ...process.env, DATABASE_URL: url },
       what: 'preparing the database',
     });
-    application = await startNext({ port, databaseUrl: database.url, dev });
+    const application = await startNext({ port, databaseUrl: url, dev, onStarted: ({ pid }) => also({ application: pid }) });
+    application.child.once('exit', (code) => void stop(1, `\nThe application ended by itself (${code ?? 'killed'}). Its log is ${LOG}.`));
   } catch (error) {
-    await database.stop();
+    // Broken off by a signal: what failed of it is no news.
+    if (stopping) await stopping;
+    await endChildren();
+    for (const back of undo.toReversed()) await back();
     throw error;
   }
-  writeRun({ starter: process.pid, application: application.child.pid, port });
-  application.child.once('exit', () => void stop(1));
   say(`\nItch Kit is at http://127.0.0.1:${port}   (Ctrl-C stops it)`);
 });
+
+/** npm that is killed tells its program nothing: where npm started us and is gone, we end too. */
+function watchNpm(onGone) {
+  if (!process.env.npm_lifecycle_event) return;
+  const parent = process.ppid;
+  setInterval(() => {
+    if (process.ppid !== parent) onGone();
+  }, 500).unref();
+}

@@ -3,7 +3,7 @@ import { main, say } from './lib/say.mjs';
 import { setUp } from './lib/setup.mjs';
 
 await main(async () => {
-  setUp({ database: !process.env.DATABASE_URL });
+  await setUp({ database: !process.env.DATABASE_URL });
   await ensureBuild();
   say('Everything is set up. “npm run demo” starts Itch Kit.');
 });

@@ -68,7 +68,7 @@ async function checkAll() {
 }
 
 await main(async () => {
-  setUp();
+  await setUp();
   if (!process.env.CHROMIUM && !existsSync('/usr/bin/chromium')) installPackages(['chromium'], 'the Chromium browser');
   const build = [
     'the production build',

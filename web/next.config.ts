@@ -1,9 +1,24 @@
 import type { NextConfig } from 'next';
 import { join } from 'node:path';
 
+/** What every answer says; pages get a policy of their own (`src/proxy.ts`). */
+const HEADERS = {
+  'x-content-type-options': 'nosniff',
+  'x-frame-options': 'DENY',
+  'referrer-policy': 'no-referrer',
+  'cross-origin-resource-policy': 'same-origin',
+  'cross-origin-opener-policy': 'same-origin',
+};
+const headers = (more: Record<string, string> = {}) => Object.entries({ ...HEADERS, ...more }).map(([key, value]) => ({ key, value }));
+
 const config: NextConfig = {
+  headers: () =>
+    Promise.resolve([
+      { source: '/:path*', headers: headers() },
+      { source: '/api/:path*', headers: headers({ 'content-security-policy': "default-src 'none'; frame-ancestors 'none'" }) },
+    ]),
   transpilePackages: ['@itchkit/core', '@itchkit/rulebooks'],
-  serverExternalPackages: ['pg', 'pino'],
+  serverExternalPackages: ['pg', 'pino', 'sharp', 'rotating-file-stream'],
   turbopack: { root: join(import.meta.dirname, '..') },
   devIndicators: false,
   poweredByHeader: false,

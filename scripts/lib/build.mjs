@@ -1,10 +1,11 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
+import { runWatched } from './children.mjs';
 import { bundleCli, CLI_BUNDLE, ensureReadWorker, isFresh } from './bundle.mjs';
 import { endLeftBuilds } from './left-builds.mjs';
 import { ROOT, WEB } from './paths.mjs';
-import { run, sleep } from './run.mjs';
+import { sleep } from './run.mjs';
 import { say } from './say.mjs';
 
 const SOURCES = [
@@ -46,7 +47,7 @@ export async function ensureBuild() {
   say('Building the application …');
   if (endLeftBuilds() > 0) await sleep(500);
   rmSync(mark, { force: true });
-  run(process.execPath, [join(ROOT, 'node_modules/next/dist/bin/next'), 'build', WEB], {
+  await runWatched(process.execPath, [join(ROOT, 'node_modules/next/dist/bin/next'), 'build', WEB], {
     what: 'next build',
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
   });

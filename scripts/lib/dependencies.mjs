@@ -2,11 +2,11 @@ import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ROOT } from './paths.mjs';
-import { run } from './run.mjs';
+import { runWatched } from './children.mjs';
 import { Plain, say } from './say.mjs';
 
 /** npm's packages as the lockfile has them: installed where missing, half-installed or of another lockfile. */
-export function ensureDependencies() {
+export async function ensureDependencies() {
   const [major, minor] = process.versions.node.split('.').map(Number);
   if (major < 20 || (major === 20 && minor < 19)) throw new Plain(`Node ${process.versions.node} is too old; 20.19 or newer is needed.`);
   const lock = createHash('sha256')
@@ -16,6 +16,6 @@ export function ensureDependencies() {
   const mark = join(ROOT, 'node_modules', '.itchkit-lock');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
   say('Installing npm packages …');
-  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { what: 'npm ci' });
+  await runWatched('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { what: 'npm ci' });
   writeFileSync(mark, lock);
 }

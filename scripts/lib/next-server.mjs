@@ -1,11 +1,12 @@
 import { join } from 'node:path';
 import { ensureReadWorker, READ_WORKER } from './bundle.mjs';
-import { ROOT, WEB } from './paths.mjs';
-import { nodeProgram, sleep } from './run.mjs';
+import { end, start } from './children.mjs';
+import { LOG, ROOT, WEB } from './paths.mjs';
+import { sleep } from './run.mjs';
 import { Plain } from './say.mjs';
 
 /** Starts the application on loopback and waits until it answers. */
-export async function startNext({ port, databaseUrl, dev = false, stdio = 'inherit' }) {
+export async function startNext({ port, databaseUrl, dev = false, stdio = 'inherit', log = LOG, onStarted = () => {} }) {
   await ensureReadWorker();
   const args = [dev ? 'dev' : 'start', WEB, '-H', '127.0.0.1', '-p', String(port)];
   const env = {
@@ -13,14 +14,14 @@ export async function startNext({ port, databaseUrl, dev = false, stdio = 'inher
     DATABASE_URL: databaseUrl,
     NEXT_TELEMETRY_DISABLED: '1',
     ITCHKIT_READ_WORKER: READ_WORKER,
+    ITCHKIT_LOG: log,
     NODE_ENV: dev ? 'development' : 'production',
   };
-  // A process group of its own: Ctrl-C reaches the starter alone, which stops things in order.
-  const child = nodeProgram(join(ROOT, 'node_modules/next/dist/bin/next'), args, {
+  const child = start(process.execPath, [join(ROOT, 'node_modules/next/dist/bin/next'), ...args], {
     env,
     stdio: dev ? stdio : ['ignore', 'ignore', stdio === 'inherit' ? 'inherit' : 'ignore'],
-    detached: true,
   });
+  onStarted(child);
   let ended = false;
   child.once('exit', () => (ended = true));
   for (let i = 0; i < 600; i++) {
@@ -32,13 +33,8 @@ export async function startNext({ port, databaseUrl, dev = false, stdio = 'inher
       // not yet
     }
     await sleep(100);
-    if (i === 599) throw new Plain('The application did not answer within a minute.');
+    if (i === 599) throw new Plain(`The application did not answer within a minute. Its log is ${log}.`);
   }
-  const stop = async () => {
-    if (ended) return;
-    process.kill(-child.pid, 'SIGTERM');
-    for (let i = 0; i < 50 && !ended; i++) await sleep(100);
-    if (!ended) process.kill(-child.pid, 'SIGKILL');
-  };
+  const stop = () => end(child);
   return { child, stop };
 }

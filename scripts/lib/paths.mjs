@@ -5,3 +5,5 @@ export const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..', '..');
 /** Everything that a run leaves behind and git ignores. */
 export const DATA = join(ROOT, '.data');
 export const WEB = join(ROOT, 'web');
+/** What goes wrong in the application is written here. */
+export const LOG = join(DATA, 'log', 'itchkit.log');

@@ -1,4 +1,4 @@
-import { spawn, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { ROOT } from './paths.mjs';
 import { Plain } from './say.mjs';
 
@@ -9,11 +9,6 @@ export function run(command, args, { cwd = ROOT, env = process.env, what = `${co
   if (result.status !== 0)
     throw new Plain(`“${what}” failed${quiet ? `:\n${(result.stderr || result.stdout).trim()}` : `; what it said stands above`}.`);
   return result.stdout;
-}
-
-/** Starts a program of node_modules with this Node. */
-export function nodeProgram(script, args, options = {}) {
-  return spawn(process.execPath, [script, ...args], { cwd: ROOT, stdio: 'inherit', ...options });
 }
 
 export function isAlive(pid) {

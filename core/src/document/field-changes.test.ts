@@ -1,5 +1,16 @@
 import fc from 'fast-check';
-import { checkKit, emptyKit, fieldChanges, fieldWords, makeChanges, newPart, valueWords, type FieldChange, type Kit, type PathStep } from '.';
+import {
+  checkKit,
+  emptyKit,
+  fieldChanges,
+  fieldWords,
+  makeChanges,
+  newPart,
+  valueWords,
+  type FieldChange,
+  type Kit,
+  type PathStep,
+} from '.';
 import { loadSimplifier } from '../shape';
 import { OPERATIONS, runCall } from '../operations';
 import { CALLS, made } from '../tests/calls';
@@ -48,8 +59,7 @@ test('two operations at once: fields that one alone changed are as it left them,
       const [mine, theirs] = [fieldChanges(kit, first), fieldChanges(kit, second)];
       const merged = makeChanges(second, mine);
       const clashing = new Set(merged.clashes.map(({ change }) => written(change.path)));
-      for (const { path } of mine)
-        if (!theirs.some((other) => meet(other.path, path))) expect(clashing.has(written(path))).toBe(false);
+      for (const { path } of mine) if (!theirs.some((other) => meet(other.path, path))) expect(clashing.has(written(path))).toBe(false);
       // What the second one made is there still, but where the first alone had its way.
       for (const { change } of makeChanges(merged.kit, theirs).clashes) expect(mine.some(({ path }) => meet(path, change.path))).toBe(true);
       for (const { change, theirs: found } of merged.clashes) expect(found).not.toEqual(change.now);
@@ -133,7 +143,12 @@ test('a random document and another one: the changes between them lead from one 
         kit.parts[id] = newPart({ id, name: id, translation: [x, 0, 1], hidden });
         if (tail !== null) kit.parts[id].tail = [0, tail, 0];
       }
-      const row = (value: number) => ({ value, offset: [value, 0, 0] as [number, number, number], turn: [0, 0, 0] as never, size: [1, 1, 1] as never });
+      const row = (value: number) => ({
+        value,
+        offset: [value, 0, 0] as [number, number, number],
+        turn: [0, 0, 0] as never,
+        size: [1, 1, 1] as never,
+      });
       if (rows.length > 0) kit.bindings.b = { id: 'b', variable: 'v', index: null, part: 'a', outside: 'clamp', rows: rows.map(row) };
       const ofClip = { name: 'c', order: 0, lengthSeconds: 3, rate: 30, loop: 'once' as const, tracks: [] };
       kit.clips.c = { id: 'c', ...ofClip, flags: flags.map(({ id, time }) => ({ id, time, name: id, colour: 'sea' as const })) };

@@ -54,7 +54,9 @@ export function valueWords(value: unknown): string {
   if (typeof value === 'string') return value === '' ? '(empty)' : `“${value.length > 50 ? `${value.slice(0, 50)}…` : value}”`;
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (Array.isArray(value))
-    return value.every((one) => typeof one === 'number') && value.length <= 4 ? value.map((one) => figure(one)).join(', ') : `${value.length} entries`;
+    return value.every((one) => typeof one === 'number') && value.length <= 4
+      ? value.map((one) => figure(one)).join(', ')
+      : `${value.length} entries`;
   const { name } = value as { name?: unknown };
   return typeof name === 'string' && name !== '' ? `“${name}”` : 'changed';
 }

@@ -5,15 +5,19 @@ const family = '👨‍👩‍👧‍👦';
 
 test('any text without NULs and halves of characters is kept as it is, any other loses just those', () => {
   fc.assert(
-    fc.property(fc.string({ unit: 'binary' }), fc.array(fc.constantFrom('\u0000', '\ud800', '\udc00'), { maxLength: 3 }), (text, spoilt) => {
-      const clean = text.replaceAll('\u0000', '');
-      expect(isKeepable(clean)).toBe(true);
-      expect(keepable(clean)).toBe(clean);
-      const made = keepable(clean + spoilt.join(' '));
-      expect([isKeepable(made), made.startsWith(clean)]).toEqual([true, true]);
-      // Node's own opinion of what is well formed.
-      expect((made as unknown as { isWellFormed(): boolean }).isWellFormed()).toBe(true);
-    }),
+    fc.property(
+      fc.string({ unit: 'binary' }),
+      fc.array(fc.constantFrom('\u0000', '\ud800', '\udc00'), { maxLength: 3 }),
+      (text, spoilt) => {
+        const clean = text.replaceAll('\u0000', '');
+        expect(isKeepable(clean)).toBe(true);
+        expect(keepable(clean)).toBe(clean);
+        const made = keepable(clean + spoilt.join(' '));
+        expect([isKeepable(made), made.startsWith(clean)]).toEqual([true, true]);
+        // Node's own opinion of what is well formed.
+        expect((made as unknown as { isWellFormed(): boolean }).isWellFormed()).toBe(true);
+      },
+    ),
   );
 });
 

@@ -4,6 +4,7 @@ import '@fontsource-variable/martian-mono';
 import { AppRouterCacheProvider } from '@mui/material-nextjs/v16-appRouter';
 import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
 import type { Metadata } from 'next';
+import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { Providers } from '../panels/Providers';
 
@@ -13,12 +14,13 @@ export const metadata: Metadata = {
   icons: { icon: '/mark.svg' },
 };
 
-export default function RootLayout({ children }: { children: ReactNode }) {
+export default async function RootLayout({ children }: { children: ReactNode }) {
+  const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
     <html lang="en" suppressHydrationWarning>
       <body>
-        <InitColorSchemeScript attribute="data-scheme" defaultMode="system" />
-        <AppRouterCacheProvider>
+        <InitColorSchemeScript attribute="data-scheme" defaultMode="system" nonce={nonce} />
+        <AppRouterCacheProvider options={{ nonce }}>
           <Providers>{children}</Providers>
         </AppRouterCacheProvider>
       </body>

@@ -3,13 +3,15 @@ import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
-import { api } from '../api';
+import { api, type RevisionRow } from '../api';
 import { Empty } from '../panels/Section';
 import { formatAgo } from '../format';
 import { useOpenKit, useSession } from '../session/context';
 import { CompareRevisions } from './CompareRevisions';
+import { NameRevision } from './NameRevision';
+import { RevisionNote } from './RevisionNote';
 
-/** All saved revisions, newest first: look at one, or compare it with another. */
+/** All saved revisions, newest first: look at one, compare it with another, or name it so that it stays. */
 export function RevisionList({ onView }: { onView: () => void }) {
   const { session } = useOpenKit();
   const revision = useSession((state) => state.revision);
@@ -17,6 +19,7 @@ export function RevisionList({ onView }: { onView: () => void }) {
   const { enqueueSnackbar } = useSnackbar();
   const { data, error } = useQuery({ queryKey: ['revisions', session.id, revision], queryFn: () => api.listRevisions(session.id) });
   const [compared, setCompared] = useState<number | null>(null);
+  const [named, setNamed] = useState<RevisionRow | null>(null);
   const view = async (number: number) => {
     try {
       if (number === revision) session.leaveView();
@@ -45,7 +48,10 @@ export function RevisionList({ onView }: { onView: () => void }) {
           >
             <Box sx={{ display: 'flex', gap: 2, alignItems: 'baseline', fontSize: 13 }}>
               <span className="figures">{row.number}</span>
-              <Box sx={{ flex: 1, overflowWrap: 'anywhere' }}>{row.cause}</Box>
+              <Box sx={{ flex: 1, overflowWrap: 'anywhere' }}>
+                {row.name !== null && <Box sx={{ fontWeight: 600 }}>{row.name}</Box>}
+                {row.cause}
+              </Box>
               <Box
                 component="time"
                 dateTime={row.at}
@@ -62,10 +68,17 @@ export function RevisionList({ onView }: { onView: () => void }) {
               <Button size="small" color="inherit" onClick={() => setCompared(row.number)} disabled={data.length < 2}>
                 Compare
               </Button>
+              <Button size="small" color="inherit" onClick={() => setNamed(row)}>
+                {row.name === null ? 'Name it' : 'Rename'}
+              </Button>
             </Box>
+            {row.notes?.map((note) => (
+              <RevisionNote key={note.at} note={note} revision={row.number} />
+            ))}
           </Box>
         ))}
       </Box>
+      {named && <NameRevision row={named} onClose={() => setNamed(null)} />}
       {compared !== null && <CompareRevisions rows={data} first={compared} onClose={() => setCompared(null)} />}
     </>
   );

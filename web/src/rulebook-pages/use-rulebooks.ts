@@ -5,6 +5,7 @@ import { KitError } from '@itchkit/core/document';
 import { rulebookText, type Rulebook } from '@itchkit/core/rulebook';
 import { api, ApiError, OfflineError } from '../api';
 import { allRulebooks, learnRulebooks, newestOf } from '../rulebooks';
+import { saveAs } from '../panels/save-as';
 
 const KEY = ['rulebooks'];
 
@@ -83,10 +84,6 @@ function freeId(id: string): string {
 
 /** Gives a rulebook to the person as a JSON file. */
 export function exportRulebook(rulebook: Rulebook): void {
-  const url = URL.createObjectURL(new Blob([`${rulebookText(rulebook)}\n`], { type: 'application/json' }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = `${rulebook.id}-${rulebook.version}.rulebook.json`;
-  link.click();
-  URL.revokeObjectURL(url);
+  const text = new Blob([`${rulebookText(rulebook)}\n`], { type: 'application/json' });
+  saveAs(`${rulebook.id}-${rulebook.version}.rulebook.json`, text);
 }

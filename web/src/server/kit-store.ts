@@ -1,6 +1,16 @@
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
-import { blobsOf, checkKit, checkTouched, cutText, FieldPathError, KitError, makeChanges, type FieldChange, type Kit } from '@itchkit/core/document';
+import {
+  blobsOf,
+  checkKit,
+  checkTouched,
+  cutText,
+  FieldPathError,
+  KitError,
+  makeChanges,
+  type FieldChange,
+  type Kit,
+} from '@itchkit/core/document';
 import type { GradeCounts, OwedByStage } from '@itchkit/core/rulebook';
 import { missingBlobs } from './blob-store';
 import { noteBlobUses } from './blob-uses';

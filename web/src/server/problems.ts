@@ -45,7 +45,9 @@ function isDatabaseError(error: unknown): boolean {
   const cause = (error as { cause?: unknown } | null)?.cause ?? error;
   const code = (cause as { code?: unknown } | null)?.code;
   if (typeof code === 'string') return code.startsWith('ECONN') || code.startsWith('57') || code.startsWith('08');
-  return cause instanceof Error && /Connection terminated|timeout exceeded when trying to connect|Client has encountered/.test(cause.message);
+  return (
+    cause instanceof Error && /Connection terminated|timeout exceeded when trying to connect|Client has encountered/.test(cause.message)
+  );
 }
 
 function problemResponse(status: number, body: object): Response {

@@ -24,7 +24,7 @@ export function route(handler: Handler) {
     const id = nanoid(8);
     try {
       checkCaller(request);
-      const params = await context.params;
+      const params = (await context.params) ?? {};
       for (const value of Object.values(params))
         if (!PARAM.test(value)) throw new KitError('not-found', 'There is nothing of that name here. Go back to the shelf.');
       return await handler(request, params);

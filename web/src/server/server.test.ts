@@ -181,7 +181,10 @@ describe('arrays of a change are held against the data blocks', () => {
   });
 
   test('more rows than there are bytes', async () => {
-    expect(await other(({ indices }) => (indices.count += 3))).toMatchObject({ code: 'kit-schema', detail: expect.stringMatching(/take \d+ bytes/) });
+    expect(await other(({ indices }) => (indices.count += 3))).toMatchObject({
+      code: 'kit-schema',
+      detail: expect.stringMatching(/take \d+ bytes/),
+    });
   });
 
   test('corners that point at no vertex', async () => {
@@ -248,9 +251,12 @@ test('a picture is stored as its pixels alone, and what is none is refused', asy
   const plain = encode({ width: 2, height: 2, channels: 3, depth: 8, data: new Uint8Array(12).fill(7) });
   const hidden = Uint8Array.from([...plain, ...new TextEncoder().encode('<script>')]);
   const put = (bytes: Uint8Array, revision = 1) =>
-    putThumbnail(new Request(`http://${HOST}/api?revision=${revision}`, { method: 'PUT', body: bytes as BodyInit, headers: { host: HOST } }), {
-      params: Promise.resolve({ kit: id }),
-    });
+    putThumbnail(
+      new Request(`http://${HOST}/api?revision=${revision}`, { method: 'PUT', body: bytes as BodyInit, headers: { host: HOST } }),
+      {
+        params: Promise.resolve({ kit: id }),
+      },
+    );
   expect((await put(hidden)).status).toBe(200);
   const stored = new Uint8Array(await (await call(getThumbnail, 'GET', { kit: id })).arrayBuffer());
   expect(new TextDecoder('latin1').decode(stored)).not.toContain('script');

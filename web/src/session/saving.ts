@@ -334,7 +334,8 @@ export class Saving {
     this.meeting = null;
     this.session.store.setState({ clashes: null });
     this.show(meeting.theirs, makeChanges(kit, since, () => true).kit);
-    for (const sha of keptBlobsOf(this.kit)) if (this.session.blobs.has(sha) && !blobsOf(meeting.theirs.document).has(sha)) this.session.blobs.added.add(sha);
+    for (const sha of keptBlobsOf(this.kit))
+      if (this.session.blobs.has(sha) && !blobsOf(meeting.theirs.document).has(sha)) this.session.blobs.added.add(sha);
     this.keep();
     this.schedule(0);
   }

@@ -110,9 +110,7 @@ beforeEach(async () => {
   jest.spyOn(api, 'listRulebooks').mockResolvedValue([]);
   jest.spyOn(api, 'loadBlobs').mockResolvedValue([]);
   jest.spyOn(api, 'setSummary').mockResolvedValue({});
-  jest
-    .spyOn(api, 'saveKit')
-    .mockImplementation((_, batch) => Promise.resolve().then(() => shelf.save(batch as Batch)));
+  jest.spyOn(api, 'saveKit').mockImplementation((_, batch) => Promise.resolve().then(() => shelf.save(batch as Batch)));
   jest.spyOn(api, 'noteRevision').mockImplementation((_, __, title) => {
     shelf.notes.push({ title });
     return Promise.resolve({});

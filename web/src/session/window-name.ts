@@ -4,7 +4,20 @@ const OWN = 'itch-kit/window';
 const NAME = 'itch-kit/window-name';
 
 /** What windows are called until a person says otherwise: what is seen from the quay at Tallow Point. */
-const NAMES = ['Heron', 'Tern', 'Curlew', 'Plover', 'Cormorant', 'Gannet', 'Petrel', 'Avocet', 'Dunlin', 'Sandpiper', 'Turnstone', 'Wigeon'];
+const NAMES = [
+  'Heron',
+  'Tern',
+  'Curlew',
+  'Plover',
+  'Cormorant',
+  'Gannet',
+  'Petrel',
+  'Avocet',
+  'Dunlin',
+  'Sandpiper',
+  'Turnstone',
+  'Wigeon',
+];
 
 const leaseOf = (window: string) => `itch-kit/window/${window}`;
 

@@ -12,6 +12,7 @@ import { Mark } from '../panels/Mark';
 import { SchemeSwitch } from '../panels/SchemeSwitch';
 import { Arrivals } from './Arrivals';
 import { KitCard } from './KitCard';
+import { UnsavedKits } from './UnsavedKits';
 import { useArrivals } from './use-arrivals';
 
 /** The list of kits; files dropped anywhere start new ones. */
@@ -79,6 +80,7 @@ export function Shelf() {
         </Typography>
         <Arrivals list={arrivals.list} onCancel={arrivals.cancel} onDismiss={arrivals.dismiss} />
         {error && <Box role="alert">{error.message}</Box>}
+        {kits && <UnsavedKits kits={kits} />}
         {kits?.length === 0 && <EmptyShelf onChoose={open} />}
         <Box
           component="ul"

@@ -12,6 +12,7 @@ import NextLink from 'next/link';
 import type { Stage } from '@itchkit/core/rulebook';
 import { useOpenKit, useSession } from '../session/context';
 import { KitName } from './KitName';
+import { OthersSign } from './OthersSign';
 import { Mark } from '../panels/Mark';
 import { RouteRibbon } from './RouteRibbon';
 import { SaveSign } from './SaveSign';
@@ -56,6 +57,7 @@ export function Header({
         </Tooltip>
         <KitName />
         <SaveSign />
+        <OthersSign />
         <Tooltip title={undo ? `Undo: ${undo}` : 'Nothing to undo'}>
           <span>
             <IconButton size="small" aria-label="Undo" disabled={!undo} onClick={() => session.undo()}>

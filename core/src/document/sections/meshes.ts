@@ -89,7 +89,15 @@ function checkRows({ attributes: rows, indices }: Primitive | Stroke, each: numb
 }
 
 /** Numbers a row of each semantic (glTF 2.0, 3.7.2.1). */
-const SIZES: Readonly<Record<string, readonly number[]>> = { POSITION: [3], NORMAL: [3], TANGENT: [4], TEXCOORD: [2], COLOR: [3, 4], JOINTS: [4], WEIGHTS: [4] };
+const SIZES: Readonly<Record<string, readonly number[]>> = {
+  POSITION: [3],
+  NORMAL: [3],
+  TANGENT: [4],
+  TEXCOORD: [2],
+  COLOR: [3, 4],
+  JOINTS: [4],
+  WEIGHTS: [4],
+};
 
 function checkType(semantic: string, { type, size }: Accessor, where: string, refuse: Refuse): void {
   const kind = semantic.replace(/_\d+$/, '');
