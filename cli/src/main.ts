@@ -1,7 +1,8 @@
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { Command, CommanderError } from 'commander';
-import { LimitedThread, READING_LIMITS, refusalOf } from '@itchkit/core/node/limited-thread';
+import { LimitedHelper, READING_LIMITS, refusalOf } from '@itchkit/core/node/limited-helper';
+import { threadHelper } from '@itchkit/core/node/limited-thread';
 import type { SpaceOptions } from './convert';
 import { FAILED, refusedAnswer, type Answer, type Job } from './job';
 
@@ -11,9 +12,10 @@ import { FAILED, refusedAnswer, type Answer, type Job } from './job';
  */
 let worker: Worker | null = null;
 const limits = { ...READING_LIMITS, milliseconds: Number(process.env.ITCHKIT_READ_SECONDS ?? READING_LIMITS.milliseconds / 1000) * 1000 };
-const thread = new LimitedThread<Job, Answer>((resourceLimits) => {
+const thread = new LimitedHelper<Job, Answer>(({ memoryBytes }) => {
+  const resourceLimits = { maxOldGenerationSizeMb: memoryBytes / 2 ** 20 };
   worker = new Worker(process.env.ITCHKIT_JOB_THREAD ?? join(__dirname, '../job-thread.mjs'), { resourceLimits, stderr: true });
-  return worker;
+  return threadHelper(worker);
 }, limits);
 
 async function doJob(job: Job): Promise<Answer> {

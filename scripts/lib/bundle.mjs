@@ -5,8 +5,8 @@ import { ROOT, WEB } from './paths.mjs';
 /** The command line's front, which loads nothing of core, so that it starts at once; and what does its jobs in a thread. */
 export const CLI_BUNDLE = join(ROOT, 'cli/dist/itchkit.cjs');
 const CLI_JOBS = join(ROOT, 'cli/dist/jobs.cjs');
-/** What reads files in a thread of its own beside the web process. */
-export const READ_WORKER = join(WEB, '.worker/read-worker.mjs');
+/** What reads files and packages kits in processes of their own beside the web process. */
+export const READ_WORKER = join(WEB, '.worker/helper.mjs');
 
 const SOURCES = ['core/src', 'core/node', 'cli/src', 'web/src/server', 'rulebooks', 'package-lock.json'];
 
@@ -59,5 +59,5 @@ export async function bundleCli() {
 }
 
 export async function ensureReadWorker() {
-  if (!isFresh(READ_WORKER)) await bundle('web/src/server/read-worker.ts', READ_WORKER, 'esm');
+  if (!isFresh(READ_WORKER)) await bundle('web/src/server/helper.ts', READ_WORKER, 'esm');
 }

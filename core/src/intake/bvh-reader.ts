@@ -13,6 +13,7 @@ import {
   type ReadingNote,
   type SampleTrack,
   type Vec3,
+  cutText,
 } from '../document';
 import { multiplyQuats, quatFromTurn } from '../geometry';
 import { describeSource } from './describe-source';
@@ -42,7 +43,7 @@ export function looksLikeBvh(bytes: Uint8Array): boolean {
  * @throws {IntakeError} where it is cut short or does not hold together
  */
 export function readBvh(bytes: Uint8Array, fileName: string, blobs: Blobs): Kit {
-  const kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
+  const kit = emptyKit(cutText(fileName.replace(/\.[^.]*$/, ''), 200) || 'Kit');
   const notes: ReadingNote[] = [];
   const words = new Words(strFromU8(bytes), fileName);
   const joints = readHierarchy(words, kit, fileName);
@@ -108,7 +109,7 @@ function readHierarchy(words: Words, kit: Kit, fileName: string): Joint[] {
   const addPart = (name: string, role: 'joint' | 'marker'): Id => {
     const parent = stack.at(-1) ?? null;
     const from = parent === null ? name : `${kit.parts[parent].from}/${name}`;
-    const part = newPart({ name: name.slice(0, 200), from: from.slice(-4000), parent, order: Object.keys(kit.parts).length, role });
+    const part = newPart({ name: cutText(name, 200), from: from.slice(-4000), parent, order: Object.keys(kit.parts).length, role });
     kit.parts[part.id] = part;
     return part.id;
   };

@@ -1,4 +1,4 @@
-import { newId, putArray, type Blobs, type Clip, type Id, type Kit, type SampleTrack } from '../document';
+import { newId, putArray, type Blobs, type Clip, type Id, type Kit, type SampleTrack, cutText } from '../document';
 import { conjugateQuat, decomposeMatrix, multiplyQuats } from '../geometry';
 import { ColladaLibrary } from './collada-library';
 import { isWhole, matrixOf, type TransformStep } from './collada-transform';
@@ -165,7 +165,7 @@ function addClip(
   if (range) length = range.end - range.start;
   const clip: Clip = {
     id: newId(),
-    name: name.slice(0, 200),
+    name: cutText(name, 200),
     order: Object.keys(kit.clips).length,
     lengthSeconds: Math.min(3600, Math.max(0, length) || 1 / rate),
     rate,

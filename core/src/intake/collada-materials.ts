@@ -1,4 +1,4 @@
-import { newMaterial, type Blobs, type Id, type Kit, type Rgba, type TextureSlot, type Vec3 } from '../document';
+import { newMaterial, type Blobs, type Id, type Kit, type Rgba, type TextureSlot, type Vec3, cutText } from '../document';
 import type { Companions } from './companions';
 import type { ColladaLibrary } from './collada-library';
 import { readImage } from './image-in';
@@ -34,7 +34,7 @@ export class ColladaMaterials {
     const profile = child(effect, 'profile_COMMON');
     const technique = child(profile, 'technique');
     const shading = technique?.children.find((one) => SHADINGS.includes(one.name));
-    const result = newMaterial({ name: (material.attributes.name ?? material.attributes.id ?? 'material').slice(0, 200) });
+    const result = newMaterial({ name: cutText(material.attributes.name ?? material.attributes.id ?? 'material', 200) });
     if (shading) this.fill(result, shading, profile);
     if (
       at(profile, 'extra', 'technique', 'double_sided')?.text.trim() === '1' ||
@@ -119,7 +119,7 @@ export class ColladaMaterials {
     if (!made) {
       this.repairs.leftOut(
         data ? 'image-unreadable' : 'missing-file',
-        `the picture “${path.slice(0, 200)}”, which is ${data ? 'no PNG, JPEG or WebP' : 'not with the model'}`,
+        `the picture “${cutText(path, 200)}”, which is ${data ? 'no PNG, JPEG or WebP' : 'not with the model'}`,
       );
       return null;
     }

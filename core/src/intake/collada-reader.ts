@@ -1,5 +1,5 @@
 import { strFromU8 } from 'fflate';
-import { emptyKit, newId, newPart, putArray, type Blobs, type Id, type Kit, type ReadingNote, type Space } from '../document';
+import { emptyKit, newId, newPart, putArray, type Blobs, type Id, type Kit, type ReadingNote, type Space, cutText } from '../document';
 import { CANONICAL, changeOfSpace, conformKit, decomposeMatrix } from '../geometry';
 import { readColladaAnimations, type AnimatedNode } from './collada-animation';
 import { readColladaGeometry, type ColladaMesh } from './collada-geometry';
@@ -9,9 +9,9 @@ import { readColladaSkin, weighMesh } from './collada-skin';
 import { isWhole, matrixOf, stepsOf } from './collada-transform';
 import { ALONE, type Companions } from './companions';
 import { describeSource } from './describe-source';
-import { IntakeError, invalid } from './intake-error';
+import { invalid } from './intake-error';
 import { addLoosePart } from './loose-mesh';
-import { MAX_PARTS } from './gltf-reader';
+import { MAX_PARTS, moreThanMost } from './part-limit';
 import { Repairs } from './repairs';
 import { at, child, childrenNamed, everyElement, hasDecimalCommas, numberOf, parseXml, type XmlElement } from './xml-tree';
 
@@ -33,6 +33,9 @@ export function looksLikeCollada(bytes: Uint8Array): boolean {
  * @throws {IntakeError} where it is refused
  */
 export function readCollada(bytes: Uint8Array, fileName: string, blobs: Blobs, beside: Companions = ALONE): Kit {
+  // A look before anything is built: every node begins so.
+  let nodes = 0;
+  for (const _ of strFromU8(bytes).matchAll(/<(?:[\w-]+:)?node[\s/>]/g)) if (++nodes > MAX_PARTS) throw moreThanMost(fileName);
   const root = parseXml(bytes, fileName);
   if (root.name !== 'COLLADA') throw invalid(fileName, 'its first element', `it is “${root.name}”, not COLLADA`);
   return new ColladaBuilder(new ColladaLibrary(root, fileName), blobs, beside).build(bytes);
@@ -53,7 +56,7 @@ class ColladaBuilder {
     private readonly blobs: Blobs,
     beside: Companions,
   ) {
-    this.kit = emptyKit(library.fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
+    this.kit = emptyKit(cutText(library.fileName.replace(/\.[^.]*$/, ''), 200) || 'Kit');
     this.materials = new ColladaMaterials(library, this.kit, blobs, beside, this.repairs);
   }
 
@@ -105,12 +108,7 @@ class ColladaBuilder {
     while (stack.length > 0) {
       const { node, parent, order, path, within } = stack.pop()!;
       const { fileName } = this.library;
-      if (Object.keys(this.kit.parts).length >= MAX_PARTS)
-        throw new IntakeError(
-          'too-large',
-          `“${fileName}” has more than ${MAX_PARTS.toLocaleString('en')} nodes. Join or drop some first.`,
-          'nodes',
-        );
+      if (Object.keys(this.kit.parts).length >= MAX_PARTS) throw moreThanMost(fileName);
       if (within.has(node)) throw invalid(fileName, `node “${node.attributes.id ?? ''}”`, 'its nodes hang in a circle');
       const { id, from } = this.takeNode(node, parent, order, path);
       const inside = new Set(within).add(node);
@@ -124,7 +122,7 @@ class ColladaBuilder {
 
   private takeNode(node: XmlElement, parent: Id | null, order: number, path: string): { id: Id; from: string } {
     const { attributes } = node;
-    const name = (attributes.name ?? attributes.id ?? attributes.sid ?? `part_${Object.keys(this.kit.parts).length + 1}`).slice(0, 200);
+    const name = cutText(attributes.name ?? attributes.id ?? attributes.sid ?? `part_${Object.keys(this.kit.parts).length + 1}`, 200);
     const from = `${path}${name}`.slice(-4000);
     const all = stepsOf(node);
     const steps = all.filter(isWhole);
@@ -163,7 +161,7 @@ class ColladaBuilder {
     const held = skin ?? (controller ? child(controller, 'morph') : undefined);
     const geometry = this.geometryOf(controller ? held?.attributes.source : instance.attributes.url);
     if (!geometry) return;
-    const name = (geometry.attributes.name ?? geometry.attributes.id ?? kit.parts[owner].name).slice(0, 200);
+    const name = cutText(geometry.attributes.name ?? geometry.attributes.id ?? kit.parts[owner].name, 200);
     const meshes = readColladaGeometry(library, geometry, this.repairs);
     if (meshes.length === 0) return;
     const read = skin ? readColladaSkin(library, skin) : null;
@@ -225,7 +223,7 @@ class ColladaBuilder {
         continue;
       }
       const id = newId();
-      this.kit.skins[id] = { id, name: name.slice(0, 200), joints: ids as Id[], inverseBindMatrices: putArray(this.blobs, matrices, 16) };
+      this.kit.skins[id] = { id, name: cutText(name, 200), joints: ids as Id[], inverseBindMatrices: putArray(this.blobs, matrices, 16) };
       this.kit.parts[part].skin = id;
     }
   }

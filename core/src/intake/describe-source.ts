@@ -1,4 +1,4 @@
-import { jointsOf, type Blobs, type Kit, type ReadingNote, type Sha } from '../document';
+import { jointsOf, type Blobs, type Kit, type ReadingNote, type Sha, cutText } from '../document';
 import { CANONICAL, kitCounts } from '../geometry';
 import { IntakeError } from './intake-error';
 
@@ -36,7 +36,7 @@ export function describeSource(kit: Kit, { fileName, format, bytes, sha, generat
     format,
     bytes: bytes.length,
     sha: keep(bytes, sha, blobs),
-    generator: generator === null ? null : generator.slice(0, 400),
+    generator: generator === null ? null : cutText(generator, 400),
     space: { ...CANONICAL },
     settled: false,
     notes,

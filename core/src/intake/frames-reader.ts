@@ -9,6 +9,7 @@ import {
   type Kit,
   type Primitive,
   type ReadingNote,
+  cutText,
 } from '../document';
 import { smoothNormals } from '../geometry';
 import { cleanPath, type Companions } from './companions';
@@ -63,7 +64,7 @@ export function readFrames(
   blobs: Blobs,
   besideOf: (path: string) => Companions,
 ): Kit {
-  const kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
+  const kit = emptyKit(cutText(fileName.replace(/\.[^.]*$/, ''), 200) || 'Kit');
   const notes: ReadingNote[] = [unitNotSaid('A set of mesh frames')];
   const frames = [...found.groups.values()].flat();
   if (frames.length > MAX_FRAMES)
@@ -85,7 +86,7 @@ export function readFrames(
     const part = addLoosePart(kit, name, meshes, blobs, notes);
     if (!part) continue;
     const mesh = kit.meshes[part.mesh!];
-    mesh.targets = names.map((target) => ({ name: target.slice(0, 200), weight: 0 }));
+    mesh.targets = names.map((target) => ({ name: cutText(target, 200), weight: 0 }));
     mesh.primitives = mesh.primitives.map((primitive) => withTargetNormals(primitive, blobs));
     for (const group of found.groups.values()) addFrameTrack(kit, part.id, group, targets, blobs);
   }
@@ -159,7 +160,7 @@ function withTargetNormals(primitive: Primitive, blobs: Blobs): Primitive {
 }
 
 function addFrameTrack(kit: Kit, part: Id, group: Frame[], targets: Frame[], blobs: Blobs): void {
-  const name = group[0].group.slice(0, 200);
+  const name = cutText(group[0].group, 200);
   let clip = Object.values(kit.clips).find((one) => one.name === name);
   if (!clip) {
     const last = (group.at(-1)!.number - group[0].number) / RATE;

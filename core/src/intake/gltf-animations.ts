@@ -11,6 +11,7 @@ import {
   type Kit,
   type Part,
   type SampleTrack,
+  cutText,
 } from '../document';
 import { conjugateQuat, multiplyQuats } from '../geometry';
 import type { Repairs } from './repairs';
@@ -27,7 +28,7 @@ export function readAnimations(document: Document, kit: Kit, partOf: Map<Node, I
     .getRoot()
     .listAnimations()
     .forEach((animation, order) => {
-      const name = animation.getName().slice(0, 200) || `clip_${order + 1}`;
+      const name = cutText(animation.getName(), 200) || `clip_${order + 1}`;
       const tracks: SampleTrack[] = [];
       let length = 0;
       let rate = 30;

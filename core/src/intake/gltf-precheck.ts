@@ -1,5 +1,6 @@
 import { strFromU8 } from 'fflate';
-import { invalid, notKnown, truncated } from './intake-error';
+import { IntakeError, invalid, notKnown, truncated } from './intake-error';
+import { MAX_PARTS, tooManyParts } from './part-limit';
 
 export interface GltfJson {
   asset?: { version?: unknown; generator?: unknown };
@@ -14,6 +15,8 @@ export interface GltfJson {
 const MAGIC = 0x46546c67;
 /** More rows than 5 million triangles can use. */
 const MAX_ROWS = 30_000_000;
+/** More entries than as many parts can use. */
+const MAX_LIST = 20 * MAX_PARTS;
 const LISTS = [
   'accessors',
   'animations',
@@ -47,11 +50,20 @@ export function precheckGltf(bytes: Uint8Array, fileName: string): { json: GltfJ
   const version = json.asset?.version;
   if (typeof version !== 'string' || !version.startsWith('2.'))
     throw invalid(fileName, 'asset.version', `it is glTF version ${JSON.stringify(version ?? null)}, and 2.0 is read here`);
+  const length = Array.isArray(json.nodes) ? json.nodes.length : 0;
+  if (length > MAX_PARTS) throw tooManyParts(fileName, length.toLocaleString('en'));
   for (const list of LISTS) {
     const value = json[list];
     if (value !== undefined && (!Array.isArray(value) || value.some((entry) => typeof entry !== 'object' || entry === null)))
       throw invalid(fileName, list, `“${list}” is not a list of objects`);
   }
+  for (const list of LISTS)
+    if (((json[list] as unknown[] | undefined) ?? []).length > MAX_LIST)
+      throw new IntakeError(
+        'too-large',
+        `“${fileName}” has more than ${MAX_LIST.toLocaleString('en')} ${list}. Split it into several files.`,
+        list,
+      );
   checkReferences(json, fileName);
   checkTree(json, fileName);
   checkRanges(json, fileName);

@@ -17,6 +17,7 @@ import {
   type ReadingNote,
   type TextureSlot,
   type Vec3,
+  cutText,
 } from '../document';
 import { KEPT_MATERIAL_EXTENSIONS, normalizeQuat, readMaterialExtensions, readTextureTransform } from '../geometry';
 import { ALONE, type Companions } from './companions';
@@ -36,7 +37,6 @@ export interface Reading {
 }
 
 /** How many nodes a file may have. */
-export const MAX_PARTS = 20_000;
 
 /** Extensions whose say is in the kit already, or that only pack data. */
 const TAKEN_IN = new Set([
@@ -91,20 +91,14 @@ class GltfBuilder {
     private readonly blobs: Blobs,
     private readonly notes: ReadingNote[],
   ) {
-    this.kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
+    this.kit = emptyKit(cutText(fileName.replace(/\.[^.]*$/, ''), 200) || 'Kit');
   }
 
   build(): Reading {
-    const { kit, fileName, opened, repairs } = this;
+    const { kit, opened, repairs } = this;
     const { document, json } = opened;
     const root = document.getRoot();
     const nodes = root.listNodes();
-    if (nodes.length > MAX_PARTS)
-      throw new IntakeError(
-        'too-large',
-        `“${fileName}” has ${nodes.length.toLocaleString('en')} nodes; ${MAX_PARTS.toLocaleString('en')} can be taken in. Join or drop some first.`,
-        'nodes',
-      );
     root.listTextures().forEach((texture, i) => this.takeImage(texture, i));
     root.listMaterials().forEach((material, i) => this.takeMaterial(material, i));
     const scene = root.getDefaultScene() ?? root.listScenes()[0];
@@ -147,7 +141,7 @@ class GltfBuilder {
   private takeMaterial(material: GltfMaterial, index: number): void {
     const unit = (value: number) => (Number.isFinite(value) ? Math.min(1, Math.max(0, value)) : 1);
     const made = newMaterial({
-      name: (material.getName() || `material_${index + 1}`).slice(0, 200),
+      name: cutText(material.getName() || `material_${index + 1}`, 200),
       baseColor: material.getBaseColorFactor().map(unit) as [number, number, number, number],
       baseColorTexture: this.slotOf(material.getBaseColorTexture(), material.getBaseColorTextureInfo()),
       metallic: unit(material.getMetallicFactor()),
@@ -173,7 +167,7 @@ class GltfBuilder {
     const stack = roots.map((node, order) => ({ node, parent: null as Id | null, order, path: '' })).reverse();
     while (stack.length > 0) {
       const { node, parent, order, path } = stack.pop()!;
-      const name = (node.getName() || `part_${this.partOf.size + 1}`).slice(0, 200);
+      const name = cutText(node.getName() || `part_${this.partOf.size + 1}`, 200);
       const from = `${path}${name}`.slice(-4000);
       const { below: _, ...said } = nodeExtrasIn(node.getExtras()) ?? {};
       const part = newPart({ name, parent, order, from, mesh: this.meshOf(node), ...this.placementOf(node, name), ...said });
@@ -218,7 +212,7 @@ class GltfBuilder {
     if (!source) return null;
     const known = this.meshes.get(source);
     if (known !== undefined) return known;
-    const made: Mesh = { id: newId(), name: source.getName().slice(0, 200), primitives: [] };
+    const made: Mesh = { id: newId(), name: cutText(source.getName(), 200), primitives: [] };
     const { primitives } = made;
     source.listPrimitives().forEach((primitive, i) => {
       const given = primitive.getMaterial();
@@ -254,7 +248,7 @@ class GltfBuilder {
     const names = (source.getExtras() as { targetNames?: unknown }).targetNames;
     const weights = source.getWeights();
     return Array.from({ length: count }, (_, i) => ({
-      name: (Array.isArray(names) && typeof names[i] === 'string' ? names[i] : `target_${i + 1}`).slice(0, 200),
+      name: cutText(Array.isArray(names) && typeof names[i] === 'string' ? names[i] : `target_${i + 1}`, 200),
       weight: Number.isFinite(weights[i]) ? weights[i] : 0,
     }));
   }
@@ -281,7 +275,7 @@ class GltfBuilder {
     const id = newId();
     this.kit.skins[id] = {
       id,
-      name: skin.getName().slice(0, 200),
+      name: cutText(skin.getName(), 200),
       joints: joints as Id[],
       inverseBindMatrices: putArray(this.blobs, matrices, 16),
     };

@@ -1,4 +1,4 @@
-import { newId, type Blobs, type Image } from '../document';
+import { newId, type Blobs, type Image, cutText } from '../document';
 import { imageHeader, MAX_IMAGE_SIDE } from '../geometry';
 import { IntakeError } from './intake-error';
 
@@ -18,5 +18,5 @@ export function readImage(name: string, bytes: Uint8Array, fileName: string, blo
       name,
     );
   }
-  return { id: newId(), name: name.slice(0, 200), mediaType, blob: blobs.put(bytes.slice()), bytes: bytes.length, width, height };
+  return { id: newId(), name: cutText(name, 200), mediaType, blob: blobs.put(bytes.slice()), bytes: bytes.length, width, height };
 }

@@ -1,5 +1,15 @@
 import { strFromU8 } from 'fflate';
-import { newMaterial, type Blobs, type Id, type Kit, type Material, type ReadingNote, type Rgba, type TextureSlot } from '../document';
+import {
+  newMaterial,
+  type Blobs,
+  type Id,
+  type Kit,
+  type Material,
+  type ReadingNote,
+  type Rgba,
+  type TextureSlot,
+  cutText,
+} from '../document';
 import type { Companions } from './companions';
 import { readImage } from './image-in';
 
@@ -36,7 +46,7 @@ export function readMtl(path: string, beside: Companions, kit: Kit, materials: M
     const values = words.slice(1).map(Number);
     if (words[0] === 'newmtl') {
       const name = words.slice(1).join(' ');
-      material = newMaterial({ name: name.slice(0, 200) || 'material' });
+      material = newMaterial({ name: cutText(name, 200) || 'material' });
       kit.materials[material.id] = material;
       materials.set(name, material.id);
       continue;

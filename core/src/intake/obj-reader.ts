@@ -1,10 +1,11 @@
 import { strFromU8 } from 'fflate';
-import { emptyKit, type Blobs, type Id, type Kit, type ReadingNote } from '../document';
+import { emptyKit, type Blobs, type Id, type Kit, type ReadingNote, cutText } from '../document';
 import { describeSource } from './describe-source';
 import { IntakeError, invalid } from './intake-error';
 import { addLoosePart, type LooseMesh } from './loose-mesh';
 import { readMtl } from './mtl-reader';
 import type { Companions } from './companions';
+import { MAX_PARTS, moreThanMost } from './part-limit';
 
 /** Whether bytes are OBJ: lines of it among the first, and either its name or both vertices and faces. */
 export function looksLikeObj(bytes: Uint8Array, fileName: string): boolean {
@@ -80,7 +81,7 @@ export interface NamedMeshes {
  * @throws {IntakeError} where a face names a vertex that is not there, or a number is none
  */
 export function readObj(bytes: Uint8Array, fileName: string, blobs: Blobs, beside: Companions): Kit {
-  const kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
+  const kit = emptyKit(cutText(fileName.replace(/\.[^.]*$/, ''), 200) || 'Kit');
   const notes: ReadingNote[] = [];
   for (const { name, meshes } of parseObj(bytes, fileName, { kit, notes, blobs, beside })) addLoosePart(kit, name, meshes, blobs, notes);
   describeSource(kit, { fileName, format: 'obj', bytes, generator: null, notes }, blobs);
@@ -122,7 +123,7 @@ export function parseObj(
         break;
       case 'o':
       case 'g':
-        group = words.slice(1).join(' ').slice(0, 200) || kit.name;
+        group = cutText(words.slice(1).join(' '), 200) || kit.name;
         break;
       case 's':
         smoothing = words[1] === 'off' ? 0 : Math.trunc(Number(words[1])) || 0;
@@ -140,6 +141,7 @@ export function parseObj(
         if (corners.length < 3) throw invalid(fileName, where, 'a face has fewer than three corners');
         let byMaterial = groups.get(group);
         if (!byMaterial) groups.set(group, (byMaterial = new Map()));
+        if (groups.size > MAX_PARTS) throw moreThanMost(fileName, 'groups');
         let collector = byMaterial.get(material);
         if (!collector) byMaterial.set(material, (collector = new Collector(material, points, uvs, normals)));
         for (let i = 1; i + 1 < corners.length; i++) {

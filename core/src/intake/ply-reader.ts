@@ -1,5 +1,5 @@
 import { strFromU8 } from 'fflate';
-import { emptyKit, type Blobs, type Kit, type ReadingNote } from '../document';
+import { emptyKit, type Blobs, type Kit, type ReadingNote, cutText } from '../document';
 import { describeSource } from './describe-source';
 import { IntakeError, invalid, truncated } from './intake-error';
 import { addLoosePart, type LooseMesh } from './loose-mesh';
@@ -48,7 +48,7 @@ export function looksLikePly(bytes: Uint8Array): boolean {
 
 /** Reads PLY: text and both binary orders (Turk, “The PLY polygon file format”, 1994). Polygons become fans. */
 export function readPly(bytes: Uint8Array, fileName: string, blobs: Blobs): Kit {
-  const kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
+  const kit = emptyKit(cutText(fileName.replace(/\.[^.]*$/, ''), 200) || 'Kit');
   const notes: ReadingNote[] = [];
   addLoosePart(kit, kit.name, [parsePly(bytes, fileName, notes)], blobs, notes);
   describeSource(kit, { fileName, format: 'ply', bytes, generator: null, notes }, blobs);

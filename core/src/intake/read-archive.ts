@@ -1,5 +1,5 @@
 import { unzipSync } from 'fflate';
-import type { Blobs, Kit } from '../document';
+import { cutText, type Blobs, type Kit } from '../document';
 import { cleanPath, type Companions } from './companions';
 import { framesAmong, readFrames, type FrameFile } from './frames-reader';
 import { formatList, formatOfName } from './formats';
@@ -45,7 +45,7 @@ export async function readArchive(bytes: Uint8Array, fileName: string, blobs: Bl
   const kit = frames ? readFrames(frames, fileName, bytes, blobs, besideOf) : await readOne(models, fileName, blobs, besideOf);
   const format = frames ? 'frames' : 'zip';
   Object.assign(kit.source!, {
-    fileName: fileName.slice(0, 400),
+    fileName: cutText(fileName, 400),
     format,
     bytes: bytes.length,
     sha: blobs.nameOf(bytes) ?? blobs.put(bytes.slice()),

@@ -1,9 +1,10 @@
 import { strFromU8 } from 'fflate';
-import { emptyKit, type Blobs, type Kit, type ReadingNote } from '../document';
+import { emptyKit, type Blobs, type Kit, type ReadingNote, cutText } from '../document';
 import { describeSource } from './describe-source';
 import { invalid, truncated } from './intake-error';
 import { addLoosePart, type LooseMesh } from './loose-mesh';
 import { cross, subtract } from '../geometry';
+import { MAX_PARTS, moreThanMost } from './part-limit';
 
 const HEADER = 84;
 const FACET = 50;
@@ -21,7 +22,7 @@ function facetsOf(bytes: Uint8Array): number {
 
 /** Reads STL, both kinds. Facets keep their own corners; a normal of no length is made from the corners. */
 export function readStl(bytes: Uint8Array, fileName: string, blobs: Blobs): Kit {
-  const kit = emptyKit(fileName.replace(/\.[^.]*$/, '').slice(0, 200) || 'Kit');
+  const kit = emptyKit(cutText(fileName.replace(/\.[^.]*$/, ''), 200) || 'Kit');
   const notes: ReadingNote[] = [];
   const isText =
     strFromU8(bytes.subarray(0, 5)) === 'solid' && (bytes.length < HEADER || HEADER + FACET * facetsOf(bytes) !== bytes.length);
@@ -68,7 +69,8 @@ function readText(text: string, fileName: string): { name: string; mesh: LooseMe
     const words = line.split(/\s+/);
     if (words[0] === 'solid') {
       closed = false;
-      solids.push({ name: line.slice(5).trim().slice(0, 200) || `solid_${solids.length + 1}`, mesh: empty() });
+      if (solids.length >= MAX_PARTS) throw moreThanMost(fileName, 'solids');
+      solids.push({ name: cutText(line.slice(5).trim(), 200) || `solid_${solids.length + 1}`, mesh: empty() });
     } else if (words[0] === 'facet') normal = words.slice(2, 5).map(Number);
     else if (words[0] === 'vertex') corners.push(...words.slice(1, 4).map(Number));
     else if (words[0] === 'endfacet') {

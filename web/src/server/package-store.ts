@@ -1,10 +1,10 @@
 import { desc, eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import { blobsOf, count, KitError, type Kit } from '@itchkit/core/document';
-import { countGrades, runChecks } from '@itchkit/core/rulebook';
-import { packKit, type Manifest } from '@itchkit/core/ship';
-import { memoryBlobs } from './blob-store';
+import type { Manifest } from '@itchkit/core/ship';
+import { loadBlobs } from './blob-store';
 import type { Database } from './database';
+import { doBeside } from './helpers';
 import { loadKit } from './kit-store';
 import { loadRulebook } from './rulebook-store';
 import { packages } from './schema';
@@ -64,11 +64,9 @@ export async function buildPackage(db: Database, kitId: string): Promise<Package
   const { document, revision } = await loadKit(db, kitId);
   const rulebook = document.targets[0] && (await loadRulebook(db, document.targets[0]));
   if (!rulebook) throw document.targets[0] ? new RulebookMissingError(document.targets[0]) : new NoTargetError();
-  const blobs = await memoryBlobs(db, blobsOf(document));
-  const findings = runChecks({ kit: document, rulebook, blobs });
-  const { stop } = countGrades(findings);
-  if (stop > 0) throw new StopsOpenError(stop);
-  const built = await packKit(document, rulebook, blobs, findings);
+  const blobs = [...(await loadBlobs(db, blobsOf(document)))];
+  const { stops, built } = await doBeside({ job: 'pack', kit: document, rulebook, blobs }, document.name);
+  if (!built) throw new StopsOpenError(stops);
   const [row] = await db
     .insert(packages)
     .values({

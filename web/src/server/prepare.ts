@@ -60,7 +60,7 @@ export async function seedKit(db: Database, rulebook: Rulebook, build: (blobs: M
     db,
     [...blobs.entries()].filter(([sha]) => kept.has(sha)),
   );
-  await createKit(db, kit, 'demo kit', countGrades(runChecks({ kit, rulebook, blobs })));
+  await createKit(db, kit, 'demo kit', { counts: countGrades(runChecks({ kit, rulebook, blobs })) });
 }
 
 /** Migrates, and fills a shelf that has never had anything on it (ITCHKIT_SEED=no leaves it empty). */

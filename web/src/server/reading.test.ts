@@ -18,7 +18,7 @@ let made = 0;
 
 function fake(code: string): string {
   const path = join(folder, `worker-${made++}.mjs`);
-  writeFileSync(path, `import { parentPort } from 'node:worker_threads';\nparentPort.on('message', () => { ${code} });\n`);
+  writeFileSync(path, `process.on('message', () => { ${code} });\n`);
   return path;
 }
 
@@ -66,4 +66,15 @@ test.each<[string, string, Partial<typeof limits>, RegExp]>([
   expect(await fate(readInWorker({ bytes: BYTES, fileName: 'a.glb', sha: null }, null, { ...limits, ...own }))).toMatch(expected);
   process.env.ITCHKIT_READ_WORKER = REAL;
   expect(await fate(readInWorker({ bytes: BYTES, fileName: 'b.glb', sha: null }, null, limits))).toMatch(/^not-known/);
+});
+
+test('the ceiling counts the reader alone, whatever else the server has', async () => {
+  const { readInWorker } = await readerOf(null);
+  const ours: Uint8Array[] = [];
+  const grow = setInterval(() => ours.push(new Uint8Array(2 ** 25).fill(1)), 5);
+  const read = await readInWorker({ bytes: await buildSluiceCraneGlb(40), fileName: 'crane.glb', sha: null }, null, {
+    ...limits,
+    memoryBytes: 192 * 2 ** 20,
+  }).finally(() => clearInterval(grow));
+  expect(Object.keys(read.kit.parts).length).toBe(31);
 });

@@ -39,9 +39,11 @@ function call(
 
 const answer = async <T>(response: Promise<Response>): Promise<T> => (await response).json() as Promise<T>;
 
+let crane: Promise<Uint8Array> | null = null;
+
 async function newKit(): Promise<{ id: string; revision: number; document: Kit }> {
   const { id } = await answer<{ id: string }>(
-    call(takeIn, 'POST', {}, await buildSluiceCraneGlb(8), { 'x-file-name': 'sluice%20crane.glb' }),
+    call(takeIn, 'POST', {}, await (crane ??= buildSluiceCraneGlb(8)), { 'x-file-name': 'sluice%20crane.glb' }),
   );
   return answer(call(getKit, 'GET', { kit: id }));
 }

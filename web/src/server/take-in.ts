@@ -9,7 +9,7 @@ import { readInWorker, type Upload } from './reading';
 export async function takeInFile(db: Database, upload: Upload): Promise<string> {
   const { kit, blobs, counts } = await readInWorker(upload, allRulebooks()[0]);
   await storeKept(db, kit, blobs);
-  return createKit(db, kit, `taken in from “${upload.fileName}”`, counts);
+  return createKit(db, kit, `taken in from “${upload.fileName}”`, { counts, checked: true });
 }
 
 /** Stores of the blobs those that the kit needs, its source among them. */
@@ -18,6 +18,7 @@ export async function storeKept(db: Database, kit: Kit, blobs: [Sha, Uint8Array]
   await storeBlobs(
     db,
     blobs.filter(([sha]) => kept.has(sha)),
+    { named: true },
   );
 }
 

@@ -1,0 +1,56 @@
+import { fork } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import type { Helper, Limits } from './limited-helper';
+
+/**
+ * A process of its own as a helper: a Node program that answers each message with one of its own. Its memory is its alone (resident pages,
+ * from /proc where there is one), and what it does takes nothing from this process but the sending.
+ */
+export function processHelper<Q, A>(program: string, { memoryBytes }: Limits): Helper<Q, A> {
+  const heap = Math.max(64, Math.floor(memoryBytes / 2 ** 20));
+  const child = fork(program, [], {
+    execArgv: [`--max-old-space-size=${heap}`],
+    serialization: 'advanced',
+    stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+  });
+  // One that can't be started, or is gone when it is sent something, ends; `exit` tells it.
+  child.on('error', () => undefined);
+  return {
+    post: (request) => void child.send(request as object, () => undefined),
+    listen(onAnswer, onEnd) {
+      const given = (message: unknown) => onAnswer(message as A);
+      // V8 aborts where the heap is full.
+      const ended = (code: number | null, signal: string | null) =>
+        onEnd(signal === 'SIGABRT' || code === 134 ? 'too-large' : 'reader-died');
+      if (child.exitCode !== null || child.signalCode !== null) ended(child.exitCode, child.signalCode);
+      child.on('message', given).on('exit', ended);
+      return () => void child.off('message', given).off('exit', ended);
+    },
+    memory: () => residentBytes(child.pid),
+    hold(holds) {
+      if (holds) {
+        child.ref();
+        child.channel?.ref();
+      } else {
+        child.unref();
+        child.channel?.unref();
+      }
+    },
+    end: () =>
+      new Promise((resolve) => {
+        if (child.exitCode !== null || child.signalCode !== null) return resolve();
+        child.once('exit', () => resolve());
+        child.kill('SIGKILL');
+      }),
+  };
+}
+
+const PAGE = 4096;
+
+function residentBytes(pid: number | undefined): number {
+  try {
+    return PAGE * Number(readFileSync(`/proc/${pid}/statm`, 'latin1').split(' ')[1]);
+  } catch {
+    return 0;
+  }
+}

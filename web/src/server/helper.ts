@@ -1,0 +1,78 @@
+import { KitError, MemoryBlobs, type Kit, type Sha } from '@itchkit/core/document';
+import { readFile } from '@itchkit/core/intake';
+import { equipNode } from '@itchkit/core/node';
+import { countGrades, runChecks, type GradeCounts, type Rulebook } from '@itchkit/core/rulebook';
+import { packKit, type BuiltPackage } from '@itchkit/core/ship';
+
+/** A file to be read. */
+interface ReadJob {
+  job: 'read';
+  bytes: Uint8Array;
+  fileName: string;
+  /** SHA-256 of the bytes, worked out while they came in. */
+  sha: Sha | null;
+  /** What the kit is checked against; its counts come back. */
+  rulebook: Rulebook | null;
+}
+
+/** A kit to be packaged, with the blobs that it names. */
+interface PackJob {
+  job: 'pack';
+  kit: Kit;
+  rulebook: Rulebook;
+  blobs: [Sha, Uint8Array][];
+}
+
+export type Job = ReadJob | PackJob;
+
+interface Results {
+  read: { kit: Kit; blobs: [Sha, Uint8Array][]; counts: GradeCounts | null };
+  /** None where stops are open. */
+  pack: { stops: number; built: Pick<BuiltPackage, 'fileName' | 'sha' | 'bytes' | 'manifest'> | null };
+}
+
+export type Result<J extends Job['job']> = Results[J];
+/** What a job made, or why it was refused. */
+export type Answer = { ok: true; result: Results[keyof Results] } | { ok: false; code: string; message: string; where: string | null };
+
+const JOBS: { readonly [J in Job['job']]: (job: Extract<Job, { job: J }>) => Promise<Results[J]> } = {
+  async read({ bytes: sent, fileName, sha, rulebook }) {
+    // It came as a view into the message.
+    const bytes = sent.slice();
+    const blobs = new MemoryBlobs();
+    if (sha !== null) blobs.putNamed(sha, bytes);
+    const kit = await readFile(bytes, fileName, blobs);
+    if (rulebook) kit.targets = [{ rulebook: rulebook.id, version: rulebook.version }];
+    return { kit, blobs: [...blobs.entries()], counts: rulebook && countGrades(runChecks({ kit, rulebook, blobs })) };
+  },
+  async pack({ kit, rulebook, blobs: entries }) {
+    const blobs = new MemoryBlobs();
+    for (const [sha, bytes] of entries) blobs.load(sha, bytes);
+    const findings = runChecks({ kit, rulebook, blobs });
+    const { stop: stops } = countGrades(findings);
+    if (stops > 0) return { stops, built: null };
+    const { fileName, sha, bytes, manifest } = await packKit(kit, rulebook, blobs, findings);
+    return { stops, built: { fileName, sha, bytes, manifest } };
+  },
+};
+
+async function answer(job: Job): Promise<Answer> {
+  try {
+    return { ok: true, result: await (JOBS[job.job] as (of: Job) => Promise<Results[keyof Results]>)(job) };
+  } catch (error) {
+    if (error instanceof KitError) return { ok: false, code: error.code, message: error.message, where: error.where };
+    throw error;
+  }
+}
+
+/** Does one heavy thing after the other in a process of its own, so that the one that answers people never waits and a bad file harms nothing. */
+equipNode();
+process.on('message', (job: Job) => {
+  answer(job).then(
+    (said) => process.send!(said),
+    // What is no refusal is a fault of ours; the process dies of it, and its starter says so.
+    () => process.exit(1),
+  );
+});
+// Whoever asks is gone.
+process.on('disconnect', () => process.exit(0));
