@@ -99,7 +99,19 @@ export interface RevisionRow {
   notes: { title: string; changes: FieldChange[]; at: string }[] | null;
 }
 
+/** What is kept of old revisions, and of kits off the shelf. */
+export interface HistoryFigures {
+  /** Days. */
+  policy: { allDays: number; hourlyDays: number; binDays: number };
+  revisions: number;
+  bytes: number;
+  bin: { id: string; name: string; deletedAt: string }[];
+}
+
 export const api = {
+  history: () => send<HistoryFigures>('GET', '/api/history'),
+  setHistory: (policy: HistoryFigures['policy']) => send<HistoryFigures>('PUT', '/api/history', policy, LONG_LIMIT),
+  dropKit: (id: string) => send('DELETE', `/api/history/bin/${id}`),
   listKits: () => send<ShelfKit[]>('GET', '/api/kits'),
   loadKit: (id: string) => send<{ id: string; revision: number; document: Kit }>('GET', `/api/kits/${id}`),
   /** The same save may be told again by its key: it is done once, and answered alike. */

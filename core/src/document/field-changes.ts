@@ -2,7 +2,6 @@ import { current, isDraft, produce } from 'immer';
 import { KitError } from './errors';
 import type { Kit } from './kit';
 import { SECTIONS } from './sections';
-import { same } from './sections/compare';
 
 /** What tells one element of a list from the others: its id, or in an ascending list its time (seconds) or value. */
 export type Element = { id: string } | { time: number } | { value: number };
@@ -39,6 +38,18 @@ export class FieldPathError extends KitError {
 const BY_COMPONENT = new Set(['translation', 'scale', 'tail', 'offset', 'turn', 'size', 'at']);
 const NAMES_OF_OBJECTS = new Set(['__proto__', 'constructor', 'prototype']);
 const MOST_STEPS = 16;
+
+/** Whether two values are the same as JSON, in whatever order their fields stand: a database keeps an order of its own. */
+function same(a: unknown, b: unknown): boolean {
+  if (Object.is(a, b)) return true;
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return a === b;
+  if (Array.isArray(a) !== Array.isArray(b)) return false;
+  const names = Object.keys(a);
+  return (
+    names.length === Object.keys(b).length &&
+    names.every((name) => Object.hasOwn(b, name) && same((a as Fields)[name], (b as Fields)[name]))
+  );
+}
 
 type Fields = Record<string, unknown>;
 const isFields = (value: unknown): value is Fields => typeof value === 'object' && value !== null && !Array.isArray(value);

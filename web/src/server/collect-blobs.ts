@@ -5,21 +5,16 @@ import type { Database } from './database';
 const YOUNG = '1 day';
 
 /**
- * Removes blobs that no kit and no revision of one names any more. Packages have their bytes themselves; what an open page
- * can undo to it has in its own memory, and sends again. Gives how many went.
+ * Removes blobs that no revision of a kit needs any more. Packages have their bytes themselves; what an open page can undo to it has in its
+ * own memory, and sends again. Gives how many went.
  */
 export async function collectBlobs(db: Database, young = YOUNG): Promise<number> {
   return db.transaction(async (tx) => {
     // Saving takes a row of kits for update first: no save is between its look at the blobs and its commit.
     await tx.execute(sql`lock table kits in exclusive mode`);
     const { rowCount } = await tx.execute(sql`
-      with named as (
-        select distinct found[1] as sha
-        from (select document from kits union all select document from revisions) as kept,
-          lateral regexp_matches(kept.document::text, '"([0-9a-f]{64})"', 'g') as found
-      )
       delete from blobs
-      where stored_at < now() - ${young}::interval and not exists (select 1 from named where named.sha = blobs.sha)`);
+      where stored_at < now() - ${young}::interval and not exists (select 1 from blob_uses where blob_uses.sha = blobs.sha)`);
     return rowCount ?? 0;
   });
 }

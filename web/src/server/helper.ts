@@ -65,7 +65,7 @@ async function answer(job: Job): Promise<Answer> {
   }
 }
 
-/** Does one heavy thing after the other in a process of its own, so that the one that answers people never waits and a bad file harms nothing. */
+/** One heavy thing after the other in a process of its own: the one that answers people never waits, and a bad file harms nothing. */
 equipNode();
 process.on('message', (job: Job) => {
   answer(job).then(

@@ -16,7 +16,6 @@ import { keptBlobsOf, MemoryBlobs, type Kit } from '@itchkit/core/document';
 import { countGrades, runChecks, type Rulebook } from '@itchkit/core/rulebook';
 import { allRulebooks } from '../rulebooks';
 import { storeBlobs } from './blob-store';
-import { collectBlobs } from './collect-blobs';
 import { openDatabase, type Database } from './database';
 import { createKit } from './kit-store';
 import { kits } from './schema';
@@ -69,7 +68,6 @@ async function prepare(): Promise<void> {
   try {
     await migrateDatabase(db);
     const [any] = await db.select({ id: kits.id }).from(kits).limit(1);
-    await collectBlobs(db);
     if (!any && process.env.ITCHKIT_SEED !== 'no') await seedDemoKits(db);
   } finally {
     await db.$client.end();

@@ -4,13 +4,14 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import NextLink from 'next/link';
-import { useRef } from 'react';
+import { useRef, useState } from 'react';
 import { fileEndings, formatList } from '@itchkit/core/intake';
 import { useDropzone } from 'react-dropzone';
 import { api } from '../api';
 import { Mark } from '../panels/Mark';
 import { SchemeSwitch } from '../panels/SchemeSwitch';
 import { Arrivals } from './Arrivals';
+import { Kept } from './Kept';
 import { KitCard } from './KitCard';
 import { UnsavedKits } from './UnsavedKits';
 import { useArrivals } from './use-arrivals';
@@ -21,6 +22,7 @@ export function Shelf() {
   const arrivals = useArrivals();
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: arrivals.take, noClick: true, noKeyboard: true });
   const folder = useRef<HTMLInputElement>(null);
+  const [kept, setKept] = useState(false);
   return (
     <Box
       {...getRootProps()}
@@ -62,6 +64,9 @@ export function Shelf() {
         <Button color="inherit" onClick={() => folder.current?.click()}>
           From a folder
         </Button>
+        <Button color="inherit" onClick={() => setKept(true)}>
+          What is kept
+        </Button>
         <Button color="inherit" component={NextLink} href="/rulebooks">
           Rulebooks
         </Button>
@@ -70,6 +75,7 @@ export function Shelf() {
         </Button>
         <SchemeSwitch />
       </Box>
+      {kept && <Kept onClose={() => setKept(false)} />}
       <Box component="main" sx={{ maxWidth: 1180, mx: 'auto', px: 6, py: 6 }}>
         <Typography variant="h1" sx={{ mb: 1 }}>
           Shelf
