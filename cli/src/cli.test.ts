@@ -1,9 +1,13 @@
 import { WebIO, getBounds } from '@gltf-transform/core';
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildSluiceCraneGlb } from '@itchkit/demo';
+import shipped from '@itchkit/rulebooks/brinework';
+import { buildSluiceCraneGlb, sluiceCraneFinished } from '@itchkit/demo';
+import { MemoryBlobs, type Kit } from '@itchkit/core/document';
+import { checkRulebook, runChecks } from '@itchkit/core/rulebook';
+import { packKit, readArchiveOf, writeArchive } from '@itchkit/core/ship';
 import { sailFrame, tailCollada, tailDocument, tailDraco, tailGlb, WALKER_BVH } from '../../core/src/tests/fixtures';
 import { PLY } from '../../core/src/tests/hostile-corpus';
 import { FORMATS } from '@itchkit/core/intake';
@@ -202,4 +206,78 @@ test.each(['brinework', 'lanternlot'])('what mend has written for %s has no safe
   const after = found(run('check', 'mended.glb', '--target', target, '--json').stdout).filter(({ mend }) => mend === 'safe');
   expect(after.map(({ rule }) => rule)).toEqual(before.map(({ rule }) => rule));
   expect(before).toEqual([]);
+});
+
+describe('a kit', () => {
+  /** The finished crane as Export kit writes it. */
+  let kit: Kit;
+  let blobs: MemoryBlobs;
+  const brinework = checkRulebook(shipped);
+
+  beforeAll(async () => {
+    blobs = new MemoryBlobs();
+    kit = await sluiceCraneFinished(brinework, blobs);
+    writeFileSync(join(folder, 'crane.kit.zip'), writeArchive({ kit, rulebooks: [], history: [] }, blobs));
+  });
+
+  test('is taken by every command that takes a model', () => {
+    const names = Object.values(kit.parts).map(({ name }) => name);
+    expect(JSON.parse(run('inspect', 'crane.kit.zip', '--json').stdout)).toMatchObject({ ok: true, parts: names.length });
+    expect(JSON.parse(run('check', 'crane.kit.zip', '--target', 'brinework', '--json').stdout)).toMatchObject({ counts: { stop: 0 } });
+    expect(run('convert', 'crane.kit.zip', '--out', 'back.glb').status).toBe(0);
+    expect(JSON.parse(run('inspect', 'back.glb', '--json').stdout)).toMatchObject({ parts: names.length });
+  });
+
+  test('is written by every command that writes, where its name ends so, and opens again as it was written', () => {
+    const { status } = run('mend', 'crane.glb', '--target', 'brinework', '--out', 'mended.kit.zip');
+    expect(status).toBe(1);
+    const { archive, blobs: own } = readArchiveOf(new Uint8Array(readFileSync(join(folder, 'mended.kit.zip'))), 'mended.kit.zip');
+    expect(Object.values(archive.kit.parts).map(({ name }) => name)).toContain('quay_plinth');
+    expect([...own.entries()].length).toBeGreaterThan(0);
+    const glb = JSON.parse(run('check', 'mended.kit.zip', '--target', 'brinework', '--json').stdout) as {
+      findings: { mend: string | null }[];
+    };
+    expect(glb.findings.filter(({ mend }) => mend === 'safe')).toEqual([]);
+    expect(run('convert', 'crane.kit.zip', '--out', 'same.kit.zip').status).toBe(0);
+    expect(readFileSync(join(folder, 'same.kit.zip')).equals(readFileSync(join(folder, 'crane.kit.zip')))).toBe(true);
+    expect(run('convert', 'crane.kit.zip', '--out', 'cm.kit.zip', '--unit', 'cm')).toMatchObject({
+      status: 2,
+      stderr: expect.stringMatching(/always in metres/),
+    });
+  });
+
+  test('is packed into the very bytes that Ship builds', async () => {
+    const { status, stdout } = run('pack', 'crane.kit.zip', '--target', 'brinework', '--out', 'package.zip', '--json');
+    const { archive, blobs: own } = readArchiveOf(new Uint8Array(readFileSync(join(folder, 'crane.kit.zip'))), 'crane.kit.zip');
+    const built = await packKit(archive.kit, brinework, own, runChecks({ kit: archive.kit, rulebook: brinework, blobs: own }));
+    expect([status, (JSON.parse(stdout) as { sha256: string }).sha256]).toEqual([0, built.sha]);
+    expect(new Uint8Array(readFileSync(join(folder, 'package.zip')))).toEqual(built.bytes);
+  });
+
+  test('or a model is not packed while a stop is open: its findings, exit code 1, and no file', () => {
+    const { status, stdout } = run('pack', 'crane.glb', '--target', 'brinework', '--out', 'none.zip', '--json');
+    expect(status).toBe(1);
+    expect((JSON.parse(stdout) as { counts: { stop: number } }).counts.stop).toBeGreaterThan(0);
+    expect(existsSync(join(folder, 'none.zip'))).toBe(false);
+  });
+
+  test('that was damaged is refused', () => {
+    writeFileSync(join(folder, 'half.kit.zip'), readFileSync(join(folder, 'crane.kit.zip')).subarray(0, 9000));
+    expect(run('pack', 'half.kit.zip', '--target', 'brinework', '--out', 'none.zip').status).toBe(2);
+  });
+
+  test('brings its own rulebook along, and is held against the version that it is pinned to', async () => {
+    const own = { ...brinework, id: 'quayworks', version: '0.1.0' };
+    const pinned = {
+      ...kit,
+      targets: [
+        { rulebook: 'quayworks', version: '0.1.0' },
+        { rulebook: 'brinework', version: '1.0.0' },
+      ],
+    };
+    writeFileSync(join(folder, 'own.kit.zip'), writeArchive({ kit: pinned, rulebooks: [own], history: [] }, blobs));
+    const target = (id: string) => (JSON.parse(run('check', 'own.kit.zip', '--target', id, '--json').stdout) as { target: object }).target;
+    expect(target('quayworks')).toEqual({ id: 'quayworks', version: '0.1.0' });
+    expect(target('brinework')).toEqual({ id: 'brinework', version: '1.0.0' });
+  });
 });

@@ -3,11 +3,39 @@ import { basename, dirname, join, relative, resolve, sep } from 'node:path';
 import { zipSync } from 'fflate';
 import { KitError, type MemoryBlobs, type Kit } from '@itchkit/core/document';
 import { MAX_FILE_BYTES, readFile, type Companions } from '@itchkit/core/intake';
+import type { Rulebook } from '@itchkit/core/rulebook';
+import { isArchive, readArchiveOf } from '@itchkit/core/ship';
 
 export class FileError extends KitError {}
 
-/** Reads a file, or a folder as if it were a ZIP of itself. Files beside a model are found in its folder and below. */
-export async function readPath(path: string, blobs: MemoryBlobs): Promise<Kit> {
+/** A kit, and the rulebooks that came with it. */
+export interface Opened {
+  kit: Kit;
+  rulebooks: Rulebook[];
+  /** Whether it was exported as a kit, not a model. */
+  isKit: boolean;
+}
+
+/**
+ * Reads a file, or a folder as if it were a ZIP of itself; a kit that was exported is opened as it is. Files beside a model are found in
+ * its folder and below.
+ */
+export async function readPath(path: string, blobs: MemoryBlobs): Promise<Opened> {
+  const bytes = statSync(path, { throwIfNoEntry: false })?.isFile() ? headOf(path) : null;
+  if (bytes && isArchive(bytes)) {
+    const { archive, blobs: own } = readArchiveOf(bytes, basename(path));
+    for (const [sha, data] of own.entries()) blobs.load(sha, data);
+    return { kit: archive.kit, rulebooks: archive.rulebooks, isKit: true };
+  }
+  return { kit: await readModelAt(path, blobs), rulebooks: [], isKit: false };
+}
+
+/** The bytes of a file that may be a kit; null for one that can't be. */
+function headOf(path: string): Uint8Array | null {
+  return /\.zip$/i.test(path) && statSync(path).size <= MAX_FILE_BYTES ? new Uint8Array(readFileSync(path)) : null;
+}
+
+async function readModelAt(path: string, blobs: MemoryBlobs): Promise<Kit> {
   let stat;
   try {
     stat = statSync(path);

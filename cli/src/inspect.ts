@@ -27,7 +27,7 @@ export function inspectKit(file: string, kit: Kit, blobs: Blobs): Inspection {
   const zero: Vec3 = [0, 0, 0];
   return {
     file,
-    format: kit.source!.format,
+    format: kit.source?.format ?? 'kit',
     ok: true,
     parts: Object.keys(kit.parts).length,
     meshes: Object.keys(kit.meshes).length,
@@ -44,7 +44,7 @@ export function inspectKit(file: string, kit: Kit, blobs: Blobs): Inspection {
       keys: clip.tracks.reduce((sum, track) => sum + trackLength(track), 0),
     })),
     bounds: empty ? { min: zero, max: zero, sizeMetres: zero } : { ...bounds, sizeMetres: sizeOf(bounds) },
-    notes: kit.source!.notes,
+    notes: kit.source?.notes ?? [],
   };
 }
 

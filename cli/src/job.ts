@@ -6,6 +6,7 @@ export type Job =
   | { verb: 'convert'; file: string; out: string; space: SpaceOptions }
   | { verb: 'check'; file: string; target: string }
   | { verb: 'mend'; file: string; target: string; out: string }
+  | { verb: 'pack'; file: string; target: string; out: string }
   | { verb: 'weights'; file: string; out: string; resolution?: number }
   | { verb: 'formats' }
   | { verb: 'rulebooks' };

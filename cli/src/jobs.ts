@@ -1,30 +1,35 @@
 import { renameSync, writeFileSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
-import { KitError, MemoryBlobs, type Kit } from '@itchkit/core/document';
+import { count, KitError, MemoryBlobs, type Kit } from '@itchkit/core/document';
 import { FORMATS } from '@itchkit/core/intake';
 import { mendAllSafe } from '@itchkit/core/operations';
-import { writeGlb } from '@itchkit/core/ship';
+import { runChecks } from '@itchkit/core/rulebook';
+import { ARCHIVE_ENDING, packKit, writeArchive, writeGlb } from '@itchkit/core/ship';
 import { equipNode } from '@itchkit/core/node';
-import { checkKitAgainst, describeChecked, type Checked } from './check';
+import { checkedOf, checkKitAgainst, describeChecked, type Checked } from './check';
 import { convertKit, OptionError, spaceOf } from './convert';
-import { FileError, readPath } from './files';
+import { FileError, readPath, type Opened } from './files';
 import { describe, inspectKit } from './inspect';
 import { FAILED, refusedAnswer, STOPS, type Answer, type Job } from './job';
 import { checkResolution, describeWeights, weightsOf } from './weights';
-import { rulebooks, TargetError, targetOf } from './targets';
+import { rulebooks, TargetError, targetFor, targetOf } from './targets';
 
 type Of<V extends Job['verb']> = Extract<Job, { verb: V }>;
 
-async function inspect({ file }: Of<'inspect'>, kit: Kit, blobs: MemoryBlobs): Promise<Answer> {
+async function inspect({ file }: Of<'inspect'>, { kit }: Opened, blobs: MemoryBlobs): Promise<Answer> {
   const result = inspectKit(file, kit, blobs);
   return { result, text: describe(result), exitCode: 0 };
 }
 
-async function convert({ out, space: options }: Of<'convert'>, kit: Kit, blobs: MemoryBlobs): Promise<Answer> {
+async function convert({ out, space: options }: Of<'convert'>, opened: Opened, blobs: MemoryBlobs): Promise<Answer> {
+  const { kit } = opened;
   const space = spaceOf(options);
-  const bytes = await convertKit(kit, blobs, space);
+  const asKit = out.endsWith(ARCHIVE_ENDING);
+  if (asKit && Object.values(options).some((option) => option !== undefined))
+    throw new OptionError('option', 'A kit is always in metres, +Y up, +Z forward. Leave out --unit, --up and --forward.', 'out');
+  const bytes = asKit ? archiveOf(opened, kit, blobs) : await convertKit(kit, blobs, space);
   writeWhole(out, bytes);
-  const notes = kit.source!.notes.map((note) => `  ${note.grade === 'warn' ? '!' : '·'} ${note.message}\n`);
+  const notes = (kit.source?.notes ?? []).map((note) => `  ${note.grade === 'warn' ? '!' : '·'} ${note.message}\n`);
   const text = `Wrote ${out}: ${bytes.length.toLocaleString('en')} bytes, 1 unit is ${space.metresPerUnit} m, ${space.up} up, ${space.forward} forward.\n${notes.join('')}`;
   return { result: null, text, exitCode: 0 };
 }
@@ -35,26 +40,45 @@ const checked = (result: Checked, before = ''): Answer => ({
   exitCode: result.counts.stop > 0 ? STOPS : 0,
 });
 
-async function check({ file, target }: Of<'check'>, kit: Kit, blobs: MemoryBlobs): Promise<Answer> {
-  return checked(checkKitAgainst(file, kit, targetOf(target), blobs));
+async function check({ file, target }: Of<'check'>, opened: Opened, blobs: MemoryBlobs): Promise<Answer> {
+  return checked(checkKitAgainst(file, opened.kit, targetFor(target, opened), blobs));
 }
 
-async function mend({ file, target, out }: Of<'mend'>, kit: Kit, blobs: MemoryBlobs): Promise<Answer> {
-  const rulebook = targetOf(target);
-  const mended = mendAllSafe(kit, rulebook, blobs);
-  const { bytes } = await writeGlb(mended.kit, blobs, { extras: true });
+/** The kit as the file that `--out` names: an archive, or a GLB. */
+async function written(out: string, opened: Opened, kit: Kit, blobs: MemoryBlobs): Promise<number> {
+  const bytes = out.endsWith(ARCHIVE_ENDING) ? archiveOf(opened, kit, blobs) : (await writeGlb(kit, blobs, { extras: true })).bytes;
   writeWhole(out, bytes);
+  return bytes.length;
+}
+
+const archiveOf = ({ rulebooks: own }: Opened, kit: Kit, blobs: MemoryBlobs): Uint8Array =>
+  writeArchive({ kit, rulebooks: own, history: [] }, blobs);
+
+async function mend({ file, target, out }: Of<'mend'>, opened: Opened, blobs: MemoryBlobs): Promise<Answer> {
+  const rulebook = targetFor(target, opened);
+  const mended = mendAllSafe(opened.kit, rulebook, blobs);
+  const size = await written(out, opened, mended.kit, blobs);
   return checked(
     checkKitAgainst(file, mended.kit, rulebook, blobs),
-    `Wrote ${out}: ${mended.calls.length} mends, ${bytes.length.toLocaleString('en')} bytes. Left:\n`,
+    `Wrote ${out}: ${mended.calls.length} mends, ${size.toLocaleString('en')} bytes. Left:\n`,
   );
 }
 
-async function weights({ file, out, resolution }: Of<'weights'>, kit: Kit, blobs: MemoryBlobs): Promise<Answer> {
-  const { solved, result } = weightsOf(file, kit, blobs, resolution);
-  const { bytes } = await writeGlb(solved, blobs, { extras: true });
+/** What Ship builds, by the same computation: the same bytes. Nothing is written while a stop is open. */
+async function pack({ file, target, out }: Of<'pack'>, opened: Opened, blobs: MemoryBlobs): Promise<Answer> {
+  const rulebook = targetFor(target, opened);
+  const findings = runChecks({ kit: opened.kit, rulebook, blobs });
+  const said = checkedOf(file, opened.kit, rulebook, findings);
+  if (said.counts.stop > 0) return checked(said, `Nothing was written: ${count(said.counts.stop, 'stop is', 'stops are')} open.\n`);
+  const { bytes, sha } = await packKit(opened.kit, rulebook, blobs, findings);
   writeWhole(out, bytes);
-  return { result, text: describeWeights(out, bytes.length, result), exitCode: 0 };
+  const answer = checked(said, `Wrote ${out}: ${bytes.length.toLocaleString('en')} bytes, SHA-256 ${sha}.\n`);
+  return { ...answer, result: { ...said, out, bytes: bytes.length, sha256: sha } };
+}
+
+async function weights({ file, out, resolution }: Of<'weights'>, opened: Opened, blobs: MemoryBlobs): Promise<Answer> {
+  const { solved, result } = weightsOf(file, opened.kit, blobs, resolution);
+  return { result, text: describeWeights(out, await written(out, opened, solved, blobs), result), exitCode: 0 };
 }
 
 function listRulebooks(): Answer {
@@ -86,20 +110,23 @@ function writeWhole(path: string, bytes: Uint8Array): void {
   }
 }
 
-const WITH_A_KIT: { [V in Exclude<Job['verb'], 'formats' | 'rulebooks'>]: (job: Of<V>, kit: Kit, blobs: MemoryBlobs) => Promise<Answer> } =
-  {
-    inspect,
-    convert,
-    check,
-    mend,
-    weights,
-  };
+const WITH_A_KIT: {
+  [V in Exclude<Job['verb'], 'formats' | 'rulebooks'>]: (job: Of<V>, opened: Opened, blobs: MemoryBlobs) => Promise<Answer>;
+} = {
+  inspect,
+  convert,
+  check,
+  mend,
+  pack,
+  weights,
+};
 
 /** What can be said wrong before any file is read. @throws {KitError} */
 function lookAhead(job: Job): void {
   if (job.verb === 'convert') spaceOf(job.space);
   if (job.verb === 'weights') checkResolution(job.resolution);
-  if (job.verb === 'check' || job.verb === 'mend') targetOf(job.target);
+  // A rulebook may come with the kit.
+  if ('target' in job && !/\.zip$/i.test(job.file)) targetOf(job.target);
 }
 
 async function answer(job: Job): Promise<Answer> {
@@ -108,8 +135,9 @@ async function answer(job: Job): Promise<Answer> {
   try {
     lookAhead(job);
     const blobs = new MemoryBlobs();
-    const kit = await readPath(job.file, blobs);
-    return await (WITH_A_KIT[job.verb] as (job: Job, kit: Kit, blobs: MemoryBlobs) => Promise<Answer>)(job, kit, blobs);
+    const opened = await readPath(job.file, blobs);
+    if ('target' in job) targetFor(job.target, opened);
+    return await (WITH_A_KIT[job.verb] as (job: Job, opened: Opened, blobs: MemoryBlobs) => Promise<Answer>)(job, opened, blobs);
   } catch (error) {
     if (!(error instanceof KitError)) throw error;
     const { code, message, where } = error;

@@ -61,9 +61,9 @@ function program(): Command {
     );
   command
     .command('convert')
-    .description('Write a file as GLB, in another unit and other axes where asked.')
+    .description('Write a file as GLB, or as a kit, in another unit and other axes where asked.')
     .argument('<file>')
-    .requiredOption('--out <file>', 'where to write the GLB')
+    .requiredOption('--out <file>', 'where to write the GLB, or the kit where it ends in .kit.zip')
     .option('--unit <unit>', 'unit of the output: m, cm, mm, ft, in, or metres a unit', undefined)
     .option('--up <axis>', 'up axis of the output, like +y or -z')
     .option('--forward <axis>', 'forward axis of the output')
@@ -83,14 +83,24 @@ function program(): Command {
     .description('Make all mends that change nothing visible, write the file as GLB, and say what is left.')
     .argument('<file>')
     .requiredOption(...target)
-    .requiredOption('--out <file>', 'where to write the GLB')
+    .requiredOption('--out <file>', 'where to write the GLB, or the kit where it ends in .kit.zip')
     .option('--json', 'as JSON')
     .action((file: string, { target: name, out, json }: Options) => say([{ verb: 'mend', file, target: name, out }], json));
+  command
+    .command('pack')
+    .description(
+      'Build the package for a platform: the very bytes that Ship builds. Ends with 1, and writes nothing, while a stop is open.',
+    )
+    .argument('<file>', 'a kit or a model')
+    .requiredOption(...target)
+    .requiredOption('--out <file>', 'where to write the package')
+    .option('--json', 'as JSON')
+    .action((file: string, { target: name, out, json }: Options) => say([{ verb: 'pack', file, target: name, out }], json));
   command
     .command('weights')
     .description('Solve weights for the file’s own skeleton, in place of those it has, and write it as GLB.')
     .argument('<file>')
-    .requiredOption('--out <file>', 'where to write the GLB')
+    .requiredOption('--out <file>', 'where to write the GLB, or the kit where it ends in .kit.zip')
     .option('--resolution <n>', 'voxels along the longest side, 8 to 192; 96 where nothing is said')
     .option('--json', 'as JSON')
     .action((file: string, { out, resolution, json }: Options) =>

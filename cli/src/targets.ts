@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import brinework from '@itchkit/rulebooks/brinework';
+import brineworkFirst from '@itchkit/rulebooks/brinework-1.0.0';
 import clashmere from '@itchkit/rulebooks/clashmere';
 import cubbin from '@itchkit/rulebooks/cubbin';
 import emberfold from '@itchkit/rulebooks/emberfold';
@@ -8,6 +9,7 @@ import lanternlot from '@itchkit/rulebooks/lanternlot';
 import plotwick from '@itchkit/rulebooks/plotwick';
 import { KitError } from '@itchkit/core/document';
 import { checkRulebook, type Rulebook } from '@itchkit/core/rulebook';
+import type { Opened } from './files';
 
 export class TargetError extends KitError {}
 
@@ -15,6 +17,22 @@ const SHIPPED = [brinework, plotwick, cubbin, emberfold, glasswink, clashmere, l
 
 /** The rulebooks that ship with Itch Kit. */
 export const rulebooks = (): Rulebook[] => SHIPPED.map(checkRulebook);
+
+/** Older versions, to which kits may be pinned. */
+const OLDER = [brineworkFirst];
+
+/**
+ * The rulebook that a kit is to be held against: in the version that it is pinned to, where it is prepared for that platform; otherwise the
+ * newest. Those that came with the kit count too.
+ *
+ * @throws {KitError} where there is none
+ */
+export function targetFor(name: string, { kit, rulebooks: own }: Opened): Rulebook {
+  const pinned = kit.targets.find(({ rulebook }) => rulebook === name);
+  const known = [...SHIPPED, ...OLDER].map(checkRulebook).concat(own);
+  const found = pinned && known.find(({ id, version }) => id === pinned.rulebook && version === pinned.version);
+  return found ?? own.find(({ id }) => id === name) ?? targetOf(name);
+}
 
 /** A rulebook by its id, or out of a JSON file. @throws {KitError} where there is none, or it does not hold together */
 export function targetOf(name: string): Rulebook {

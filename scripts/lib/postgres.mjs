@@ -205,7 +205,7 @@ async function spawnServer({ programs, user, folder, port, fast, urlOf, onSpawn,
  *
  * @param onStarted Told as soon as there is a process, before it answers, with what ends it.
  * @param onLost Where given, a server that ends by itself is started again on its port; where that can't be, it is told with a sentence.
- * @returns {Promise<{ url: string, pid: number, stop: () => Promise<void> }>}
+ * @returns {Promise<{ url: string, pid: number, stop: () => Promise<void>, isOurs: boolean }>} `isOurs`: whether it was started here.
  */
 async function startCluster(folder, { fast = false, onStarted = () => {}, onLost = null, isStopping = () => false } = {}) {
   const programs = postgresPrograms();
@@ -249,7 +249,7 @@ async function startCluster(folder, { fast = false, onStarted = () => {}, onLost
     };
     setTimeout(look, 500);
   }
-  return { url: urlOf(port), pid, stop };
+  return { url: urlOf(port), pid, stop, isOurs: !left };
 }
 
 /** The project's own server with its data. */

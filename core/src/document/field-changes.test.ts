@@ -132,7 +132,11 @@ test('the order of fields is no difference: a database keeps one of its own', ()
   const turnedRound = <T>(value: T): T => {
     if (Array.isArray(value)) return value.map(turnedRound) as T;
     if (typeof value !== 'object' || value === null) return value;
-    return Object.fromEntries(Object.entries(value).reverse().map(([name, one]) => [name, turnedRound(one)])) as T;
+    return Object.fromEntries(
+      Object.entries(value)
+        .reverse()
+        .map(([name, one]) => [name, turnedRound(one)]),
+    ) as T;
   };
   for (const operation of ['shape.flip-faces', 'shape.reparent', 'shape.join-parts', 'kit.set-target']) {
     const { kit, next } = after(operation);

@@ -12,6 +12,7 @@ export * from './kit';
 export * from './kit-blobs';
 export * from './kit-delta';
 export * from './kit-operations';
+export * from './migrate-kit';
 export * from './new-id';
 export * from './new-kit';
 export * from './operation';

@@ -27,7 +27,7 @@ export function looksLikeZip(bytes: Uint8Array): boolean {
  * @throws {IntakeError} where it is too large, leaves its folder, or holds no model or several
  */
 export async function readArchive(bytes: Uint8Array, fileName: string, blobs: Blobs): Promise<Kit> {
-  const files = new Map(Object.entries(unpack(bytes, fileName)).map(([path, data]) => [cleanPath(path).toLowerCase(), { path, data }]));
+  const files = new Map(Object.entries(unpackSafely(bytes, fileName)).map(([path, data]) => [cleanPath(path).toLowerCase(), { path, data }]));
   const besideOf = (path: string): Companions => {
     const folder = path.slice(0, path.lastIndexOf('/') + 1);
     return (name) => files.get(cleanPath(folder + name).toLowerCase())?.data;
@@ -78,7 +78,19 @@ async function readOne(models: FrameFile[], fileName: string, blobs: Blobs, besi
   return kit;
 }
 
-function unpack(bytes: Uint8Array, fileName: string): Record<string, Uint8Array> {
+/** How much a ZIP may hold. */
+export interface UnpackLimits {
+  entries: number;
+  /** Bytes. */
+  unpacked: number;
+  /** Bytes from one byte, beyond the first MiB of an entry. */
+  ratio: number;
+}
+
+const MODEL_LIMITS: UnpackLimits = { entries: MAX_ENTRIES, unpacked: MAX_BYTES, ratio: MAX_RATIO };
+
+/** Unpacks a ZIP of a stranger's. @throws {IntakeError} where it is cut short, leaves its folder, or holds more than it may */
+export function unpackSafely(bytes: Uint8Array, fileName: string, limits = MODEL_LIMITS): Record<string, Uint8Array> {
   let entries = 0;
   let total = 0;
   try {
@@ -86,10 +98,10 @@ function unpack(bytes: Uint8Array, fileName: string): Record<string, Uint8Array>
       filter({ name, size, originalSize }) {
         entries++;
         total += originalSize;
-        if (entries > MAX_ENTRIES)
+        if (entries > limits.entries)
           throw new IntakeError(
             'too-large',
-            `“${fileName}” has more than ${MAX_ENTRIES.toLocaleString('en')} entries. Pack the model and its pictures alone.`,
+            `“${fileName}” has more than ${limits.entries.toLocaleString('en')} entries. Pack the model and its pictures alone.`,
             name,
           );
         if (originalSize > MAX_FILE_BYTES)
@@ -98,10 +110,10 @@ function unpack(bytes: Uint8Array, fileName: string): Record<string, Uint8Array>
             `“${fileName}” was refused: “${name}” in it is larger than 256 MiB. Simplify it, or split it.`,
             name,
           );
-        if (total > MAX_BYTES)
-          throw new IntakeError('too-large', `“${fileName}” unpacks to more than 1 GiB. Pack the model and its pictures alone.`, name);
-        if (originalSize > RATIO_FROM_BYTES && originalSize > MAX_RATIO * size)
-          throw new IntakeError('ratio', `“${fileName}” was refused: “${name}” unpacks to more than ${MAX_RATIO} times its size.`, name);
+        if (total > limits.unpacked)
+          throw new IntakeError('too-large', `“${fileName}” unpacks to more than ${Math.round(limits.unpacked / 2 ** 30)} GiB. Pack the model and its pictures alone.`, name);
+        if (originalSize > RATIO_FROM_BYTES && originalSize > limits.ratio * size)
+          throw new IntakeError('ratio', `“${fileName}” was refused: “${name}” unpacks to more than ${limits.ratio} times its size.`, name);
         if (/^([/\\]|[a-z]:)/i.test(name) || name.split(/[/\\]/).includes('..'))
           throw new IntakeError(
             'path',

@@ -2,7 +2,7 @@ import { KitError, MemoryBlobs, type Kit, type Sha } from '@itchkit/core/documen
 import { readFile } from '@itchkit/core/intake';
 import { equipNode } from '@itchkit/core/node';
 import { countGrades, runChecks, type GradeCounts, type Rulebook } from '@itchkit/core/rulebook';
-import { packKit, type BuiltPackage } from '@itchkit/core/ship';
+import { packKit, readArchiveOf, writeArchive, type BuiltPackage, type KitArchive } from '@itchkit/core/ship';
 
 /** A file to be read. */
 interface ReadJob {
@@ -23,11 +23,27 @@ interface PackJob {
   blobs: [Sha, Uint8Array][];
 }
 
-export type Job = ReadJob | PackJob;
+/** A kit to be written as an archive, with its blobs. */
+interface ExportJob {
+  job: 'export';
+  archive: KitArchive;
+  blobs: [Sha, Uint8Array][];
+}
+
+/** An archive to be read. */
+interface ImportJob {
+  job: 'import';
+  bytes: Uint8Array;
+  fileName: string;
+}
+
+export type Job = ReadJob | PackJob | ExportJob | ImportJob;
 
 interface Results {
   read: { kit: Kit; blobs: [Sha, Uint8Array][]; counts: GradeCounts | null };
   /** None where stops are open. */
+  export: { bytes: Uint8Array };
+  import: { archive: KitArchive; blobs: [Sha, Uint8Array][] };
   pack: { stops: number; built: Pick<BuiltPackage, 'fileName' | 'sha' | 'bytes' | 'manifest'> | null };
 }
 
@@ -46,15 +62,25 @@ const JOBS: { readonly [J in Job['job']]: (job: Extract<Job, { job: J }>) => Pro
     return { kit, blobs: [...blobs.entries()], counts: rulebook && countGrades(runChecks({ kit, rulebook, blobs })) };
   },
   async pack({ kit, rulebook, blobs: entries }) {
-    const blobs = new MemoryBlobs();
-    for (const [sha, bytes] of entries) blobs.load(sha, bytes);
+    const blobs = blobsOfEntries(entries);
     const findings = runChecks({ kit, rulebook, blobs });
     const { stop: stops } = countGrades(findings);
     if (stops > 0) return { stops, built: null };
     const { fileName, sha, bytes, manifest } = await packKit(kit, rulebook, blobs, findings);
     return { stops, built: { fileName, sha, bytes, manifest } };
   },
+  export: async ({ archive, blobs }) => ({ bytes: writeArchive(archive, blobsOfEntries(blobs)) }),
+  async import({ bytes, fileName }) {
+    const { archive, blobs } = readArchiveOf(bytes.slice(), fileName);
+    return { archive, blobs: [...blobs.entries()] };
+  },
 };
+
+function blobsOfEntries(entries: [Sha, Uint8Array][]): MemoryBlobs {
+  const blobs = new MemoryBlobs();
+  for (const [sha, bytes] of entries) blobs.load(sha, bytes);
+  return blobs;
+}
 
 async function answer(job: Job): Promise<Answer> {
   try {

@@ -11,8 +11,9 @@ function program(): string {
 }
 
 const makeHelper = () => new LimitedHelper<Job, Answer>((limits) => processHelper(program(), limits));
-/** One for each kind of work, so that a large file that is read keeps nobody from packaging. */
-const HELPERS = { read: makeHelper(), pack: makeHelper() };
+const [reader, writer] = [makeHelper(), makeHelper()];
+/** Two, so that a large file that is read keeps nobody from packaging. */
+const HELPERS: Record<Job['job'], LimitedHelper<Job, Answer>> = { read: reader, import: reader, pack: writer, export: writer };
 
 /**
  * Has a job done in a process of its own, under a ceiling of memory and a limit of time.
@@ -29,6 +30,6 @@ export async function doBeside<J extends Job['job']>(
   const answer = await HELPERS[job.job].ask(job, limits);
   if (typeof answer !== 'string' && answer.ok) return answer.result as Result<J>;
   const refusal = typeof answer === 'string' ? refusalOf(answer, name, limits) : answer;
-  if (job.job === 'read') throw new IntakeError(refusal.code, refusal.message, refusal.where);
+  if (job.job === 'read' || job.job === 'import') throw new IntakeError(refusal.code, refusal.message, refusal.where);
   throw new KitError(refusal.code, refusal.message, refusal.where);
 }

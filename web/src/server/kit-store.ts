@@ -12,6 +12,7 @@ import {
   type Kit,
 } from '@itchkit/core/document';
 import type { GradeCounts, OwedByStage } from '@itchkit/core/rulebook';
+import type { ArchivedRevision } from '@itchkit/core/ship';
 import { missingBlobs } from './blob-store';
 import { noteBlobUses } from './blob-uses';
 import { checkStored } from './check-stored';
@@ -103,26 +104,39 @@ export async function listKits(db: Database): Promise<ShelfRow[]> {
   }));
 }
 
+interface CreateOptions {
+  /** What it owes. */
+  counts?: GradeCounts | null;
+  /** Whether it was made and checked by our own reader, or comes from the shelf. */
+  checked?: boolean;
+  /** Its revisions, the last one its document; none where it begins here. */
+  history?: ArchivedRevision[];
+  id?: string;
+}
+
 /**
  * Puts a kit on the shelf. Its blobs have to be stored before.
  *
- * @param options `checked` says that it was made and checked by our own reader, or comes from the shelf; `counts` what it owes.
  * @throws {KitSchemaError} where it does not hold together, or its arrays do not fit their blobs
  */
 export async function createKit(
   db: Database,
   document: Kit,
   cause: string,
-  { counts = null, checked = false }: { counts?: GradeCounts | null; checked?: boolean } = {},
+  { counts = null, checked = false, history = [], id = nanoid(12) }: CreateOptions = {},
 ): Promise<string> {
   if (!checked) checkKit(document);
-  const id = nanoid(12);
   await db.transaction(async (transaction) => {
     const tx = transaction as unknown as Database;
     if (!checked) await checkStored(tx, null, document);
-    await tx.insert(kits).values({ id, name: document.name, document, revision: 1, counts, countsRevision: counts && 1 });
-    await tx.insert(revisions).values({ kit: id, number: 1, document, cause });
-    await noteBlobUses(tx, id, 1, null, document);
+    const revision = history.at(-1)?.number ?? 1;
+    await tx.insert(kits).values({ id, name: document.name, document, revision, counts, countsRevision: counts && revision });
+    if (history.length === 0) await tx.insert(revisions).values({ kit: id, number: 1, document, cause });
+    for (const { number, cause: told, at, name, kit } of history)
+      await tx.insert(revisions).values({ kit: id, number, document: kit, cause: told, at: new Date(at), name });
+    // Blobs are noted from the first revision that is here.
+    const all = history.length === 0 ? [{ number: 1, kit: document }] : history;
+    for (const [i, { number, kit }] of all.entries()) await noteBlobUses(tx, id, number, all[i - 1]?.kit ?? null, kit);
   });
   return id;
 }

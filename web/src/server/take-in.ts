@@ -1,12 +1,19 @@
 import { keptBlobsOf, type Kit, type Sha } from '@itchkit/core/document';
+import { isArchive } from '@itchkit/core/ship';
 import { allRulebooks } from '../rulebooks';
+import { importKit } from './archive-store';
 import { loadBlobs, storeBlobs } from './blob-store';
 import type { Database } from './database';
 import { createKit, loadKit } from './kit-store';
 import { readInWorker, type Upload } from './reading';
 
-/** Reads a file into a new kit for the first rulebook. @throws {IntakeError} where the file is refused; nothing is kept then */
+/**
+ * Reads a file into a new kit for the first rulebook; a kit that was exported comes in as it was.
+ *
+ * @throws {IntakeError} where the file is refused; nothing is kept then
+ */
 export async function takeInFile(db: Database, upload: Upload): Promise<string> {
+  if (isArchive(upload.bytes)) return importKit(db, upload);
   const { kit, blobs, counts } = await readInWorker(upload, allRulebooks()[0]);
   await storeKept(db, kit, blobs);
   return createKit(db, kit, `taken in from “${upload.fileName}”`, { counts, checked: true });

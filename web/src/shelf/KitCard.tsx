@@ -145,6 +145,12 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
       >
         <MenuItem onClick={act(() => setRenameNext(true))}>Rename</MenuItem>
         <MenuItem onClick={act(() => void actions.duplicate())}>Duplicate</MenuItem>
+        <MenuItem component="a" href={`/api/kits/${kit.id}/archive`} download onClick={() => setAnchor(null)}>
+          Export kit
+        </MenuItem>
+        <MenuItem component="a" href={`/api/kits/${kit.id}/archive?history=yes`} download onClick={() => setAnchor(null)}>
+          Export with its revisions
+        </MenuItem>
         <MenuItem onClick={act(() => void actions.remove())}>Take off the shelf</MenuItem>
       </Menu>
     </Box>

@@ -1,6 +1,8 @@
 'use client';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Tooltip from '@mui/material/Tooltip';
+import FileDownloadOutlined from '@mui/icons-material/FileDownloadOutlined';
 import Inventory2Outlined from '@mui/icons-material/Inventory2Outlined';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
@@ -28,6 +30,10 @@ export function ShipTools() {
     },
     onError: (error) => enqueueSnackbar(error.message, { variant: 'error' }),
   });
+  const exportKit = async () => {
+    await session.flush();
+    window.location.assign(`/api/kits/${session.id}/archive`);
+  };
   return (
     <>
       <Button
@@ -38,6 +44,11 @@ export function ShipTools() {
       >
         {build.isPending ? 'Building …' : 'Build package'}
       </Button>
+      <Tooltip title="The kit itself as a file: any shelf takes it in, and the command line too">
+        <Button color="inherit" startIcon={<FileDownloadOutlined />} onClick={() => void exportKit()} sx={{ ml: 1 }}>
+          Export kit
+        </Button>
+      </Tooltip>
       <Box component="span" role="status" sx={{ fontSize: 12.5, mx: 2, color: stop > 0 ? 'kit.stop' : 'text.secondary' }}>
         {stop > 0 ? `${count(stop, 'stop is', 'stops are')} open; the Ledger mends or shows them` : 'nothing stops it'}
       </Box>
