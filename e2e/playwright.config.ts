@@ -2,7 +2,8 @@ import { defineConfig } from '@playwright/test';
 import { CHROMIUM } from '../scripts/lib/chromium.mjs';
 
 export default defineConfig({
-  testDir: './tests',
+  testDir: '.',
+  testMatch: ['tests/*.spec.ts', 'trust/*.spec.ts'],
   outputDir: '../test-results',
   globalSetup: './global-setup.ts',
   // One server and one shelf: the first file starts from an empty one.

@@ -33,7 +33,10 @@ export async function startNext({ port, databaseUrl, dev = false, stdio = 'inher
       // not yet
     }
     await sleep(100);
-    if (i === 599) throw new Plain(`The application did not answer within a minute. Its log is ${log}.`);
+    if (i === 599) {
+      await end(child);
+      throw new Plain(`The application did not answer within a minute. Its log is ${log}.`);
+    }
   }
   const stop = () => end(child);
   return { child, stop };

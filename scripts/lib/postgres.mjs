@@ -14,7 +14,7 @@ import {
 } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
-import { dirname, join } from 'node:path';
+import { join } from 'node:path';
 import { installPackages } from './debian.mjs';
 import { DATA } from './paths.mjs';
 import { isAlive, sleep } from './run.mjs';
@@ -257,17 +257,29 @@ export function startProjectServer(options) {
   return startCluster(clusterFolder(), options);
 }
 
-/** A server of one's own for tests, with nothing in it; `stop` throws it away. */
-export async function startThrowawayServer() {
+/**
+ * A server of one's own for tests, with nothing in it; `stop` throws it away.
+ *
+ * @param durable Whether what was committed outlives a sudden end, as in the project's own.
+ * @param restarts Whether it is started again when it is killed.
+ */
+export async function startThrowawayServer({ durable = false, restarts = false } = {}) {
   const parent = mkdtempSync(join(tmpdir(), 'itch-kit-test-'));
   const user = serverUser();
   if (user.uid !== undefined) chownSync(parent, user.uid, user.gid);
-  const server = await startCluster(join(parent, 'postgres'), { fast: true });
+  let process = 0;
+  const server = await startCluster(join(parent, 'postgres'), {
+    fast: !durable,
+    onStarted: ({ pid }) => (process = pid),
+    onLost: restarts ? (sentence) => say(sentence) : null,
+  });
   return {
     ...server,
+    /** The server's process as it is now. */
+    processOf: () => process,
     stop: async () => {
       await server.stop();
-      rmSync(dirname(join(parent, 'postgres')), { recursive: true, force: true });
+      rmSync(parent, { recursive: true, force: true });
     },
   };
 }

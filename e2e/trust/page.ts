@@ -1,0 +1,79 @@
+import 'fake-indexeddb/auto';
+import { Session } from '../../web/src/session/session';
+import { forgetJournal } from '../../web/src/session/journal';
+import { forgetWindow } from '../../web/src/session/window-name';
+
+/**
+ * The application's own session, saving and journal, run as a page without its interface: what a browser would give it is made here. One page
+ * lives at a time; its store outlives it.
+ */
+export interface Page {
+  session: Session;
+  /** Ends as under kill -9: nothing more is sent, nothing more comes in. */
+  kill(): void;
+}
+
+class Store {
+  getItem(key: string): string | null {
+    return Object.hasOwn(this, key) ? (this as unknown as Record<string, string>)[key] : null;
+  }
+  setItem(key: string, value: string): void {
+    Object.assign(this, { [key]: value });
+  }
+  removeItem(key: string): void {
+    delete (this as unknown as Record<string, string>)[key];
+  }
+}
+
+const realFetch = globalThis.fetch;
+let living = 0;
+
+/** Checks run elsewhere; here nobody looks at findings. */
+class NoWorker {
+  postMessage(): void {}
+  addEventListener(): void {}
+  removeEventListener(): void {}
+  terminate(): void {}
+}
+
+export async function openPage(base: string, kit: string): Promise<Page> {
+  const own = ++living;
+  const held = new Set<string>();
+  const locks = {
+    request(name: string, _: object, done: (lock: object | null) => unknown) {
+      const free = !held.has(name);
+      held.add(name);
+      done(free ? {} : null);
+      return new Promise(() => undefined);
+    },
+    query: () => Promise.resolve({ held: [...held].map((name) => ({ name })) }),
+  };
+  Object.defineProperty(globalThis, 'navigator', { value: { locks }, configurable: true });
+  Object.assign(globalThis, {
+    sessionStorage: new Store(),
+    localStorage: new Store(),
+    window: { addEventListener: () => undefined, removeEventListener: () => undefined },
+    Worker: NoWorker,
+    EventSource: undefined,
+    fetch: async (path: string, init?: RequestInit) => {
+      // The test's own requests.
+      if (!path.startsWith('/')) return realFetch(path, init);
+      if (own !== living) return new Promise(() => undefined);
+      const response = await realFetch(base + path, { ...init, keepalive: false });
+      // What comes after the end of the page comes to nobody.
+      return own === living ? response : new Promise(() => undefined);
+    },
+  });
+  forgetWindow();
+  forgetJournal();
+  const session = await Session.open(kit, () => undefined);
+  return {
+    session,
+    kill() {
+      living++;
+      session.closed = true;
+      clearTimeout((session as unknown as { saving: { timer?: NodeJS.Timeout } }).saving.timer);
+      (session as unknown as { saving: { channel: BroadcastChannel } }).saving.channel.close();
+    },
+  };
+}
