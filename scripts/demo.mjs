@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { setInterval } from 'node:timers';
 import { join } from 'node:path';
@@ -81,11 +82,41 @@ await main(async () => {
   say(`\nItch Kit is at http://127.0.0.1:${port}   (Ctrl-C stops it)`);
 });
 
-/** npm that is killed tells its program nothing: where npm started us and is gone, we end too. */
+/**
+ * npm that is killed tells its program nothing, nor does the shell between: where npm started us and one of them is gone, we end too. Needs
+ * /proc; where there is none, nothing is watched.
+ */
 function watchNpm(onGone) {
   if (!process.env.npm_lifecycle_event) return;
-  const parent = process.ppid;
+  const above = [];
+  for (let pid = process.pid; above.length < 2;) {
+    pid = parentOf(pid);
+    if (pid <= 1) break;
+    above.push(pid);
+  }
+  const began = above.map(beginningOf);
   setInterval(() => {
-    if (process.ppid !== parent) onGone();
+    if (above.some((pid, i) => beginningOf(pid) !== began[i])) onGone();
   }, 500).unref();
+}
+
+/** Fields of /proc/PID/stat behind the program's name. */
+function fieldsOf(pid) {
+  try {
+    return readFileSync(`/proc/${pid}/stat`, 'utf8')
+      .replace(/^.*\) /s, '')
+      .split(' ');
+  } catch {
+    return null;
+  }
+}
+
+function parentOf(pid) {
+  return Number(fieldsOf(pid)?.[1] ?? 0);
+}
+
+/** When a process began, in ticks: another one with the same number has another; null for one that is gone, or only not yet buried. */
+function beginningOf(pid) {
+  const fields = fieldsOf(pid);
+  return fields === null || fields[0] === 'Z' ? null : fields[19];
 }

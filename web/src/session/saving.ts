@@ -21,8 +21,6 @@ const RETRY_AFTER = 1000;
 const LONGEST_RETRY = 30_000;
 const MOST_TITLE = 400;
 
-const BROUGHT_IN = 'This kit was changed in another window. Those changes were brought in below yours.';
-
 /** A document as the server has it. */
 interface Saved {
   revision: number;
@@ -94,18 +92,25 @@ export class Saving {
     const changes: FieldChange[] = [];
     for (const batch of [...this.late, ...this.unsent]) {
       if (this.fits(newest.document, [...changes, ...batch.changes])) changes.push(...batch.changes);
-      else await this.setAside(batch, newest.revision);
+      else {
+        this.unsent = this.unsent.filter((one) => one !== batch);
+        await this.setAside(batch, newest.revision);
+      }
     }
     this.late = [];
     this.title = batches.at(-1)!.title;
     this.session.notify('Changes that had not been saved were brought back.');
-    if (changes.length > 0) this.meet({ theirs: this.saved, changes, mine: this.kit });
+    const isMet = changes.length === 0 || this.meet({ theirs: this.saved, changes, mine: this.kit });
+    // Where there is something to decide, what is decided goes as a save of its own.
+    if (!isMet) this.unsent = [];
     this.keep();
     this.schedule(0);
   }
 
   /** Saves of earlier pages, each under its own key, until the server has said of each whether it has it. */
   private unsent: Batch[] = [];
+  /** The kit with all of them, from which on this page's own changes count. */
+  private afterUnsent: Kit | null = null;
   /** Those that came too late. */
   private late: Batch[] = [];
 
@@ -164,7 +169,7 @@ export class Saving {
 
   /** Writes down what is not on the server. */
   private keep(): void {
-    const from = this.sending?.document ?? this.saved.document;
+    const from = this.sending?.document ?? (this.unsent.length > 0 ? this.afterUnsent! : this.saved.document);
     const changes = fieldChanges(from, this.kit);
     const batches = this.sending ? [...this.unsent, this.sending.batch] : [...this.unsent];
     if (changes.length > 0) batches.push(this.batchOf(changes, this.saved.revision + Number(this.sending !== null)));
@@ -235,13 +240,17 @@ export class Saving {
     }
   }
 
-  /** What earlier pages sent comes first: what it did is in the newest revision, and what it did not is in the kit here. */
+  /** What earlier pages sent comes first. What the server had of it is in the newest revision; the rest, and what came since, goes on top. */
   private async flushUnsent(): Promise<void> {
     try {
       await this.sendUnsent();
-      this.late = [];
       this.failures = 0;
-      await this.rebase(await api.loadKit(this.session.id), null);
+      const theirs = await api.loadKit(this.session.id);
+      await this.session.fetchBlobs(theirs.document);
+      const late = this.late.flatMap(({ changes }) => changes);
+      this.late = [];
+      this.meet({ theirs, changes: [...late, ...fieldChanges(this.afterUnsent!, this.kit)], mine: this.kit });
+      this.schedule(0);
     } catch (error) {
       await this.failed(error);
     }
@@ -288,7 +297,7 @@ export class Saving {
    * Another page saved: its changes come first, ours are made on top, field by field. Where both changed a field, or what comes out does
    * not hold together, the person decides.
    */
-  private async rebase(theirs: Saved, notice: string | null = BROUGHT_IN): Promise<void> {
+  private async rebase(theirs: Saved): Promise<void> {
     try {
       await this.session.fetchBlobs(theirs.document);
     } catch (error) {
@@ -298,7 +307,7 @@ export class Saving {
     this.sending = null;
     this.nextKey = nanoid();
     if (this.meet({ theirs, changes, mine: this.kit })) {
-      if (notice !== null) this.session.notify(notice);
+      this.session.notify('This kit was changed in another window. Those changes were brought in below yours.');
       this.schedule(0);
     }
   }
@@ -309,6 +318,7 @@ export class Saving {
     const { kit, clashes } = makeChanges(theirs.document, changes);
     if (clashes.length === 0 && holds(theirs.document, kit)) {
       this.show(theirs, kit);
+      this.afterUnsent = kit;
       this.keep();
       return true;
     }

@@ -473,6 +473,33 @@ describe('what an earlier page left', () => {
     expect([part(shelf.document, 'a').name, part(shelf.document, 'b').name]).toEqual(['a', 'two']);
   });
 
+  test('and what is done before the server takes it is counted from there: taken back here, it is taken back there', async () => {
+    await leave(rename('a', 'one'));
+    session = await open();
+    expect(part(session.kit, 'a').name).toBe('one');
+    session.run(rename('a', 'a'));
+    await session.kept();
+    // This page ends too, before anything was saved.
+    session.close();
+    await new Promise(setImmediate);
+    nextPage({ ended: true });
+    shelf.offline = false;
+    session = await open();
+    await session.flush();
+    await session.flush();
+    expect([part(session.kit, 'a').name, part(shelf.document, 'a').name]).toEqual(['a', 'a']);
+  });
+
+  test('and is taken back in the same page, before it was saved', async () => {
+    await leave(rename('a', 'one'));
+    session = await open();
+    session.run(rename('a', 'a'));
+    shelf.offline = false;
+    await session.flush();
+    await session.flush();
+    expect([part(session.kit, 'a').name, part(shelf.document, 'a').name, state().save]).toEqual(['a', 'a', 'saved']);
+  });
+
   test('that fits nothing any more is set aside with a note, and the kit opens', async () => {
     await leave(callOf(reparentParts, { parts: ['b'], parent: 'a', keep: 'world' }));
     shelf.offline = false;
