@@ -4,8 +4,8 @@ import { forgetJournal } from '../../web/src/session/journal';
 import { forgetWindow } from '../../web/src/session/window-name';
 
 /**
- * The application's own session, saving and journal, run as a page without its interface: what a browser would give it is made here. One page
- * lives at a time; its store outlives it.
+ * The application's own session, saving and journal, run as a page without its interface: what a browser would give it is made here. One
+ * page lives at a time; its store outlives it.
  */
 export interface Page {
   session: Session;

@@ -22,8 +22,8 @@ const modelOf = (kit: Kit): Model =>
 const plain = (model: Model) => Object.fromEntries([...model].sort(([a], [b]) => Number(a > b) - Number(a < b)));
 
 const database = await startThrowawayServer({ durable: true, restarts: true });
-let application: Running;
-let proxy: FaultProxy;
+let application: Running = undefined!;
+let proxy: FaultProxy = undefined!;
 
 async function newKit(): Promise<string> {
   const kit = emptyKit('Storm');
@@ -72,6 +72,7 @@ async function storm(): Promise<void> {
     const ids = [...model.keys()];
     const next: Model = new Map([...model].map(([one, fields]) => [one, { ...fields }]));
     const deed = random();
+    let isStep = true;
     const one = pick(ids);
     if (deed < 0.3) {
       next.get(one)!.name = `n${n}`;
@@ -95,11 +96,12 @@ async function storm(): Promise<void> {
       session.run(callOf(removeParts, { parts: [one] }));
     } else if (before.length > 0 && session.store.getState().undo.length > 0) {
       session.undo();
+      isStep = false;
       model = before.pop()!;
       next.clear();
       for (const [key, fields] of model) next.set(key, fields);
     } else continue;
-    if (!(deed >= 0.88)) before.push(model);
+    if (isStep) before.push(model);
     model = next;
     assert.deepEqual(plain(modelOf(session.kit)), plain(model));
     await session.kept();
@@ -155,8 +157,8 @@ try {
   process.exitCode = 1;
   process.stderr.write(`${error instanceof Error ? error.stack : String(error)}\n`);
 } finally {
-  await proxy!?.close();
-  await application!?.stop();
+  await (proxy as FaultProxy | undefined)?.close();
+  await (application as Running | undefined)?.stop();
   await database.stop();
 }
 process.exit();

@@ -27,7 +27,10 @@ test.beforeEach(async () => {
 });
 test.afterEach(async () => {
   for (const { child } of starts.splice(0)) child.kill('SIGTERM');
-  await expect.poll(leftOver, { timeout: 15_000 }).toEqual([]).catch(() => undefined);
+  await expect
+    .poll(leftOver, { timeout: 15_000 })
+    .toEqual([])
+    .catch(() => undefined);
   for (const pid of leftOver()) process.kill(pid, 'SIGKILL');
   rmSync(folder, { recursive: true, force: true });
 });

@@ -7,6 +7,7 @@ import { LONG } from './fault-proxy';
 /** Programs of their own, since they bring servers of their own and kill them. Each prints what it did and ends with 0 where all held. */
 const STORMS: [program: string, what: string][] = [
   ['save-storm.ts', 'saves with lost, repeated, cut and late answers, and page, server and database killed: each is there, once'],
+  ['reader-storm.ts', 'files with bytes, numbers and lengths changed are read or refused in a sentence, by a reader that goes on'],
 ];
 
 for (const [program, what] of STORMS)

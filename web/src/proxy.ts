@@ -8,6 +8,7 @@ const isDevelopment = process.env.NODE_ENV === 'development';
  * the API have their own check, and the headers of next.config.ts.
  */
 export function proxy(request: NextRequest): NextResponse {
+  if (request.nextUrl.pathname.startsWith('/api/')) return unknownName();
   const host = request.headers.get('host') ?? '';
   if (!hostAllowed(host))
     return new NextResponse(wordsOfForeignHost(host), { status: 403, headers: { 'content-type': 'text/plain; charset=utf-8' } });
@@ -35,5 +36,12 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
+/** No route of the API has a name with anything to be decoded in it; what can't be decoded would break the router. */
+function unknownName(): NextResponse {
+  const detail = 'There is nothing of that name here. Go back to the shelf.';
+  const problem = { type: 'urn:itchkit:not-found', title: 'Not found', status: 404, code: 'not-found', detail, where: null };
+  return new NextResponse(JSON.stringify(problem), { status: 404, headers: { 'content-type': 'application/problem+json' } });
+}
+
 // Bodies of uploads do not pass through here: they would be copied.
-export const config = { matcher: ['/((?!api/|_next/static|_next/image|favicon.ico|mark.svg).*)'] };
+export const config = { matcher: ['/api/(.*%.*)', '/((?!api/|_next/static|_next/image|favicon.ico|mark.svg).*)'] };

@@ -220,7 +220,8 @@ export class Saving {
       this.nextKey = nanoid();
       this.keep();
     }
-    store.setState({ save: 'saving' });
+    // What failed before stays “not saved yet” until it is.
+    if (this.failures === 0) store.setState({ save: 'saving' });
     const { batch, document } = this.sending;
     try {
       await this.sendBlobs(batch.changes);
@@ -240,7 +241,7 @@ export class Saving {
     }
   }
 
-  /** What earlier pages sent comes first. What the server had of it is in the newest revision; the rest, and what came since, goes on top. */
+  /** What earlier pages sent comes first: what the server had of it is in the newest revision, the rest and what came since goes on top. */
   private async flushUnsent(): Promise<void> {
     try {
       await this.sendUnsent();

@@ -44,7 +44,7 @@ export function ShipTools() {
       >
         {build.isPending ? 'Building …' : 'Build package'}
       </Button>
-      <Tooltip title="The kit itself as a file: any shelf takes it in, and the command line too">
+      <Tooltip describeChild title="The kit itself as a file: any shelf takes it in, and the command line too">
         <Button color="inherit" startIcon={<FileDownloadOutlined />} onClick={() => void exportKit()} sx={{ ml: 1 }}>
           Export kit
         </Button>
