@@ -90,7 +90,8 @@ module.exports = {
     {
       name: 'server-stays-on-the-server',
       severity: 'error',
-      from: { path: '^web/src/(?!app/api|server/)', pathNot: '\\.test\\.ts$' },
+      // What Next starts on the server is of the server: the proxy, and what runs once at the start.
+      from: { path: '^web/src/(?!app/api|server/|proxy\\.ts|instrumentation\\.ts)', pathNot: '\\.test\\.ts$' },
       to: { path: '^web/src/server/' },
     },
   ],

@@ -2,8 +2,8 @@ import { Agent, createServer, request as send, type IncomingMessage, type Server
 import type { AddressInfo, Socket } from 'node:net';
 
 /**
- * What can happen to a request on its way: it never arrives; its answer never does, though it was done; it comes late; it is done twice; its
- * answer is cut off in the middle.
+ * What can happen to a request on its way: it never arrives; its answer never does, though it was done; it comes late; it is done twice;
+ * its answer is cut off in the middle.
  */
 export type Fault = 'drop' | 'lose' | 'delay' | 'repeat' | 'cut';
 

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { KitError } from './errors';
+import { jsonSchemaOf, type Json } from './json-schema';
 import { KIT_FORMAT, type Kit } from './kit';
 import { idSchema } from './schemas';
 import { recordsOf, SECTION_LIST } from './sections';
@@ -36,6 +37,15 @@ const kitSchema = Joi.object({
   format: Joi.valid(KIT_FORMAT).required(),
   ...Object.fromEntries(SECTION_LIST.map((section) => [section.name, schemaOf(section)])),
 }).required();
+
+/** The JSON Schema of a kit's document. In Node alone, as `jsonSchemaOf`. */
+export const kitJsonSchema = (): Json => ({
+  $schema: 'http://json-schema.org/draft-07/schema#',
+  $id: KIT_FORMAT,
+  title: 'A kit of Itch Kit',
+  ...jsonSchemaOf(kitSchema),
+  description: 'docs/formats.md says what each section means. References, units and arrays are checked besides.',
+});
 
 /**
  * Checks that a value is a whole kit: every field of its type, every record sound in itself, and every reference to something that is

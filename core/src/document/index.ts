@@ -8,6 +8,7 @@ export * from './field-words';
 export * from './file-slug';
 export * from './follow-parts';
 export * from './gltf-extras';
+export * from './json-schema';
 export * from './kit';
 export * from './kit-blobs';
 export * from './kit-delta';

@@ -4,7 +4,11 @@ import { readFile } from './read-file';
 const MANY = 300_000;
 const times = (text: (i: number) => string) => Array.from({ length: MANY }, (_, i) => text(i)).join('');
 const gltf = () =>
-  JSON.stringify({ asset: { version: '2.0' }, scenes: [{ nodes: [0] }], nodes: Array.from({ length: MANY }, (_, i) => ({ name: `n${i}` })) });
+  JSON.stringify({
+    asset: { version: '2.0' },
+    scenes: [{ nodes: [0] }],
+    nodes: Array.from({ length: MANY }, (_, i) => ({ name: `n${i}` })),
+  });
 const collada = () =>
   `<?xml version="1.0"?><COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1"><library_visual_scenes><visual_scene id="s">${times(() => '<node id="a"/>')}</visual_scene></library_visual_scenes></COLLADA>`;
 const bvh = () =>

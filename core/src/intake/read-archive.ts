@@ -27,7 +27,8 @@ export function looksLikeZip(bytes: Uint8Array): boolean {
  * @throws {IntakeError} where it is too large, leaves its folder, or holds no model or several
  */
 export async function readArchive(bytes: Uint8Array, fileName: string, blobs: Blobs): Promise<Kit> {
-  const files = new Map(Object.entries(unpackSafely(bytes, fileName)).map(([path, data]) => [cleanPath(path).toLowerCase(), { path, data }]));
+  const unpacked = Object.entries(unpackSafely(bytes, fileName));
+  const files = new Map(unpacked.map(([path, data]) => [cleanPath(path).toLowerCase(), { path, data }]));
   const besideOf = (path: string): Companions => {
     const folder = path.slice(0, path.lastIndexOf('/') + 1);
     return (name) => files.get(cleanPath(folder + name).toLowerCase())?.data;
@@ -111,7 +112,11 @@ export function unpackSafely(bytes: Uint8Array, fileName: string, limits = MODEL
             name,
           );
         if (total > limits.unpacked)
-          throw new IntakeError('too-large', `“${fileName}” unpacks to more than ${Math.round(limits.unpacked / 2 ** 30)} GiB. Pack the model and its pictures alone.`, name);
+          throw new IntakeError(
+            'too-large',
+            `“${fileName}” unpacks to more than ${Math.round(limits.unpacked / 2 ** 30)} GiB. Pack the model and its pictures alone.`,
+            name,
+          );
         if (originalSize > RATIO_FROM_BYTES && originalSize > limits.ratio * size)
           throw new IntakeError('ratio', `“${fileName}” was refused: “${name}” unpacks to more than ${limits.ratio} times its size.`, name);
         if (/^([/\\]|[a-z]:)/i.test(name) || name.split(/[/\\]/).includes('..'))

@@ -1,7 +1,8 @@
+import Ajv from 'ajv';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { checkKit, emptyKit, KIT_FORMAT, KitFormatError, migrateKit, type Kit } from '../document';
+import { checkKit, emptyKit, KIT_FORMAT, KitFormatError, kitJsonSchema, migrateKit, type Kit } from '../document';
 import { made } from '../tests/calls';
 import { oddKit } from '../tests/odd-kits';
 import fc from 'fast-check';
@@ -124,4 +125,24 @@ describe('documents of older versions', () => {
     const kit = emptyKit('A');
     expect(migrateKit(kit)).toBe(kit);
   });
+});
+
+test('the JSON Schema in docs is the schema that reads, and a second validator takes what that takes', () => {
+  const docs = JSON.parse(readFileSync(join(__dirname, '../../../docs/kit.schema.json'), 'utf8')) as object;
+  // `npm run docs` writes it.
+  expect(docs).toEqual(JSON.parse(JSON.stringify(kitJsonSchema())));
+  const validate = new Ajv({ schemaId: 'auto' } as never).compile(docs);
+  const { kit } = made();
+  const plain = JSON.parse(JSON.stringify(kit)) as Kit;
+  expect([validate(plain), validate.errors]).toEqual([true, null]);
+  for (const spoil of [
+    (one: Kit) => Object.assign(one.parts.a, { translation: [0, 1] }),
+    (one: Kit) => Object.assign(one.parts.a, { colour: 'red' }),
+    (one: Kit) => Object.assign(one, { format: 'itchkit.kit/2' }),
+    (one: Kit) => Object.assign(one.meshes.mesh_a.primitives[0].indices, { type: 'f64' }),
+  ]) {
+    const wrong = structuredClone(plain);
+    spoil(wrong);
+    expect(validate(wrong)).toBe(false);
+  }
 });

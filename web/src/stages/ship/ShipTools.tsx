@@ -41,16 +41,22 @@ export function ShipTools() {
         startIcon={<Inventory2Outlined />}
         disabled={!checked || stop > 0 || build.isPending}
         onClick={() => build.mutate()}
+        sx={{ whiteSpace: 'nowrap', flex: 'none' }}
       >
         {build.isPending ? 'Building …' : 'Build package'}
       </Button>
       <Tooltip describeChild title="The kit itself as a file: any shelf takes it in, and the command line too">
-        <Button color="inherit" startIcon={<FileDownloadOutlined />} onClick={() => void exportKit()} sx={{ ml: 1 }}>
+        <Button
+          color="inherit"
+          startIcon={<FileDownloadOutlined />}
+          onClick={() => void exportKit()}
+          sx={{ ml: 1, whiteSpace: 'nowrap', flex: 'none' }}
+        >
           Export kit
         </Button>
       </Tooltip>
-      <Box component="span" role="status" sx={{ fontSize: 12.5, mx: 2, color: stop > 0 ? 'kit.stop' : 'text.secondary' }}>
-        {stop > 0 ? `${count(stop, 'stop is', 'stops are')} open; the Ledger mends or shows them` : 'nothing stops it'}
+      <Box component="span" role="status" sx={{ fontSize: 12.5, lineHeight: 1.25, mx: 2, color: stop > 0 ? 'kit.stop' : 'text.secondary' }}>
+        {stop > 0 ? `${count(stop, 'stop is', 'stops are')} open: see the Ledger` : 'nothing stops it'}
       </Box>
       <ViewTools />
     </>
