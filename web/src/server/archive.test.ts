@@ -13,6 +13,7 @@ import { database, openDatabase } from './database';
 import { savePolicy } from './history-store';
 import { createKit, listKits, loadKit, saveKit } from './kit-store';
 import { buildPackage } from './package-store';
+import { ownDatabase } from './own-database';
 import { migrateDatabase, seedKit } from './prepare';
 import { listRevisions, loadRevision, nameRevision } from './revision-store';
 import { loadRulebook, saveRulebook } from './rulebook-store';
@@ -22,12 +23,17 @@ const db = () => database();
 const brinework = allRulebooks().find(({ id }) => id === 'brinework')!;
 let crane = '';
 
+let dropDatabase = () => Promise.resolve();
 beforeAll(async () => {
+  dropDatabase = await ownDatabase('archive');
   await migrateDatabase(db());
   await seedKit(db(), brinework, (blobs) => sluiceCraneFinished(brinework, blobs));
   crane = (await listKits(db()))[0].id;
 });
-afterAll(() => db().$client.end());
+afterAll(async () => {
+  await db().$client.end();
+  await dropDatabase();
+});
 
 test('a kit exported and dropped on the shelf again is the same document and gives the same package, byte by byte', async () => {
   const { bytes, fileName } = await exportKit(db(), crane, { withHistory: false });

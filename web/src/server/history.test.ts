@@ -5,12 +5,20 @@ import { collectBlobs } from './collect-blobs';
 import { database } from './database';
 import { DEFAULT_POLICY, emptyOut, historyFigures, keepHouse, loadPolicy, savePolicy, thinHistory } from './history-store';
 import { createKit, loadKit, saveKit, setDeleted } from './kit-store';
+import { ownDatabase } from './own-database';
 import { migrateDatabase } from './prepare';
 import { nameRevision, noteRevision } from './revision-store';
 
 const db = () => database();
-beforeAll(() => migrateDatabase(db()));
-afterAll(() => db().$client.end());
+let dropDatabase = () => Promise.resolve();
+beforeAll(async () => {
+  dropDatabase = await ownDatabase('history');
+  await migrateDatabase(db());
+});
+afterAll(async () => {
+  await db().$client.end();
+  await dropDatabase();
+});
 
 let saves = 0;
 const rename = (id: string, base: number, was: string, now: string) =>
