@@ -37,7 +37,12 @@ async function call(path: string, init?: RequestInit, limit = LIMIT): Promise<Re
     throw new OfflineError();
   }
   if (response.ok) return response;
-  const body = (await response.json().catch(() => ({}))) as {
+  const isProblem = response.headers.get('content-type')?.includes('json');
+  const body = (await response.json().catch(() => {
+    // Cut off in the middle: nobody knows what it was to say.
+    if (isProblem) throw new OfflineError();
+    return {};
+  })) as {
     code?: string;
     detail?: string;
     revision?: number;
