@@ -96,7 +96,7 @@ describe('two people on one part', () => {
 
   test('a part that the other took out is not made again by halves', () => {
     const { kit, clashes } = makeChanges({ ...base, parts: {} }, fieldChanges(base, moved([7, 2, 3])));
-    expect([kit.parts, clashes.length, clashes[0].theirs]).toEqual([{}, 1, undefined]);
+    expect([kit.parts, clashes.length, clashes[0].theirs, clashes[0].gone]).toEqual([{}, 1, undefined, true]);
     expect(makeChanges({ ...base, parts: {} }, fieldChanges(base, moved([7, 2, 3])), () => true).kit.parts).toEqual({});
   });
 });

@@ -21,6 +21,8 @@ export interface Clash {
   change: FieldChange;
   /** What it is in the document that the change was to be made on; undefined where it is not there. */
   theirs: unknown;
+  /** Whether what it stands in is there no more, so that no decision for the change alone could be followed. */
+  gone: boolean;
 }
 
 /** A change that names no field of a kit. */
@@ -136,7 +138,7 @@ export function makeChanges(
       const theirs = found === null ? undefined : plain(found.get());
       if (same(theirs, change.now) && (found !== null || change.now === undefined)) continue;
       if (found === null || !same(theirs, change.was)) {
-        const clash = { change, theirs };
+        const clash = { change, theirs, gone: found === null };
         clashes.push(clash);
         if (found === null || !decide(clash)) continue;
       }

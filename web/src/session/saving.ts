@@ -326,7 +326,8 @@ export class Saving {
     this.meeting = meeting;
     this.session.store.setState({
       save: 'conflict',
-      clashes: clashes.length > 0 ? clashes : null,
+      // What stood in something that is gone is asked with the whole.
+      clashes: clashes.length > 0 && !clashes.some(({ gone }) => gone) ? clashes : null,
       saveMessage: 'This kit was changed in another window, and your latest changes meet those.',
     });
     return false;
