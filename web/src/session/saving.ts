@@ -31,8 +31,10 @@ interface Saved {
 interface Meeting {
   theirs: Saved;
   changes: FieldChange[];
-  /** What was in this window when it was found. */
+  /** The kit as this window would have it. */
   mine: Kit;
+  /** What was in view when it was found: what is done since comes on top. */
+  shown: Kit;
 }
 
 /** Brings changes to the server, keeps those that are not there yet, and brings in what other windows saved. */
@@ -100,7 +102,9 @@ export class Saving {
     this.late = [];
     this.title = batches.at(-1)!.title;
     this.session.notify('Changes that had not been saved were brought back.');
-    const isMet = changes.length === 0 || this.meet({ theirs: this.saved, changes, mine: this.kit });
+    const isMet =
+      changes.length === 0 ||
+      this.meet({ theirs: this.saved, changes, mine: makeChanges(newest.document, changes, () => true).kit, shown: this.kit });
     // Where there is something to decide, what is decided goes as a save of its own.
     if (!isMet) this.unsent = [];
     this.keep();
@@ -133,8 +137,9 @@ export class Saving {
   /** Whether changes can be made on a document at all; that another one changed the same fields is no matter here. */
   private fits(document: Kit, changes: readonly FieldChange[]): boolean {
     try {
-      const { kit } = makeChanges(document, changes);
+      const { kit, clashes } = makeChanges(document, changes);
       checkTouched(document, kit);
+      if (clashes.some(({ gone }) => gone)) return false;
       return [...blobsOf(kit)].every((sha) => this.session.blobs.has(sha));
     } catch {
       return false;
@@ -250,7 +255,7 @@ export class Saving {
       await this.session.fetchBlobs(theirs.document);
       const late = this.late.flatMap(({ changes }) => changes);
       this.late = [];
-      this.meet({ theirs, changes: [...late, ...fieldChanges(this.afterUnsent!, this.kit)], mine: this.kit });
+      this.meet({ theirs, changes: [...late, ...fieldChanges(this.afterUnsent!, this.kit)], mine: this.kit, shown: this.kit });
       this.schedule(0);
     } catch (error) {
       await this.failed(error);
@@ -307,7 +312,7 @@ export class Saving {
     const changes = fieldChanges(this.saved.document, this.kit);
     this.sending = null;
     this.nextKey = nanoid();
-    if (this.meet({ theirs, changes, mine: this.kit })) {
+    if (this.meet({ theirs, changes, mine: this.kit, shown: this.kit })) {
       this.session.notify('This kit was changed in another window. Those changes were brought in below yours.');
       this.schedule(0);
     }
@@ -342,7 +347,7 @@ export class Saving {
 
   /** What was changed here since a conflict was found comes on top of how it is settled. */
   private settle(meeting: Meeting, kit: Kit): void {
-    const since = fieldChanges(meeting.mine, this.kit);
+    const since = fieldChanges(meeting.shown, this.kit);
     this.meeting = null;
     this.session.store.setState({ clashes: null });
     this.show(meeting.theirs, makeChanges(kit, since, () => true).kit);

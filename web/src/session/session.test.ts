@@ -519,6 +519,21 @@ describe('what an earlier page left', () => {
     expect(shelf.notes).toHaveLength(1);
   });
 
+  test('in a part that is gone is set aside, and what else it left is made', async () => {
+    shelf.offline = true;
+    session.run(rename('a', 'mine'));
+    await session.kept();
+    await leave();
+    shelf.offline = false;
+    shelf.elsewhere((kit) => {
+      const { a: _, ...parts } = kit.parts;
+      return { ...kit, parts };
+    });
+    session = await open();
+    await session.flush();
+    expect([state().save, session.kit.parts.a, shelf.notes.length]).toEqual(['saved', undefined, 1]);
+  });
+
   test('on a field that another one changed is asked, with both values', async () => {
     await leave(rename('a', 'mine'));
     shelf.offline = false;
