@@ -1,6 +1,7 @@
 import 'fake-indexeddb/auto';
 import { Session } from '../../web/src/session/session';
 import { forgetJournal } from '../../web/src/session/journal';
+import { MemoryStorage } from '../../web/src/session/memory-storage';
 import { forgetWindow } from '../../web/src/session/window-name';
 
 /**
@@ -11,18 +12,6 @@ export interface Page {
   session: Session;
   /** Ends as under kill -9: nothing more is sent, nothing more comes in. */
   kill(): void;
-}
-
-class Store {
-  getItem(key: string): string | null {
-    return Object.hasOwn(this, key) ? (this as unknown as Record<string, string>)[key] : null;
-  }
-  setItem(key: string, value: string): void {
-    Object.assign(this, { [key]: value });
-  }
-  removeItem(key: string): void {
-    delete (this as unknown as Record<string, string>)[key];
-  }
 }
 
 const realFetch = globalThis.fetch;
@@ -50,8 +39,8 @@ export async function openPage(base: string, kit: string): Promise<Page> {
   };
   Object.defineProperty(globalThis, 'navigator', { value: { locks }, configurable: true });
   Object.assign(globalThis, {
-    sessionStorage: new Store(),
-    localStorage: new Store(),
+    sessionStorage: new MemoryStorage(),
+    localStorage: new MemoryStorage(),
     window: { addEventListener: () => undefined, removeEventListener: () => undefined },
     Worker: NoWorker,
     EventSource: undefined,
