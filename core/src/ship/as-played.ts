@@ -1,7 +1,7 @@
 import { newId, partOf, putArray, type Blobs, type Clip, type Id, type Kit, type Quat, type SampleTrack } from '../document';
 import { conjugateQuat, MeasuredVertices, multiplyQuats } from '../geometry';
 import { PoseDifference, poseOfClip, trackLength } from '../motion';
-import { awayFromSteps, bakeClip, bakedLooks, poseOfBaked, type BakedPart, type BakeOptions } from './bake';
+import { awayFromSteps, bakeClip, bakedLooks, poseOfBaked, type BakedKeys, type BakeOptions } from './bake';
 
 /** A clip as a platform of straight keys plays it, and how far that is from what was made. */
 export interface AsPlayed {
@@ -27,7 +27,7 @@ export function asPlayed(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOption
   };
 }
 
-function denseTracks(kit: Kit, baked: BakedPart, blobs: Blobs): SampleTrack[] {
+function denseTracks(kit: Kit, baked: BakedKeys, blobs: Blobs): SampleTrack[] {
   const part = partOf(kit, baked.part);
   const times = putArray(blobs, Float32Array.from(baked.times), 1);
   const track = (property: SampleTrack['property'], values: Float32Array, width: number): SampleTrack => ({
@@ -69,7 +69,7 @@ function denseTracks(kit: Kit, baked: BakedPart, blobs: Blobs): SampleTrack[] {
 function furthest(
   kit: Kit,
   clip: Clip,
-  baked: readonly BakedPart[],
+  baked: readonly BakedKeys[],
   blobs: Blobs,
 ): Pick<AsPlayed, 'millimetres' | 'degrees' | 'part' | 'time'> {
   const byPart = new Map(baked.map((part) => [part.part, part]));

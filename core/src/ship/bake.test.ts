@@ -3,7 +3,7 @@ import { angleBetweenQuats, quatFromTurn } from '../geometry';
 import { furthest } from '../oracles/oracle';
 import { plainPose, plainVertices } from '../oracles/plain-poser';
 import { chainKit, greatestDifference } from '../tests/helpers';
-import { bakeClip, poseOfBaked, type BakedPart } from './bake';
+import { bakeClip, poseOfBaked, type BakedKeys } from './bake';
 
 interface Made {
   kit: Kit;
@@ -38,7 +38,7 @@ const keys = (
 const bake = ({ kit, blobs }: Made, options = {}) => bakeClip(kit, kit.clips.clip, blobs, options);
 
 /** The greatest way that any vertex is off at even times, metres, by a plain poser beside the baked keys. */
-function off({ kit, blobs }: Made, baked: BakedPart[], looks = 900): number {
+function off({ kit, blobs }: Made, baked: BakedKeys[], looks = 900): number {
   const poseAt = poseOfBaked(kit, new Map(baked.map((part) => [part.part, part])));
   const { clip } = kit.clips;
   let most = 0;

@@ -25,7 +25,7 @@ export interface BakeOptions {
 }
 
 /** Straight keys of one part: local placements at strictly ascending times. */
-export interface BakedPart {
+export interface BakedKeys {
   part: Id;
   times: number[];
   translation: Float64Array;
@@ -56,7 +56,7 @@ const STUCK = 0.97;
  * whole, at every part's vertices, deformed ones too, between all keys; what moves those that are too far off is baked again, finer. Turns
  * get a key at least every 90°, so that the shortest path is the right one.
  */
-export function bakeClip(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOptions = {}): BakedPart[] {
+export function bakeClip(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOptions = {}): BakedKeys[] {
   const tolerance = { degrees: options.toleranceDegrees ?? 0.25, metres: options.toleranceLength ?? 0.001 };
   const byPart = new Map<Id, Track[]>();
   for (const track of clip.tracks) byPart.set(track.part, [...(byPart.get(track.part) ?? []), track]);
@@ -98,7 +98,7 @@ const LEAST_LOOKS = 3000;
  *
  * @param vertices How many are placed at a time.
  */
-export function bakedLooks(clip: Clip, blobs: Blobs, baked: readonly BakedPart[], vertices: number): number[] {
+export function bakedLooks(clip: Clip, blobs: Blobs, baked: readonly BakedKeys[], vertices: number): number[] {
   const times = [...new Set(baked.flatMap((part) => part.times))].sort((a, b) => a - b);
   const looks = awayFromSteps(clip, blobs, timesBetween(times, 0));
   const every = Math.ceil(looks.length / Math.max(LEAST_LOOKS, MOST_PLACED / vertices));
@@ -131,7 +131,7 @@ function jumpTimes(clip: Clip, blobs: Blobs): number[] {
 const holds = (track: KeyTrack, key: number) => track.property === 'shown' || track.keys[key].easing === 'hold';
 
 /** The pose of baked keys on a kit: lines between numbers, the shortest arc between turns, as glTF plays them. */
-export function poseOfBaked(kit: Kit, baked: ReadonlyMap<Id, BakedPart>): PoseAt {
+export function poseOfBaked(kit: Kit, baked: ReadonlyMap<Id, BakedKeys>): PoseAt {
   const poser = new Poser(flattenParts(kit));
   const { flat, translation, rotation, scale, world, pose } = poser;
   const movers = [...baked.values()].map((keys) => ({ keys, index: flat.indexOf.get(keys.part)!, cursor: 0 }));
@@ -185,7 +185,7 @@ class PartSampler {
   }
 }
 
-function bakePart(sampler: PartSampler, clip: Clip, id: Id, blobs: Blobs, limits: LocalLimits): BakedPart {
+function bakePart(sampler: PartSampler, clip: Clip, id: Id, blobs: Blobs, limits: LocalLimits): BakedKeys {
   const times = cornerTimes(clip, blobs);
   const jumps = new Set(jumpTimes(clip, blobs));
   const out: { time: number; row: number[] }[] = [{ time: times[0], row: sampler.at(times[0]) }];
@@ -265,8 +265,8 @@ function slerp(a: number[], b: number[], u: number): Quat {
   return slerpQuats(a.slice(3, 7) as Quat, b.slice(3, 7) as Quat, u);
 }
 
-function toBakedPart(id: Id, rows: { time: number; row: number[] }[], clip: Clip): BakedPart {
-  const baked: BakedPart = {
+function toBakedPart(id: Id, rows: { time: number; row: number[] }[], clip: Clip): BakedKeys {
+  const baked: BakedKeys = {
     part: id,
     times: rows.map(({ time }) => time),
     translation: new Float64Array(3 * rows.length),
