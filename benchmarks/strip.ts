@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { emptyKit, Clip, KeyTrack } from '@itchkit/core/document';
 import { withApplication } from './application';
 import { openBrowser } from './browser';
@@ -36,7 +37,7 @@ async function takeIn(url: string): Promise<string> {
   const saved = await fetch(`${url}/api/kits/${id}`, {
     method: 'PATCH',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ base: revision, patches: [{ op: 'add', path: ['clips', 'long'], value: clip }], cause: 'A long clip' }),
+    body: JSON.stringify({ base: revision, key: randomUUID(), changes: [{ path: ['clips', 'long'], now: clip }], cause: 'A long clip' }),
   });
   if (!saved.ok) throw new Error(`The long clip was not taken: ${await saved.text()}`);
   return `${url}/kits/${id}/motion`;

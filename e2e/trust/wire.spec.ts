@@ -112,6 +112,31 @@ test('two windows: a change comes in within a second, fields merge, the same fie
   await Promise.all([first, second].map((page) => page.context().close()));
 });
 
+test('a copy and a file whose answers are lost are there once', async ({ page }) => {
+  await page.goto(proxy.url);
+  const cards = page.getByRole('link', { name: /^Open / });
+  await expect(cards.first()).toBeVisible();
+  const before = await cards.count();
+  let lost = 0;
+  proxy.fault = (method) => (method === 'POST' && lost++ < 1 ? 'lose' : null);
+  await page.getByRole('button', { name: 'What to do with Hill tram halt', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  await expect(cards).toHaveCount(before + 1, { timeout: 20_000 });
+  lost = 0;
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles({
+      name: 'post.obj',
+      mimeType: 'text/plain',
+      buffer: Buffer.from('o post\nv 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n'),
+    });
+  await expect(page).toHaveURL(/kits/, { timeout: 30_000 });
+  await page.goto(proxy.url);
+  await expect(cards).toHaveCount(before + 2);
+  expect(lost).toBeGreaterThan(1);
+});
+
 test('what a closed page could not save is offered on the shelf, and saved from there', async ({ page }) => {
   const kit = await open(page, 'Sluice crane, finished');
   await choosePart(page, 'ladder');

@@ -1,6 +1,7 @@
 import type { FieldChange, Kit } from '@itchkit/core/document';
 import type { GradeCounts, OwedByStage, Rulebook } from '@itchkit/core/rulebook';
 import type { Manifest } from '@itchkit/core/ship';
+import { nanoid } from 'nanoid';
 import { packFrames, unpackFrames } from './blob-message';
 
 /** What the server said went wrong; the message is a sentence for people. */
@@ -53,10 +54,33 @@ async function call(path: string, init?: RequestInit, limit = LIMIT): Promise<Re
   throw new ApiError(response.status, body.code ?? 'server', body.detail ?? `The server answered ${response.status}. Try again.`, body);
 }
 
-async function send<T>(method: string, path: string, body?: unknown, limit = LIMIT): Promise<T> {
+/** Pauses between tries of what makes something new, milliseconds. */
+const PAUSES = [1000, 2000, 4000];
+
+/**
+ * Makes something new under a key of its own. Where no answer comes it is tried again under the same key, so that it is there once.
+ *
+ * @throws {OfflineError} where it stays without an answer
+ */
+async function makeOnce<T>(make: (key: string) => Promise<T>, pauses = PAUSES): Promise<T> {
+  const key = nanoid();
+  for (const pause of pauses) {
+    try {
+      return await make(key);
+    } catch (error) {
+      if (!(error instanceof OfflineError)) throw error;
+      await new Promise((resolve) => setTimeout(resolve, pause));
+    }
+  }
+  return make(key);
+}
+
+const KEY_HEADER = 'idempotency-key';
+
+async function send<T>(method: string, path: string, body?: unknown, limit = LIMIT, headers: Record<string, string> = {}): Promise<T> {
   const init = {
     method,
-    headers: body === undefined ? undefined : { 'content-type': 'application/json' },
+    headers: body === undefined ? headers : { ...headers, 'content-type': 'application/json' },
     body: body === undefined ? undefined : JSON.stringify(body),
   };
   const response = await call(path, init, limit);
@@ -124,7 +148,8 @@ export const api = {
     send<{ revision: number }>('PATCH', `/api/kits/${id}`, { base, key, changes, cause }),
   deleteKit: (id: string) => send('DELETE', `/api/kits/${id}`),
   restoreKit: (id: string) => send('POST', `/api/kits/${id}/restore`),
-  duplicateKit: (id: string) => send<{ id: string }>('POST', `/api/kits/${id}/duplicate`),
+  duplicateKit: (id: string) =>
+    makeOnce((key) => send<{ id: string }>('POST', `/api/kits/${id}/duplicate`, undefined, LIMIT, { [KEY_HEADER]: key })),
   setSummary: (id: string, revision: number, counts: GradeCounts, owed: Record<string, OwedByStage>) =>
     send('PUT', `/api/kits/${id}/summary`, { revision, counts, owed }),
   setThumbnail: (id: string, revision: number, png: Blob) =>
@@ -157,7 +182,7 @@ export const api = {
 
 /** Sends a file with progress (0 to 1), cancellable. Gives the id of the kit made from it. */
 export async function takeInFile(file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<string> {
-  return (await sendFile<{ id: string }>('/api/kits', file, onProgress, signal)).id;
+  return (await makeOnce((key) => sendFile<{ id: string }>('/api/kits', file, onProgress, signal, key))).id;
 }
 
 /** Reads a file beside a kit: nothing of the kit is changed. */
@@ -165,7 +190,7 @@ export async function readFileBeside(id: string, file: File, onProgress: (share:
   return (await sendFile<{ kit: Kit }>(`/api/kits/${id}/readings`, file, onProgress, signal)).kit;
 }
 
-function sendFile<T>(path: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<T> {
+function sendFile<T>(path: string, file: File, onProgress: (share: number) => void, signal: AbortSignal, key?: string): Promise<T> {
   return new Promise((resolve, reject) => {
     const cancelled = () => reject(new DOMException('Cancelled', 'AbortError'));
     if (signal.aborted) return cancelled();
@@ -174,6 +199,7 @@ function sendFile<T>(path: string, file: File, onProgress: (share: number) => vo
     request.timeout = FILE_LIMIT;
     request.setRequestHeader('x-file-name', encodeURIComponent(file.name));
     request.setRequestHeader('content-type', 'application/octet-stream');
+    if (key !== undefined) request.setRequestHeader(KEY_HEADER, key);
     request.upload.onprogress = (event) => onProgress(event.lengthComputable ? event.loaded / event.total : 0);
     request.onload = () => {
       let body: T & { code?: string; detail?: string };

@@ -19,6 +19,7 @@ export * from './clip-extras';
 export * from './clip-tools';
 export * from './formula-operations';
 export * from './loops';
+export * from './seam';
 export * from './overlays';
 export * from './local-limits';
 export * from './pose-difference';

@@ -1,6 +1,7 @@
 import type { Blobs, Clip, Id, Kit } from '../document';
 import { flattenParts, Poser } from '../geometry';
 import { compileClip, sampleClip } from './sampler';
+import { placementOf } from './seam';
 
 /** Poses of a clip at even times: places and speeds of its moving parts, with the placement of the root taken off. */
 export interface PoseRows {
@@ -40,11 +41,7 @@ export function poseRows(
     sampleClip(compiled, times[f], poser.pose);
     poser.update();
     const { world } = poser;
-    let [cos, sin, x0, z0] = [1, 0, 0, 0];
-    if (rootAt >= 0) {
-      const heading = Math.atan2(world[rootAt + 8], world[rootAt + 10]);
-      [cos, sin, x0, z0] = [Math.cos(heading), Math.sin(heading), world[rootAt + 12], world[rootAt + 14]];
-    }
+    const [cos, sin, x0, z0] = rootAt >= 0 ? placementOf(poser, rootAt) : [1, 0, 0, 0];
     at.forEach((m, p) => {
       const [x, z] = [world[m + 12] - x0, world[m + 14] - z0];
       rows[f * width + 6 * p] = cos * x - sin * z;
@@ -151,32 +148,11 @@ function multiplyBlock(packed: Float32Array, i: number, j: number, width: number
   out[15] = s33;
 }
 
-export interface SeamFigure {
-  /** How far apart the part is that is furthest, millimetres, and by how much the speed of any jumps, millimetres a second. */
-  millimetres: number;
-  speed: number;
-  part: Id | null;
-}
-
 export interface LoopPair {
   from: number;
   to: number;
   /** Mean squared distance of the two poses, weighted. */
   distance: number;
-  seam: SeamFigure;
-}
-
-/** The seam between two frames: the last one and the one it goes on to. */
-export function seamBetween({ width, rows, parts }: PoseRows, end: number, start: number): SeamFigure {
-  const out: SeamFigure = { millimetres: 0, speed: 0, part: null };
-  parts.forEach((part, p) => {
-    const gap = (lead: number) =>
-      Math.hypot(...[0, 1, 2].map((c) => rows[end * width + 6 * p + lead + c] - rows[start * width + 6 * p + lead + c]));
-    const millimetres = 1000 * gap(0);
-    if (millimetres > out.millimetres) [out.millimetres, out.part] = [millimetres, part];
-    out.speed = Math.max(out.speed, (1000 * gap(3)) / SPEED_WEIGHT);
-  });
-  return out;
 }
 
 /**
@@ -198,7 +174,7 @@ export function findLoops(
       let lowest = true;
       for (let di = -1; lowest && di <= 1; di++)
         for (let dj = -1; dj <= 1; dj++) if ((di !== 0 || dj !== 0) && at(i + di, j + dj) < own) lowest = false;
-      if (lowest) found.push({ from: i, to: j, distance: own, seam: { millimetres: 0, speed: 0, part: null } });
+      if (lowest) found.push({ from: i, to: j, distance: own });
     }
   }
   found.sort((a, b) => a.distance - b.distance || b.to - b.from - (a.to - a.from));
@@ -207,7 +183,7 @@ export function findLoops(
   for (const pair of found) {
     if (kept.length >= most) break;
     if (kept.some((one) => Math.abs(one.from - pair.from) < near && Math.abs(one.to - pair.to) < near)) continue;
-    kept.push({ ...pair, seam: seamBetween(rows, pair.to, pair.from) });
+    kept.push(pair);
   }
   return kept;
 }

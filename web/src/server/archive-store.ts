@@ -51,7 +51,7 @@ export async function importKit(db: Database, { bytes, fileName }: Pick<Upload, 
   for (const rulebook of archive.rulebooks) await keepRulebook(db, rulebook);
   await storeBlobs(db, blobs, { named: true });
   const history = archive.history;
-  return createKit(db, archive.kit, `taken in from “${fileName}”`, { checked: true, history, ...(id === undefined ? {} : { id }) });
+  return createKit(db, archive.kit, `taken in from “${fileName}”`, { checked: true, history, id });
 }
 
 async function keepRulebook(db: Database, rulebook: Rulebook): Promise<void> {

@@ -242,11 +242,32 @@ export async function setDeleted(db: Database, id: string, deleted: boolean): Pr
   if (rows.length === 0) throw new KitNotFoundError(id);
 }
 
-export async function duplicateKit(db: Database, id: string): Promise<string> {
+/**
+ * Makes a new kit of an id once: where there is one of that id already, from the same request told again, it is that one.
+ */
+export async function onceUnder(db: Database, id: string | undefined, make: () => Promise<string>): Promise<string> {
+  if (id === undefined) return make();
+  const isHere = async () => (await db.select({ id: kits.id }).from(kits).where(eq(kits.id, id))).length > 0;
+  if (await isHere()) return id;
+  try {
+    return await make();
+  } catch (error) {
+    // Both were under way at once.
+    if (await isHere()) return id;
+    throw error;
+  }
+}
+
+/** @param copy The copy's id, made by who asks: told twice, it is there once. */
+export async function duplicateKit(db: Database, id: string, copy?: string): Promise<string> {
+  return onceUnder(db, copy, () => copyKit(db, id, copy));
+}
+
+async function copyKit(db: Database, id: string, copy: string | undefined): Promise<string> {
   const { document } = await loadKit(db, id);
   const names = new Set((await db.select({ name: kits.name }).from(kits).where(isNull(kits.deletedAt))).map((row) => row.name));
   const named = (suffix: string) => cutText(document.name, MOST_NAME - suffix.length) + suffix;
   let name = named(', copy');
   for (let n = 2; names.has(name); n++) name = named(`, copy ${n}`);
-  return createKit(db, { ...document, name }, `copied from “${document.name}”`, { checked: true });
+  return createKit(db, { ...document, name }, `copied from “${document.name}”`, { checked: true, id: copy });
 }

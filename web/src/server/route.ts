@@ -57,6 +57,20 @@ function fileNameOf(request: Request): string {
   }
 }
 
+const NEW_ID = /^[\w-]{12,64}$/;
+
+/**
+ * The id that a new thing is to have, made by the caller so that a request told twice makes it once: `idempotency-key`.
+ *
+ * @throws {KitError} where it is none
+ */
+export function newIdOf(request: Request): string | undefined {
+  const id = request.headers.get('idempotency-key') ?? undefined;
+  if (id !== undefined && !NEW_ID.test(id))
+    throw new KitError('request', 'The request’s key does not fit: 12 to 64 letters, digits, “_” and “-”.', 'idempotency-key');
+  return id;
+}
+
 const MAX_JSON = 64 * 1024 * 1024;
 
 /** The JSON body, checked. @throws {KitError} where it is too large, no JSON, or does not fit */

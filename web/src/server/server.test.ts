@@ -282,6 +282,24 @@ test('taken off the shelf and put back, copied under another name', async () => 
   expect((await answer<{ document: Kit }>(call(getKit, 'GET', { kit: copy.id }))).document.name).toBe('sluice crane, copy');
 });
 
+test('what makes a kit is told its key: however often it is told, one after another or at once, there is one', async () => {
+  const { id } = await newKit();
+  const shelf = async () => (await answer<unknown[]>(call(listKits, 'GET'))).length;
+  const before = await shelf();
+  const twice = async (make: (key: string) => Promise<Response>) => {
+    const key = nanoid();
+    const told = await Promise.all([make(key), make(key)]);
+    const ids = await Promise.all([...told, await make(key)].map(async (one) => [one.status, ((await one.json()) as { id: string }).id]));
+    expect(ids).toEqual([201, 201, 201].map((status) => [status, key]));
+  };
+  await twice((key) => call(duplicate, 'POST', { kit: id }, undefined, { 'idempotency-key': key }));
+  const bytes = await crane!;
+  await twice((key) => call(takeIn, 'POST', {}, bytes, { 'x-file-name': 'crane.glb', 'idempotency-key': key }));
+  expect(await shelf()).toBe(before + 2);
+  const refused = await call(duplicate, 'POST', { kit: id }, undefined, { 'idempotency-key': 'no key!' });
+  expect([refused.status, (await refused.json()) as object]).toEqual([422, expect.objectContaining({ where: 'idempotency-key' })]);
+});
+
 test('no package while a stop is open; the finished crane’s package is built, listed and downloaded with its hash', async () => {
   const { id } = await newKit();
   const stopped = await call(build, 'POST', { kit: id });

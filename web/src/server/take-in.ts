@@ -4,19 +4,22 @@ import { allRulebooks } from '../rulebooks';
 import { importKit } from './archive-store';
 import { loadBlobs, storeBlobs } from './blob-store';
 import type { Database } from './database';
-import { createKit, loadKit } from './kit-store';
+import { createKit, loadKit, onceUnder } from './kit-store';
 import { readInWorker, type Upload } from './reading';
 
 /**
  * Reads a file into a new kit for the first rulebook; a kit that was exported comes in as it was.
  *
+ * @param id The new kit's, made by who sends the file: told twice, it is there once.
  * @throws {IntakeError} where the file is refused; nothing is kept then
  */
-export async function takeInFile(db: Database, upload: Upload): Promise<string> {
-  if (isArchive(upload.bytes)) return importKit(db, upload);
-  const { kit, blobs, counts } = await readInWorker(upload, allRulebooks()[0]);
-  await storeKept(db, kit, blobs);
-  return createKit(db, kit, `taken in from “${upload.fileName}”`, { counts, checked: true });
+export async function takeInFile(db: Database, upload: Upload, id?: string): Promise<string> {
+  return onceUnder(db, id, async () => {
+    if (isArchive(upload.bytes)) return importKit(db, upload, id);
+    const { kit, blobs, counts } = await readInWorker(upload, allRulebooks()[0]);
+    await storeKept(db, kit, blobs);
+    return createKit(db, kit, `taken in from “${upload.fileName}”`, { counts, checked: true, id });
+  });
 }
 
 /** Stores of the blobs those that the kit needs, its source among them. */

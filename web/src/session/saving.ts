@@ -11,7 +11,8 @@ import {
   type Kit,
 } from '@itchkit/core/document';
 import { api, ApiError, OfflineError } from '../api';
-import { dropAside, listAside, putAside, type Journal } from './journal';
+import { EarlierSaves, MOST_TITLE } from './earlier-saves';
+import type { Journal } from './journal';
 import type { Batch } from './pending';
 import type { SessionCore } from './session-state';
 
@@ -19,7 +20,6 @@ const SAVE_AFTER = 300;
 /** Pauses between tries: a second, then twice as long each time, up to half a minute. */
 const RETRY_AFTER = 1000;
 const LONGEST_RETRY = 30_000;
-const MOST_TITLE = 400;
 
 /** A document as the server has it. */
 interface Saved {
@@ -50,6 +50,7 @@ export class Saving {
   private heard = 0;
   private meeting: Meeting | null = null;
   private readonly channel: BroadcastChannel;
+  private readonly earlier: EarlierSaves;
 
   /** @param onSaved Called after each save that was taken. */
   constructor(
@@ -59,6 +60,7 @@ export class Saving {
   ) {
     const { kit: document, revision } = session.store.getState();
     this.saved = { document, revision };
+    this.earlier = new EarlierSaves(session, (changes) => this.sendBlobs(changes));
     this.channel = new BroadcastChannel(`itch-kit/${session.id}`);
     this.channel.onmessage = (event: MessageEvent<number>) => void this.heardOf(event.data);
     window.addEventListener('beforeunload', this.beforeUnload);
@@ -70,7 +72,7 @@ export class Saving {
 
   /** Whether anything here is not on the server. */
   private get waits(): boolean {
-    return this.sending !== null || this.unsent.length > 0 || fieldChanges(this.saved.document, this.kit).length > 0;
+    return this.sending !== null || this.earlier.unsent.length > 0 || fieldChanges(this.saved.document, this.kit).length > 0;
   }
 
   /**
@@ -78,90 +80,30 @@ export class Saving {
    * that none is done twice; those that came too late are made on the newest revision, and what does not fit there is set aside.
    */
   async bringBack(): Promise<void> {
-    void this.tellAside();
+    void this.earlier.tellAside();
     const { batches, blobs } = await this.journal.take();
     if (batches.length === 0) return;
     for (const [sha, bytes] of blobs) this.session.blobs.putNamed(sha, bytes);
-    this.unsent = [...batches];
+    const { earlier } = this;
+    earlier.unsent = [...batches];
     try {
-      await this.sendUnsent();
+      await earlier.send();
     } catch {
       // They are sent by flushing, as soon as the server takes anything.
     }
     const newest = await api.loadKit(this.session.id);
     await this.session.fetchBlobs(newest.document);
     this.show({ revision: newest.revision, document: newest.document });
-    const changes: FieldChange[] = [];
-    for (const batch of [...this.late, ...this.unsent]) {
-      if (this.fits(newest.document, [...changes, ...batch.changes])) changes.push(...batch.changes);
-      else {
-        this.unsent = this.unsent.filter((one) => one !== batch);
-        await this.setAside(batch, newest.revision);
-      }
-    }
-    this.late = [];
+    const changes = await earlier.fitting(newest.document, newest.revision);
     this.title = batches.at(-1)!.title;
     this.session.notify('Changes that had not been saved were brought back.');
     const isMet =
       changes.length === 0 ||
       this.meet({ theirs: this.saved, changes, mine: makeChanges(newest.document, changes, () => true).kit, shown: this.kit });
     // Where there is something to decide, what is decided goes as a save of its own.
-    if (!isMet) this.unsent = [];
+    if (!isMet) earlier.unsent = [];
     this.keep();
     this.schedule(0);
-  }
-
-  /** Saves of earlier pages, each under its own key, until the server has said of each whether it has it. */
-  private unsent: Batch[] = [];
-  /** The kit with all of them, from which on this page's own changes count. */
-  private afterUnsent: Kit | null = null;
-  /** Those that came too late. */
-  private late: Batch[] = [];
-
-  private async sendUnsent(): Promise<void> {
-    for (; this.unsent.length > 0; this.unsent.shift()) if (!(await this.sendAgain(this.unsent[0]))) this.late.push(this.unsent[0]);
-  }
-
-  /** Whether the server has it, from before or by now. */
-  private async sendAgain(batch: Batch): Promise<boolean> {
-    try {
-      await this.sendBlobs(batch.changes);
-      await api.saveKit(this.session.id, batch);
-      return true;
-    } catch (error) {
-      if (!(error instanceof ApiError) || error.status >= 500) throw error;
-      return false;
-    }
-  }
-
-  /** Whether changes can be made on a document at all; that another one changed the same fields is no matter here. */
-  private fits(document: Kit, changes: readonly FieldChange[]): boolean {
-    try {
-      const { kit, clashes } = makeChanges(document, changes);
-      checkTouched(document, kit);
-      if (clashes.some(({ gone }) => gone)) return false;
-      return [...blobsOf(kit)].every((sha) => this.session.blobs.has(sha));
-    } catch {
-      return false;
-    }
-  }
-
-  private async setAside({ key, title, changes }: Batch, revision: number): Promise<void> {
-    await putAside({ id: key, kit: this.session.id, revision, title, changes });
-    this.session.notify(`“${title}” does not fit this kit any more. It was set aside: the list of revisions has it, to be downloaded.`);
-    await this.tellAside();
-  }
-
-  /** Brings to the server, as notes of revisions, what was set aside. */
-  private async tellAside(): Promise<void> {
-    for (const { id, kit, revision, title, changes } of await listAside(this.session.id)) {
-      try {
-        await api.noteRevision(kit, revision, title.slice(0, MOST_TITLE) || 'Changes', changes);
-        await dropAside(id);
-      } catch {
-        // It is tried again when the kit is opened the next time.
-      }
-    }
   }
 
   /** The document was changed here. */
@@ -174,9 +116,10 @@ export class Saving {
 
   /** Writes down what is not on the server. */
   private keep(): void {
-    const from = this.sending?.document ?? (this.unsent.length > 0 ? this.afterUnsent! : this.saved.document);
+    const { unsent, after } = this.earlier;
+    const from = this.sending?.document ?? (unsent.length > 0 ? after! : this.saved.document);
     const changes = fieldChanges(from, this.kit);
-    const batches = this.sending ? [...this.unsent, this.sending.batch] : [...this.unsent];
+    const batches = this.sending ? [...unsent, this.sending.batch] : [...unsent];
     if (changes.length > 0) batches.push(this.batchOf(changes, this.saved.revision + Number(this.sending !== null)));
     this.journal.write(batches, batches.length > 0 ? this.newBlobs() : []);
   }
@@ -217,7 +160,7 @@ export class Saving {
   private async flushNow(): Promise<void> {
     const { store, id } = this.session;
     if (this.meeting) return;
-    if (this.unsent.length > 0) return this.flushUnsent();
+    if (this.earlier.unsent.length > 0) return this.flushUnsent();
     if (!this.sending) {
       const changes = fieldChanges(this.saved.document, this.kit);
       if (changes.length === 0) return this.nothingWaits();
@@ -249,13 +192,14 @@ export class Saving {
   /** What earlier pages sent comes first: what the server had of it is in the newest revision, the rest and what came since goes on top. */
   private async flushUnsent(): Promise<void> {
     try {
-      await this.sendUnsent();
+      await this.earlier.send();
       this.failures = 0;
       const theirs = await api.loadKit(this.session.id);
       await this.session.fetchBlobs(theirs.document);
-      const late = this.late.flatMap(({ changes }) => changes);
-      this.late = [];
-      this.meet({ theirs, changes: [...late, ...fieldChanges(this.afterUnsent!, this.kit)], mine: this.kit, shown: this.kit });
+      const { earlier } = this;
+      const late = earlier.late.flatMap(({ changes }) => changes);
+      earlier.late = [];
+      this.meet({ theirs, changes: [...late, ...fieldChanges(earlier.after!, this.kit)], mine: this.kit, shown: this.kit });
       this.schedule(0);
     } catch (error) {
       await this.failed(error);
@@ -324,7 +268,7 @@ export class Saving {
     const { kit, clashes } = makeChanges(theirs.document, changes);
     if (clashes.length === 0 && holds(theirs.document, kit)) {
       this.show(theirs, kit);
-      this.afterUnsent = kit;
+      this.earlier.after = kit;
       this.keep();
       return true;
     }

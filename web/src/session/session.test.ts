@@ -513,6 +513,28 @@ describe('what an earlier page left', () => {
     expect([state().save, session.kit.parts.a, shelf.notes.length]).toEqual(['saved', undefined, 1]);
   });
 
+  test('partly in a part that is gone: the rest of it comes back, that alone is set aside', async () => {
+    await leave(callOf(renameParts, { names: { a: 'mine', b: 'stays' } }));
+    shelf.offline = false;
+    shelf.elsewhere(withoutA);
+    session = await open();
+    await session.flush();
+    expect([state().save, part(shelf.document, 'b').name, shelf.notes.length]).toEqual(['saved', 'stays', 1]);
+  });
+
+  test('partly in a part that is gone, and the server takes nothing for a while: the rest is there in the end, once', async () => {
+    await leave(callOf(renameParts, { names: { a: 'mine', b: 'stays' } }));
+    shelf.elsewhere(withoutA);
+    session = await open();
+    session.run(rename('c', 'three'));
+    await session.flush();
+    expect([part(session.kit, 'b').name, part(shelf.document, 'b').name]).toEqual(['stays', 'b']);
+    shelf.offline = false;
+    await session.flush();
+    await session.flush();
+    expect([state().save, part(shelf.document, 'b').name, part(shelf.document, 'c').name]).toEqual(['saved', 'stays', 'three']);
+  });
+
   test('on a field that another one changed is asked, with both values', async () => {
     await leave(rename('a', 'mine'));
     shelf.offline = false;

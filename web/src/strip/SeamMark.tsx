@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import { useTheme } from '@mui/material/styles';
 import type { Clip } from '@itchkit/core/document';
 import { useKit } from '../session/context';
-import { seamOf } from './seam';
+import { MEETS_WITHIN, useSeam } from './seam';
 import { useTimeScale } from './time-scale';
 
 /** A stitched line at the clip's end; red where a loop does not meet its start. */
@@ -11,11 +11,11 @@ export function SeamMark({ clip }: { clip: Clip }) {
   const scale = useTimeScale();
   const kit = useKit();
   const theme = useTheme();
-  const seam = seamOf(clip);
+  const figure = useSeam(clip);
+  const seam = figure && figure.millimetres > MEETS_WITHIN ? figure : null;
   const colour = seam ? theme.vars!.palette.kit.stop : theme.vars!.palette.kit.inkSoft;
-  const label = seam?.track
-    ? `Seam: “${kit.parts[seam.track.part]?.name}” ${seam.track.property} ${'xyz'[seam.track.axis]} is ${Number(seam.gap.toFixed(3))} ${seam.unit} from its start`
-    : '';
+  const off = seam ? `${Number(seam.millimetres.toPrecision(3))} mm` : '';
+  const label = seam?.part ? `Seam: “${kit.parts[seam.part]?.name}” ends ${off} from where it begins` : '';
   return (
     <Box
       data-testid="seam"
@@ -46,7 +46,7 @@ export function SeamMark({ clip }: { clip: Clip }) {
             px: 0.5,
           }}
         >
-          seam off by {Number(seam.gap.toFixed(3))} {seam.unit}
+          seam off by {off}
         </Box>
       )}
     </Box>

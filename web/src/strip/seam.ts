@@ -1,26 +1,31 @@
-import type { Clip, KeyTrack } from '@itchkit/core/document';
-import { PROPERTY } from './track-words';
+import { useDeferredValue, useMemo } from 'react';
+import type { Blobs, Clip, Kit } from '@itchkit/core/document';
+import { MeasuredVertices } from '@itchkit/core/geometry';
+import { SeamMeasure, type SeamFigure } from '@itchkit/core/motion';
+import { useKit, useOpenKit } from '../session/context';
 
-export interface Seam {
-  /** The greatest gap between a loop's end and its start: metres, degrees or factor. */
-  gap: number;
-  unit: string;
-  track: KeyTrack | null;
+/** A seam that is less than this meets, millimetres. */
+export const MEETS_WITHIN = 0.5;
+
+let measured: { kit: Pick<Kit, 'parts' | 'meshes' | 'skins'>; vertices: MeasuredVertices } | null = null;
+
+/** Vertices stay the same while keys alone are changed. */
+function verticesOf(kit: Kit, blobs: Blobs): MeasuredVertices {
+  if (measured?.kit.parts !== kit.parts || measured.kit.meshes !== kit.meshes || measured.kit.skins !== kit.skins)
+    measured = { kit: { parts: kit.parts, meshes: kit.meshes, skins: kit.skins }, vertices: new MeasuredVertices(kit, blobs) };
+  return measured.vertices;
 }
 
-/** Where a loop's end does not meet its start, by keys; whole turns meet. */
-export function seamOf(clip: Clip): Seam | null {
-  if (clip.loop !== 'loop') return null;
-  let worst: Seam | null = null;
-  let share = 1;
-  for (const track of clip.tracks) {
-    if (track.kind !== 'keys' || track.keys.length < 2) continue;
-    let gap = Math.abs(track.keys[track.keys.length - 1].value - track.keys[0].value);
-    if (track.property === 'turn') gap = Math.abs(gap - 360 * Math.round(gap / 360));
-    const { within, unit } = PROPERTY[track.property];
-    if (gap / within <= share) continue;
-    share = gap / within;
-    worst = { gap, unit, track };
-  }
-  return worst;
+/** How a loop's end meets its start as it is played; null where the clip is no loop, or nothing moves in it. */
+export function seamOf(kit: Kit, clip: Clip, blobs: Blobs): SeamFigure | null {
+  if (clip.loop !== 'loop' || clip.tracks.length === 0) return null;
+  return new SeamMeasure(kit, clip, blobs, null, verticesOf(kit, blobs)).between(clip.lengthSeconds, 0, 1 / clip.rate);
+}
+
+/** The same, worked out after what is more urgent. */
+export function useSeam(clip: Clip): SeamFigure | null {
+  const { blobs } = useOpenKit().session;
+  const shown = useDeferredValue(useKit());
+  const own = shown.clips[clip.id];
+  return useMemo(() => (own ? seamOf(shown, own, blobs) : null), [shown, own, blobs]);
 }

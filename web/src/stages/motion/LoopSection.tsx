@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import { useSnackbar } from 'notistack';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { callOf, KitError, type Clip, type Id, type Kit } from '@itchkit/core/document';
-import { closeLoop, mendSeam, poseRows, seamBetween, trimClip } from '@itchkit/core/motion';
+import { closeLoop, mendSeam, trimClip } from '@itchkit/core/motion';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../panels/Fold';
 import { useKit, useOpenKit, useSetSlice, useSetUi, useUi } from '../../session/context';
@@ -12,6 +12,7 @@ import { MotionJob } from './motion-job';
 import { CancelledError } from '../rig/rig-job';
 import type { LoopsFound } from './motion.worker';
 import { playOpenClip } from '../../strip/playing';
+import { useSeam } from '../../strip/seam';
 import { JobProgress } from '../rig/JobProgress';
 import { LoopMap } from './LoopMap';
 
@@ -44,11 +45,7 @@ export function LoopSection({ clip }: { clip: Clip }) {
   const [chosen, setChosen] = useState(0);
   useEffect(() => () => job.current?.cancel(), []);
   const { parts, root } = useMemo(() => movingParts(kit, clip), [kit, clip]);
-  const seam = useMemo(() => {
-    if (clip.loop !== 'loop' || parts.length === 0) return null;
-    const rows = poseRows(kit, clip, session.blobs, { from: 0, to: clip.lengthSeconds, rate: clip.rate, parts, root });
-    return seamBetween(rows, rows.frames - 1, 0);
-  }, [kit, clip, parts, root, session]);
+  const seam = useSeam(clip);
   const current = found?.clip === clip ? found : null;
   const pair = current?.loops.pairs[chosen];
   const look = async () => {

@@ -11,15 +11,8 @@ export class MotionJob {
   private readonly stopped = new Promise<never>((_, reject) => (this.stop = () => reject(new CancelledError())));
 
   async loops(kit: Kit, blobs: Blobs, task: LoopTask, told: (share: number) => void): Promise<LoopsFound> {
-    const bare: Kit = {
-      ...kit,
-      images: {},
-      materials: {},
-      meshes: {},
-      skins: {},
-      parts: Object.fromEntries(Object.values(kit.parts).map((part) => [part.id, { ...part, mesh: null, skin: null }])),
-      clips: { [task.clip]: kit.clips[task.clip] },
-    };
+    // Surfaces go along: seams are measured at their vertices.
+    const bare: Kit = { ...kit, images: {}, materials: {}, clips: { [task.clip]: kit.clips[task.clip] } };
     const entries = [...blobsOf(bare)].map((sha) => [sha, blobs.get(sha)] as [string, Uint8Array]);
     try {
       return await Promise.race([this.mover.loops(bare, entries, task, proxy(told)) as Promise<LoopsFound>, this.stopped]);

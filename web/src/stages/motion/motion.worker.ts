@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import { MemoryBlobs, type Id, type Kit } from '@itchkit/core/document';
-import { findLoops, poseDistances, poseRows, type LoopPair } from '@itchkit/core/motion';
+import { findLoops, poseDistances, poseRows, SeamMeasure, type LoopPair, type SeamFigure } from '@itchkit/core/motion';
 
 export interface LoopTask {
   clip: Id;
@@ -12,7 +12,7 @@ export interface LoopTask {
 }
 
 export interface LoopsFound {
-  pairs: (LoopPair & { fromSeconds: number; toSeconds: number })[];
+  pairs: (LoopPair & { fromSeconds: number; toSeconds: number; seam: SeamFigure })[];
   /** Square roots of the distances between every two of so many frames, thinned for a picture; metres. */
   map: Float32Array;
   side: number;
@@ -32,11 +32,11 @@ const mover = {
       if (share - said > 0.05) told((said = share));
       return true;
     })!;
-    const pairs = findLoops(rows, distances).map((pair) => ({
-      ...pair,
-      fromSeconds: rows.times[pair.from],
-      toSeconds: rows.times[pair.to],
-    }));
+    const measure = new SeamMeasure(kit, kit.clips[task.clip], blobs, task.root);
+    const pairs = findLoops(rows, distances).map((pair) => {
+      const [fromSeconds, toSeconds] = [rows.times[pair.from], rows.times[pair.to]];
+      return { ...pair, fromSeconds, toSeconds, seam: measure.between(toSeconds, fromSeconds, 1 / task.rate) };
+    });
     const side = Math.min(MOST, rows.frames);
     const map = new Float32Array(side * side);
     const frame = (i: number) => Math.round((i * (rows.frames - 1)) / Math.max(1, side - 1));

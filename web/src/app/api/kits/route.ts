@@ -1,6 +1,6 @@
 import { database } from '../../../server/database';
 import { listKits } from '../../../server/kit-store';
-import { json, readUpload, route } from '../../../server/route';
+import { json, newIdOf, readUpload, route } from '../../../server/route';
 import { takeInFile } from '../../../server/take-in';
 
 export const dynamic = 'force-dynamic';
@@ -8,4 +8,7 @@ export const dynamic = 'force-dynamic';
 export const GET = route(async () => json(await listKits(database())));
 
 /** Takes in the file that is the body. */
-export const POST = route(async (request) => json({ id: await takeInFile(database(), await readUpload(request)) }, 201));
+export const POST = route(async (request) => {
+  const id = newIdOf(request);
+  return json({ id: await takeInFile(database(), await readUpload(request), id) }, 201);
+});

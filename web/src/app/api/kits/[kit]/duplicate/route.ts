@@ -1,5 +1,5 @@
 import { database } from '../../../../../server/database';
 import { duplicateKit } from '../../../../../server/kit-store';
-import { json, route } from '../../../../../server/route';
+import { json, newIdOf, route } from '../../../../../server/route';
 
-export const POST = route(async (_, { kit }) => json({ id: await duplicateKit(database(), kit) }, 201));
+export const POST = route(async (request, { kit }) => json({ id: await duplicateKit(database(), kit, newIdOf(request)) }, 201));
