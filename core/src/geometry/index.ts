@@ -21,6 +21,7 @@ export * from './tangents';
 export * from './transfer-weights';
 export * from './transform-mesh';
 export * from './twins';
+export * from './outsides';
 export * from './unify-windings';
 export * from './uv-layout';
 export * from './uv-map';

@@ -1,4 +1,4 @@
-import { dot, subtract } from './vectors';
+import { cross, dot, subtract } from './vectors';
 
 /** Triangles in a tree of boxes, asked for the point nearest to another (Ericson, “Real-Time Collision Detection”, 2005, 5.1.5). */
 export interface NearestHit {
@@ -105,6 +105,60 @@ export class SurfaceTree {
       else stack.push(first, first + 1);
     }
     return best;
+  }
+
+  /**
+   * Triangles that a ray meets in front of its origin, told one after another in no order; what gives false ends the search.
+   *
+   * @param origin @param way In the positions' unit; the way need not be of length 1.
+   */
+  eachOnRay(origin: readonly number[], way: readonly number[], told: (triangle: number, along: number) => boolean): void {
+    const stack = [0];
+    while (stack.length > 0) {
+      const node = stack.pop()!;
+      if (!this.boxOnRay(node, origin, way)) continue;
+      const [first, count] = [this.nodes[2 * node], this.nodes[2 * node + 1]];
+      if (count === 0) {
+        stack.push(first, first + 1);
+        continue;
+      }
+      for (let i = first; i < first + count; i++) {
+        const along = this.alongRay(this.order[i], origin, way);
+        if (along > 0 && !told(this.order[i], along)) return;
+      }
+    }
+  }
+
+  private boxOnRay(node: number, origin: readonly number[], way: readonly number[]): boolean {
+    let [near, far] = [0, Infinity];
+    for (let axis = 0; axis < 3; axis++) {
+      const [low, high] = [this.boxes[6 * node + axis] - origin[axis], this.boxes[6 * node + 3 + axis] - origin[axis]];
+      if (way[axis] === 0) {
+        if (low > 0 || high < 0) return false;
+        continue;
+      }
+      const [a, b] = [low / way[axis], high / way[axis]];
+      near = Math.max(near, Math.min(a, b));
+      far = Math.min(far, Math.max(a, b));
+    }
+    return near <= far;
+  }
+
+  /** How far along a ray it meets a triangle, in lengths of the way; 0 where it does not (Möller & Trumbore 1997). */
+  private alongRay(triangle: number, origin: readonly number[], way: readonly number[]): number {
+    const point = (which: number) => [this.corner(triangle, which, 0), this.corner(triangle, which, 1), this.corner(triangle, which, 2)];
+    const a = point(0);
+    const [ab, ac] = [subtract(point(1), a), subtract(point(2), a)];
+    const p = cross(way, ac);
+    const det = dot(ab, p);
+    if (det === 0) return 0;
+    const from = subtract(origin, a);
+    const u = dot(from, p) / det;
+    if (u < 0 || u > 1) return 0;
+    const q = cross(from, ab);
+    const v = dot(way, q) / det;
+    if (v < 0 || u + v > 1) return 0;
+    return Math.max(0, dot(ac, q) / det);
   }
 
   private onTriangle(triangle: number, x: number, y: number, z: number): NearestHit {

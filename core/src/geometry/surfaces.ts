@@ -168,21 +168,3 @@ export function dropUnused(primitive: Primitive, blobs: Blobs): Primitive {
   if (primitive.targets) made.targets = primitive.targets.map(gather);
   return made;
 }
-
-/** A primitive whose triangles run the way round that their vertices' normals say. */
-export function turnWindings(primitive: Primitive, blobs: Blobs): Primitive {
-  if (!primitive.attributes.NORMAL) return primitive;
-  const positions = readArray<Float32Array>(blobs, primitive.attributes.POSITION);
-  const normals = readArray<Float32Array>(blobs, primitive.attributes.NORMAL);
-  const indices = readArray<Uint32Array>(blobs, primitive.indices).slice();
-  const faces = triangleNormals(positions, indices);
-  for (let t = 0; t + 2 < indices.length; t += 3) {
-    const along = [0, 1, 2].reduce(
-      (sum, axis) =>
-        sum + faces[t + axis] * (normals[3 * indices[t] + axis] + normals[3 * indices[t + 1] + axis] + normals[3 * indices[t + 2] + axis]),
-      0,
-    );
-    if (along < 0) [indices[t + 1], indices[t + 2]] = [indices[t + 2], indices[t + 1]];
-  }
-  return { ...primitive, indices: putArray(blobs, indices, 1) };
-}

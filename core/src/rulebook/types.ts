@@ -224,6 +224,17 @@ export interface Mend {
   safe: boolean;
   /** What will change, for mends that ask. */
   changes?: string[];
+  /** Where there is more than one way, all of them, the first of them as above; a person chooses. */
+  ways?: MendWay[];
+  /** Whether the ways are told apart by looking at the parts. */
+  looks?: boolean;
+}
+
+/** One way of several to mend something. */
+export interface MendWay {
+  title: string;
+  call: Call;
+  changes: string[];
 }
 
 export interface Finding {

@@ -1,6 +1,16 @@
 import Joi from 'joi';
 import { defineOperation, idsSchema, partOf, type Accessor, type Id, type Kit, type Mesh, type Primitive } from '../document';
-import { degenerateTriangles, dropTriangles, dropUnused, editMeshesOf, recomputeNormals, turnWindings } from '../geometry';
+import {
+  degenerateTriangles,
+  dropTriangles,
+  dropUnused,
+  editMeshesOf,
+  FOLLOWS,
+  recomputeNormals,
+  turnByPlan,
+  windingPlan,
+  type Follows,
+} from '../geometry';
 
 const names = (parts: Id[], name: string | undefined) => (parts.length === 1 ? `“${name}”` : `${parts.length} parts`);
 
@@ -44,13 +54,20 @@ export const dropUnusedVertices = defineOperation<{ parts: Id[] }>({
   },
 });
 
-/** Turns triangles round that run against their vertices' normals. */
-export const turnPartWindings = defineOperation<{ parts: Id[] }>({
+/** Degrees between faces beyond which an edge stays sharp, where normals have to be computed. */
+const SHARP = 40;
+
+/**
+ * Brings windings and normals together: of a closed solid its volume decides which side is outside, of an open piece what can be seen, and
+ * normals follow.
+ */
+export const turnPartWindings = defineOperation<{ parts: Id[]; unclear?: Follows }>({
   id: 'shape.turn-windings',
   title: (kit, { parts }) => `Turn the windings of ${names(parts, kit.parts[parts[0]]?.name)}`,
-  args: partsArgs,
-  change(kit, { parts }, blobs) {
-    editPrimitives(kit, parts, (primitive) => turnWindings(primitive, blobs));
+  args: Joi.object({ parts: idsSchema.required(), unclear: Joi.valid(...FOLLOWS) }),
+  change(kit, { parts, unclear = 'normals' }, blobs) {
+    parts.forEach((id) => partOf(kit, id));
+    editMeshesOf(kit, parts, (mesh) => turnByPlan(mesh, windingPlan(mesh, blobs, unclear), SHARP, blobs));
   },
 });
 

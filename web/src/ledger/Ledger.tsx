@@ -4,7 +4,8 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useSnackbar } from 'notistack';
 import { useEffect, useRef, useState } from 'react';
-import { countGrades, STAGE_TITLES, STAGES, type Finding, type Stage } from '@itchkit/core/rulebook';
+import type { Call } from '@itchkit/core/document';
+import { countGrades, STAGE_TITLES, STAGES, type Finding, type Mend, type Stage } from '@itchkit/core/rulebook';
 import { useKit, useOpenKit, useRulebook, useRun, useSession, useUi } from '../session/context';
 import { AskMend } from './AskMend';
 import { filterFindings, NO_FILTER } from './filter-findings';
@@ -19,7 +20,7 @@ export function Ledger({ stage }: { stage: Stage }) {
   const checked = useSession((state) => state.checked);
   const run = useRun();
   const { enqueueSnackbar } = useSnackbar();
-  const [asking, setAsking] = useState<Finding | null>(null);
+  const [asking, setAsking] = useState<(Finding & { mend: Mend }) | null>(null);
   const list = useRef<HTMLDivElement>(null);
   const refocus = useRef(false);
   const kit = useKit();
@@ -39,12 +40,15 @@ export function Ledger({ stage }: { stage: Stage }) {
     list.current?.querySelector<HTMLElement>('[data-finding]')?.focus();
   }, [findings]);
 
-  const apply = (finding: Finding) => {
+  const apply = (call: Call) => {
     setAsking(null);
     refocus.current = true;
-    if (finding.mend) run(finding.mend.call);
+    run(call);
   };
-  const mend = (finding: Finding) => (finding.mend?.safe ? apply(finding) : finding.mend && setAsking(finding));
+  const onMend = (finding: Finding) => {
+    if (finding.mend?.safe) apply(finding.mend.call);
+    else if (finding.mend) setAsking({ ...finding, mend: finding.mend });
+  };
   const mendAll = async () => {
     refocus.current = true;
     const made = await session.mendAllSafe();
@@ -90,7 +94,7 @@ export function Ledger({ stage }: { stage: Stage }) {
                 {STAGE_TITLES[one]}
               </Typography>
               {own.map((finding) => (
-                <FindingRow key={finding.id} finding={finding} stage={stage} onMend={() => mend(finding)} />
+                <FindingRow key={finding.id} finding={finding} stage={stage} onMend={() => onMend(finding)} />
               ))}
             </Box>
           );
@@ -101,12 +105,12 @@ export function Ledger({ stage }: { stage: Stage }) {
               Set aside
             </Typography>
             {aside.map((finding) => (
-              <FindingRow key={finding.id} finding={finding} stage={stage} onMend={() => mend(finding)} />
+              <FindingRow key={finding.id} finding={finding} stage={stage} onMend={() => onMend(finding)} />
             ))}
           </Box>
         )}
       </Box>
-      {asking && <AskMend finding={asking} onClose={() => setAsking(null)} onApply={() => apply(asking)} />}
+      {asking && <AskMend finding={asking} onClose={() => setAsking(null)} onApply={apply} />}
     </Box>
   );
 }
