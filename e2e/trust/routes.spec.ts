@@ -54,7 +54,8 @@ function nearly(valid: unknown): fc.Arbitrary<unknown> {
       }
       const last = place.at(-1)!;
       if (how === 'drop') delete at[last];
-      else at[how === 'add' ? `${last}x` : last] = to;
+      // Of its own: one value in two places could come to hold itself.
+      else at[how === 'add' ? `${last}x` : last] = structuredClone(to);
     }
     return root.value;
   });

@@ -12,13 +12,20 @@ export class EarlierSaves {
   unsent: Batch[] = [];
   /** Those that came too late. */
   late: Batch[] = [];
-  /** The kit with all of them, from which on this page's own changes count. */
+  /** While they are not settled with the server the kit with all of them, from which on this page's own changes count. */
   after: Kit | null = null;
 
   constructor(
     private readonly session: SessionCore,
     private readonly sendBlobs: (changes: readonly FieldChange[]) => Promise<void>,
   ) {}
+
+  /** They are settled, or somebody decides. */
+  clear(): void {
+    this.unsent = [];
+    this.late = [];
+    this.after = null;
+  }
 
   /** Tells the server of each by its own key. @throws where it does not answer; those left are told the next time */
   async send(): Promise<void> {

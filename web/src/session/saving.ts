@@ -72,7 +72,7 @@ export class Saving {
 
   /** Whether anything here is not on the server. */
   private get waits(): boolean {
-    return this.sending !== null || this.earlier.unsent.length > 0 || fieldChanges(this.saved.document, this.kit).length > 0;
+    return this.sending !== null || this.earlier.after !== null || fieldChanges(this.saved.document, this.kit).length > 0;
   }
 
   /**
@@ -101,7 +101,8 @@ export class Saving {
       changes.length === 0 ||
       this.meet({ theirs: this.saved, changes, mine: makeChanges(newest.document, changes, () => true).kit, shown: this.kit });
     // Where there is something to decide, what is decided goes as a save of its own.
-    if (!isMet) earlier.unsent = [];
+    if (!isMet) earlier.clear();
+    else if (earlier.unsent.length > 0) earlier.after = this.kit;
     this.keep();
     this.schedule(0);
   }
@@ -116,10 +117,10 @@ export class Saving {
 
   /** Writes down what is not on the server. */
   private keep(): void {
-    const { unsent, after } = this.earlier;
-    const from = this.sending?.document ?? (unsent.length > 0 ? after! : this.saved.document);
+    const { late, unsent, after } = this.earlier;
+    const from = this.sending?.document ?? after ?? this.saved.document;
     const changes = fieldChanges(from, this.kit);
-    const batches = this.sending ? [...unsent, this.sending.batch] : [...unsent];
+    const batches = this.sending ? [...late, ...unsent, this.sending.batch] : [...late, ...unsent];
     if (changes.length > 0) batches.push(this.batchOf(changes, this.saved.revision + Number(this.sending !== null)));
     this.journal.write(batches, batches.length > 0 ? this.newBlobs() : []);
   }
@@ -160,7 +161,7 @@ export class Saving {
   private async flushNow(): Promise<void> {
     const { store, id } = this.session;
     if (this.meeting) return;
-    if (this.earlier.unsent.length > 0) return this.flushUnsent();
+    if (this.earlier.after) return this.flushUnsent();
     if (!this.sending) {
       const changes = fieldChanges(this.saved.document, this.kit);
       if (changes.length === 0) return this.nothingWaits();
@@ -198,8 +199,9 @@ export class Saving {
       await this.session.fetchBlobs(theirs.document);
       const { earlier } = this;
       const late = earlier.late.flatMap(({ changes }) => changes);
-      earlier.late = [];
-      this.meet({ theirs, changes: [...late, ...fieldChanges(earlier.after!, this.kit)], mine: this.kit, shown: this.kit });
+      const changes = [...late, ...fieldChanges(earlier.after!, this.kit)];
+      earlier.clear();
+      this.meet({ theirs, changes, mine: this.kit, shown: this.kit });
       this.schedule(0);
     } catch (error) {
       await this.failed(error);
@@ -268,7 +270,6 @@ export class Saving {
     const { kit, clashes } = makeChanges(theirs.document, changes);
     if (clashes.length === 0 && holds(theirs.document, kit)) {
       this.show(theirs, kit);
-      this.earlier.after = kit;
       this.keep();
       return true;
     }

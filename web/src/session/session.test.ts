@@ -535,6 +535,25 @@ describe('what an earlier page left', () => {
     expect([state().save, part(shelf.document, 'b').name, part(shelf.document, 'c').name]).toEqual(['saved', 'stays', 'three']);
   });
 
+  test('is told to the server, which then does not say what is newest: what is done meanwhile is not lost with the page', async () => {
+    await leave(rename('a', 'one'));
+    session = await open();
+    shelf.offline = false;
+    jest.mocked(api.loadKit).mockRejectedValue(new OfflineError());
+    await session.flush();
+    expect(part(shelf.document, 'a').name).toBe('one');
+    session.run(rename('a', 'two'));
+    await session.kept();
+    // The page ends, and another one opens.
+    nextPage({ ended: true });
+    jest.mocked(api.loadKit).mockImplementation(() => Promise.resolve({ id: 'kit', revision: shelf.revision, document: shelf.document }));
+    const next = await open();
+    expect([part(next.kit, 'a').name, next.store.getState().save]).not.toContain('conflict');
+    await next.flush();
+    expect([part(next.kit, 'a').name, part(shelf.document, 'a').name]).toEqual(['two', 'two']);
+    next.close();
+  });
+
   test('on a field that another one changed is asked, with both values', async () => {
     await leave(rename('a', 'mine'));
     shelf.offline = false;
