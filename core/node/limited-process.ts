@@ -1,5 +1,6 @@
 import { fork } from 'node:child_process';
 import { readFileSync } from 'node:fs';
+import { setPriority } from 'node:os';
 import type { Helper, Limits } from './limited-helper';
 
 /**
@@ -13,6 +14,7 @@ export function processHelper<Q, A>(program: string, { memoryBytes }: Limits): H
     serialization: 'advanced',
     stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
   });
+  child.on('spawn', () => lowerPriority(child.pid!));
   // One that can't be started, or is gone when it is sent something, ends; `exit` tells it.
   child.on('error', () => undefined);
   return {
@@ -43,6 +45,17 @@ export function processHelper<Q, A>(program: string, { memoryBytes }: Limits): H
         child.kill('SIGKILL');
       }),
   };
+}
+
+/** Steps of niceness: whoever answers people comes first. */
+const BEHIND = 10;
+
+function lowerPriority(pid: number): void {
+  try {
+    setPriority(pid, BEHIND);
+  } catch {
+    // It runs as the others do.
+  }
 }
 
 const PAGE = 4096;

@@ -128,7 +128,7 @@ const sweeping: Oracle = {
   cases: 30,
   deviation(seed) {
     const { kit, blobs, clip } = randomKit(seed);
-    const swept = sweptBounds(kit, blobs);
+    const swept = sweptBounds(kit, blobs, (one) => one);
     const low = new Map<Id, number[]>();
     const high = new Map<Id, number[]>();
     const grow = (points: ReadonlyMap<Id, readonly number[]>) => {

@@ -3,6 +3,7 @@ import { boundsByPart, flattenParts, Poser, type Bounds } from '../geometry';
 import { CHECKS } from './checks';
 import { KitReads } from './kit-reads';
 import { RulebookError } from './schema';
+import { playedClip } from './played-tracks';
 import { sweptBounds } from './swept-bounds';
 import { GRADES, STAGES, type CheckContext, type Finding, type OwedByStage, type Rule, type Rulebook } from './types';
 
@@ -53,7 +54,7 @@ export class CheckRunner {
       childrenOf: (parent) => (children().get(parent) ?? []).map((id) => kit.parts[id]),
       rest: () => once('rest', () => new Poser(flattenParts(kit))),
       bounds: () => once('bounds', (): Map<Id, Bounds> => boundsByPart(kit, blobs)),
-      swept: () => once('swept', () => sweptBounds(kit, blobs)),
+      swept: () => once('swept', () => sweptBounds(kit, blobs, (clip) => playedClip(rulebook, clip))),
       once: (key, compute) => once(key, () => compute(this.context)),
     };
   }

@@ -427,7 +427,8 @@ const FAULTS: Fault[] = [
   ['emberfold', 'sums', 'weights that add up to a half', (made) => setWeights(made, [0.25, 0.25, 0, 0]), 'asking'],
   ['cubbin', 'no-bending', 'a part that bends', bending, 'asking'],
   // clips
-  ['emberfold', 'clips', 'a clip that is missing', ({ kit }) => void delete kit.clips.run, null],
+  ['emberfold', 'clips', 'a clip that is missing', ({ kit }) => void delete kit.clips.run, 'asking'],
+  ['emberfold', 'clips', 'a clip that is empty', ({ kit }) => void (kit.clips.run.tracks = []), 'asking'],
   ['emberfold', 'clips', 'a clip of nearly the right name', ({ kit }) => void (kit.clips.run.name = 'Run'), 'safe'],
   [
     'cubbin',
@@ -482,6 +483,14 @@ const FAULTS: Fault[] = [
     'a second clip',
     ({ kit }) => void (kit.clips.two = { ...kit.clips.round, id: 'two', name: 'two', order: 3 }),
     'asking',
+  ],
+  ['plotwick', 'one-clip', 'a clip that is empty', ({ kit }) => void (kit.clips.round.tracks = []), null],
+  [
+    'plotwick',
+    'one-clip',
+    'a clip that leaves all at rest',
+    ({ kit }) => void kit.clips.round.tracks.forEach((track) => track.kind === 'keys' && track.keys.forEach((key) => (key.value = 0))),
+    null,
   ],
   ['plotwick', 'one-clip', 'no clip', ({ kit }) => void delete kit.clips.round, null],
   ['clashmere', 'clip-start', 'a clip that begins elsewhere', ({ kit }) => void (keysOf(kit, 'Draw')[0].value = 40), null],
@@ -570,6 +579,13 @@ const FAULTS: Fault[] = [
   ['lanternlot', 'coupling-step', 'a hinge between two steps', ({ kit }) => void (kit.couplings![0].at = [0, 0.407, 0]), 'asking'],
   ['lanternlot', 'coupling-step', 'a hinge with a tail of numbers', ({ kit }) => void (kit.couplings![0].at = [0, 0.40004, 0]), 'safe'],
   // variables
+  [
+    'brinework',
+    'driven-bound',
+    'a table whose rows are all one pose',
+    ({ kit }) => void kit.bindings.x.rows.forEach((row) => Object.assign(row, { offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] })),
+    null,
+  ],
   ['brinework', 'driven-bound', 'a driven part that nothing moves', ({ kit }) => void delete kit.bindings.x, null],
   [
     'brinework',
@@ -588,8 +604,8 @@ const FAULTS: Fault[] = [
   ['brinework', 'known-variable', 'a variable that nobody knows', ({ kit }) => void (kit.bindings.x.variable = 'weight_of_the_moon'), null],
   ['brinework', 'known-variable', 'an index past the last one', ({ kit }) => void (kit.bindings.x.index = 6), 'asking'],
   ['brinework', 'known-variable', 'no index where one is needed', ({ kit }) => void (kit.bindings.x.index = null), 'asking'],
-  ['brinework', 'full-table', 'neutral not first', ({ kit }) => void kit.bindings.x.rows.reverse(), 'safe'],
-  ['brinework', 'full-table', 'a table that ends early', ({ kit }) => void kit.bindings.x.rows.pop(), 'safe'],
+  ['brinework', 'full-table', 'neutral not first', ({ kit }) => void kit.bindings.x.rows.reverse(), 'asking'],
+  ['brinework', 'full-table', 'a table that ends early', ({ kit }) => void kit.bindings.x.rows.pop(), 'asking'],
   ['brinework', 'full-table', 'an empty table', ({ kit }) => void (kit.bindings.x.rows = []), null],
 ];
 

@@ -8,6 +8,7 @@ export { rulebookJsonSchema } from './json-schema';
 export * from './naming';
 export * from './sides';
 export * from './check-runner';
+export * from './played-tracks';
 export * from './rename-plan';
 export * from './rulebook-text';
 export * from './schema';

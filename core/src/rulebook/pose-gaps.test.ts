@@ -3,11 +3,11 @@ import { randomKit } from '../oracles/random-kits';
 import { chainKit } from '../tests/helpers';
 import { SHIPPED } from '../tests/sound-kits';
 import { runChecks } from './check-runner';
-import type { Rule } from './types';
+import type { Rule, TrackKind } from './types';
 
 const rule = (check: string, limit?: number): Rule => ({ id: 'asked', check, grade: 'warn', why: 'A test asks.', limit });
-const ask = (kit: Kit, blobs: MemoryBlobs, check: string, limit?: number) =>
-  runChecks({ kit, blobs, rulebook: { ...SHIPPED.plotwick, rules: [rule(check, limit)] } });
+const ask = (kit: Kit, blobs: MemoryBlobs, check: string, limit?: number, tracks?: TrackKind[]) =>
+  runChecks({ kit, blobs, rulebook: { ...SHIPPED.plotwick, motion: { tracks }, rules: [rule(check, limit)] } });
 
 /** A clip of a second that loops, in which one number goes from one value to another. */
 const going = (
@@ -60,6 +60,13 @@ test.each(['clips.seam', 'clips.neutral-start'])('%s sees what joints hold, and 
   kit.clips = { clip: going(joint, 'turn', 1, 60, 0) };
   const [finding] = ask(kit, blobs, check, 1);
   expect(finding.parts).toEqual(['hide']);
+});
+
+test.each(['clips.seam', 'clips.neutral-start', 'clips.footprint'])('%s leaves out what the platform does not play', (check) => {
+  const { kit, blobs } = chainKit([{ id: 'a' }, { id: 'b' }]);
+  kit.clips = { clip: going('b', 'offset', 0, 30, 0) };
+  expect(ask(kit, blobs, check, 1, ['offset', 'turn'])).toHaveLength(1);
+  expect(ask(kit, blobs, check, 1, ['turn'])).toEqual([]);
 });
 
 test('a gap is told of the surface, not of the corners of a box around it', () => {

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
-import { childrenOf, callOf, type Vec3 } from '../document';
+import { childrenOf, callOf, type Kit, type Vec3 } from '../document';
 import { quatFromTurn } from '../geometry';
+import { furthestOf } from '../oracles/oracle';
+import { plainPose, plainVertices } from '../oracles/plain-poser';
 import { chainKit, greatestDifference, run, worldVertices } from '../tests/helpers';
 import { gatherUnderRoot } from './gather-under-root';
 import { reparentParts } from './reparent';
@@ -65,4 +67,26 @@ test('a part taken out takes its branch, its motion and its meshes along', () =>
   const next = run(kit, blobs, callOf(removeParts, { parts: ['b'] }));
   expect(Object.keys(next.parts)).toEqual(['a']);
   expect(Object.keys(next.meshes)).toEqual(['mesh_a']);
+});
+
+test('gathering below the base that there is, wherever it hangs and stands, makes it the one root and moves nothing', () => {
+  fc.assert(
+    fc.property(turn, turn, fc.boolean(), (one, two, nested) => {
+      const { kit, blobs } = chainKit([
+        { id: 'a', translation: [1, 2, 3], rotation: quatFromTurn(one, 'xyz') },
+        { id: 'base', parent: nested ? 'a' : null, translation: [0, -4, 0], rotation: quatFromTurn(two, 'xyz'), scale: [2, 2, 2] },
+        { id: 'c', parent: 'base', translation: [0, 1, 0] },
+      ]);
+      const next = run(kit, blobs, callOf(gatherUnderRoot, { name: 'base', base: 'base' }));
+      expect(childrenOf(next, null).map((part) => part.id)).toEqual(['base']);
+      expect([next.parts.base.translation, next.parts.base.rotation]).toEqual([
+        [0, 0, 0],
+        [0, 0, 0, 1],
+      ]);
+      expect(Object.keys(next.parts)).toHaveLength(3);
+      const places = (one: Kit) => plainVertices(one, blobs, plainPose(one, blobs, null, 0));
+      expect(furthestOf(places(next), places(kit))).toBeLessThan(2e-5);
+    }),
+    { numRuns: 40 },
+  );
 });

@@ -125,11 +125,29 @@ export function neutralFirst(table: readonly BindingRow[], neutral: number): Bin
   return [...ascending.filter((row) => row.value === neutral), ...ascending.filter((row) => row.value !== neutral)];
 }
 
+/** What a completed table goes by beyond its rows: what it does there already, or straight on along its last two rows. */
+export const COMPLETIONS = ['as-played', 'straight'] as const;
+export type Completion = (typeof COMPLETIONS)[number];
+
 /**
- * A table that begins with the neutral value and covers the whole range: missing rows are what the table gives there by
- * its own rule for outside values, so nothing that moved before moves differently.
+ * The rows that a table lacks to begin with the neutral value and to cover the range. A wrapped table says what one round is: an end row
+ * inside it would change the round, so that it gets the neutral one alone.
  */
-export const completeTable = defineOperation<{ binding: Id; neutral: number; min: number; max: number }>({
+export function missingRows(
+  binding: Pick<Binding, 'rows' | 'outside'>,
+  { neutral, min, max }: { neutral: number; min: number; max: number },
+  by: Completion,
+): BindingRow[] {
+  const wanted = binding.outside === 'wrap' ? [neutral] : [neutral, min, max];
+  const have = new Set(binding.rows.map((row) => row.value));
+  const table = { rows: binding.rows, outside: by === 'straight' && binding.outside !== 'wrap' ? ('extend' as const) : binding.outside };
+  return wanted
+    .filter((value, at) => !have.has(value) && wanted.indexOf(value) === at)
+    .map((value) => ({ ...evaluateBinding(table, value), value }));
+}
+
+/** A table that begins with the neutral value and covers the whole range; see `missingRows`. */
+export const completeTable = defineOperation<{ binding: Id; neutral: number; min: number; max: number; by?: Completion }>({
   id: 'wiring.complete-table',
   title: (kit, { binding }) => `Complete the table of “${kit.parts[kit.bindings[binding]?.part]?.name}”`,
   args: Joi.object({
@@ -137,14 +155,10 @@ export const completeTable = defineOperation<{ binding: Id; neutral: number; min
     neutral: Joi.number().required(),
     min: Joi.number().required(),
     max: Joi.number().required(),
+    by: Joi.valid(...COMPLETIONS),
   }),
-  change(kit, { binding, neutral, min, max }) {
+  change(kit, { binding, by = 'as-played', ...range }) {
     const one = bindingOf(kit, binding);
-    // A wrapped table says what one round is; an end row inside it would change the round.
-    const wanted = one.outside === 'wrap' ? [neutral] : [neutral, min, max];
-    const have = new Set(one.rows.map((row) => row.value));
-    const added = wanted.filter((value, at) => !have.has(value) && wanted.indexOf(value) === at);
-    const filled = added.map((value) => ({ ...evaluateBinding(one, value), value }));
-    one.rows = neutralFirst([...one.rows, ...filled], neutral);
+    one.rows = neutralFirst([...one.rows, ...missingRows(one, range, by)], range.neutral);
   },
 });

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { callOf, type BindingRow, type Outside } from '../document';
 import { chainKit, run } from '../tests/helpers';
-import { addBinding, completeTable, setBinding, setBindingRow } from './binding-operations';
+import { addBinding, completeTable, type Completion, setBinding, setBindingRow } from './binding-operations';
 import { evaluateBinding, leverKey } from './evaluate-binding';
 
 const row = (value: number, turn: number): BindingRow => ({ value, offset: [0, 0, 0], turn: [0, turn, 0], size: [1, 1, 1] });
@@ -67,6 +67,16 @@ test('completing a table changes no pose and puts neutral first', () => {
       expect(Math.abs(evaluateBinding(done.bindings.x, value).turn[1] - before)).toBeLessThan(1e-9 * Math.max(1, Math.abs(before)));
     }),
   );
+});
+
+test('completed straight on, a table goes on along its last two rows, and its own rows stay', () => {
+  const { kit, blobs } = chainKit([{ id: 'a' }]);
+  const rows = [row(0, 0), row(5, 50)];
+  const bound = run(kit, blobs, callOf(addBinding, { id: 'x', part: 'a', variable: 'v', index: null, outside: 'clamp', rows }));
+  const done = (by: Completion) =>
+    run(bound, blobs, callOf(completeTable, { binding: 'x', neutral: 0, min: -2, max: 10, by })).bindings.x.rows.map((one) => one.turn[1]);
+  expect(done('straight')).toEqual([0, -20, 50, 100]);
+  expect(done('as-played')).toEqual([0, 0, 50, 50]);
 });
 
 test('a row moved to another value stays one row, and the neutral row stays first', () => {

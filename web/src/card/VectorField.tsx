@@ -10,6 +10,8 @@ const withAxis = (value: Vec3, axis: number, next: number) => value.map((old, i)
 
 interface VectorFieldProps {
   title: string;
+  /** Said beside the title. */
+  note?: string;
   value: Vec3;
   onCommit: (value: Vec3, axis: number) => void;
   takesSame?: boolean;
@@ -21,11 +23,16 @@ interface VectorFieldProps {
   disabled?: boolean;
 }
 
-export function VectorField({ title, value, onCommit, onDraft, ...rest }: VectorFieldProps) {
+export function VectorField({ title, note, value, onCommit, onDraft, ...rest }: VectorFieldProps) {
   return (
     <Box component="fieldset" sx={{ border: 0, p: 0, m: 0, mb: 2.5, minWidth: 0 }}>
       <Box component="legend" sx={{ fontSize: 12, color: 'text.secondary', mb: 1.5, p: 0 }}>
         {title}
+        {note && (
+          <Box component="span" sx={{ ml: 1, color: 'kit.warn' }}>
+            {note}
+          </Box>
+        )}
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: 1 }}>
         {value.map((number, axis) => (

@@ -4,7 +4,8 @@ import IconButton from '@mui/material/IconButton';
 import Close from '@mui/icons-material/Close';
 import { callOf, type Clip, type Key, type Track } from '@itchkit/core/document';
 import { keyValueAt, removeTrack, setKeys, trackTimes } from '@itchkit/core/motion';
-import { useKit, useOpenKit, useRun } from '../session/context';
+import { isPlayed } from '@itchkit/core/rulebook';
+import { useKit, useOpenKit, useRulebook, useRun } from '../session/context';
 import { FONT } from '../theme/tokens';
 import { Bead } from './Bead';
 import { keysWithin } from './chosen-keys';
@@ -24,6 +25,8 @@ export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Tr
   const { session, ui } = useOpenKit();
   const scale = useTimeScale();
   const name = trackName(kit, track);
+  const rulebook = useRulebook();
+  const unplayed = rulebook && !isPlayed(rulebook, track.property) ? rulebook.title : null;
   const colour = trackColour(track);
   const part = kit.parts[track.part]?.name ?? '';
   const addAt = (x: number) => {
@@ -76,6 +79,7 @@ export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Tr
         <Box
           component="button"
           aria-label={`All keys of ${name} of ${part}`}
+          title={unplayed === null ? undefined : `${unplayed} does not play ${track.property} tracks: this one is left out.`}
           onClick={(event: { shiftKey: boolean; ctrlKey: boolean }) => chooseAll(event.shiftKey || event.ctrlKey)}
           onDoubleClick={(event: { stopPropagation: () => void }) => event.stopPropagation()}
           sx={{
@@ -92,7 +96,13 @@ export function TrackRow({ clip, track, height, ghost }: { clip: Clip; track: Tr
             whiteSpace: 'nowrap',
           }}
         >
-          {name}
+          {unplayed === null ? (
+            name
+          ) : (
+            <Box component="span" data-unplayed sx={{ textDecoration: 'line-through' }}>
+              {name}
+            </Box>
+          )}
         </Box>
         <IconButton
           className="drop"

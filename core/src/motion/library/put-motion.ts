@@ -9,6 +9,7 @@ import { MotionFitError } from './fit-choices';
 import type { LibraryMotion } from './library-motion';
 import { rolesOf, rootOf, type JointRoles } from './motion-role';
 import { MotionSolver } from './motion-solver';
+import { MovingBody } from './moving-body';
 import type { Planted } from './planted-feet';
 import { writeOffsets, writeTurns } from './write-samples';
 
@@ -19,8 +20,10 @@ const libraryMotion = (id: string): LibraryMotion | undefined => [...BODY_MOTION
  * parent's;
  * the root's moves in heights of its hips; and legs solved as two bones, so that a planted foot stays on its place (to the tolerance of the
  * keys).
+ *
+ * A clip that is there already gets the motion in place of its own. With `inPlace` the root goes nowhere.
  */
-export const putMotion = defineOperation<{ motion: string; clip: Id; name: string; rate: number }>({
+export const putMotion = defineOperation<{ motion: string; clip: Id; name: string; rate: number; inPlace?: boolean }>({
   id: 'motion.put',
   title: (_, { motion, name }) => `Put “${libraryMotion(motion)?.title ?? motion}” on the skeleton as “${name}”`,
   args: Joi.object({
@@ -28,8 +31,9 @@ export const putMotion = defineOperation<{ motion: string; clip: Id; name: strin
     clip: idSchema.required(),
     name: Joi.string().min(1).max(200).required(),
     rate: Joi.number().min(1).max(240).required(),
+    inPlace: Joi.boolean(),
   }),
-  change(kit, { motion: id, clip, name, rate }, blobs) {
+  change(kit, { motion: id, clip, name, rate, inPlace = false }, blobs) {
     const motion = libraryMotion(id);
     if (!motion) throw new MotionFitError(`There is no motion “${id}” in the library. Choose another one.`);
     const roles = rolesOf(kit);
@@ -37,9 +41,13 @@ export const putMotion = defineOperation<{ motion: string; clip: Id; name: strin
       throw new MotionFitError(
         `No joint of this kit is known to be the ${motion.skeleton === 'fins' ? 'trunk' : 'hips'}. Say which one is, or name it so, or fit a skeleton first.`,
       );
-    const order = Math.max(-1, ...Object.values(kit.clips).map((one) => one.order)) + 1;
-    kit.clips[clip] = { id: clip, name, order, lengthSeconds: motion.seconds, rate, loop: motion.loop, tracks: [] };
+    const order = kit.clips[clip]?.order ?? Math.max(-1, ...Object.values(kit.clips).map((one) => one.order)) + 1;
+    kit.clips[clip] = { ...kit.clips[clip], id: clip, name, order, lengthSeconds: motion.seconds, rate, loop: motion.loop, tracks: [] };
     writeMotion(kit, kit.clips[clip], motion, roles, blobs);
+    if (!inPlace || motion.travel === 0) return;
+    const body = new MovingBody(kit, kit.clips[clip], blobs);
+    body.stay();
+    body.write(kit.clips[clip], blobs);
   },
 });
 

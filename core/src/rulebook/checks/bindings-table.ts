@@ -1,6 +1,6 @@
-import type { Binding } from '../../document';
-import { sortedRows } from '../../wiring';
-import type { Check, Said, Variable } from '../types';
+import type { Binding, BindingRow } from '../../document';
+import { COMPLETIONS, missingRows, sortedRows, type Completion } from '../../wiring';
+import type { Check, Mend, MendWay, Said, Variable } from '../types';
 import { figure } from '../wording';
 
 function fault(binding: Binding, variable: Variable): { title: string; what: string; limit: string; measured: string } | null {
@@ -26,6 +26,35 @@ function fault(binding: Binding, variable: Variable): { title: string; what: str
   return null;
 }
 
+/** A row in words: “at 55 deg: turned 30° about x”. */
+function rowInWords({ value, offset, turn, size }: BindingRow, { unit }: Variable): string {
+  const each = (values: readonly number[], rest: number, say: (value: number, axis: string) => string) =>
+    values.flatMap((one, axis) => (Math.abs(one - rest) > 1e-9 ? [say(one, 'xyz'[axis])] : []));
+  const pose = [
+    ...each(offset, 0, (one, axis) => `${figure(1000 * one, 1)} mm along ${axis}`),
+    ...each(turn, 0, (one, axis) => `turned ${figure(one, 2)}° about ${axis}`),
+    ...each(size, 1, (one, axis) => `${figure(one)} times as large along ${axis}`),
+  ];
+  return `at ${figure(value)} ${unit}: ${pose.length > 0 ? pose.join(', ') : 'at rest'}`;
+}
+
+const WAYS: Record<Completion, string> = { 'as-played': 'As it is played now', straight: 'Straight on' };
+
+function mendOf(binding: Binding, variable: Variable): Mend {
+  const range = { neutral: variable.neutral, min: variable.min, max: variable.max };
+  const way = (by: Completion): MendWay => {
+    const added = missingRows(binding, range, by).map((row) => rowInWords(row, variable));
+    return {
+      title: WAYS[by],
+      call: { operation: 'wiring.complete-table', args: { binding: binding.id, ...range, by } },
+      changes: added.length > 0 ? added : [`the row at ${figure(variable.neutral)} ${variable.unit} comes first`],
+    };
+  };
+  const ways = COMPLETIONS.map(way);
+  const differ = ways[0].changes.join() !== ways[1].changes.join();
+  return { title: 'Complete the table', safe: false, call: ways[0].call, changes: ways[0].changes, ...(differ ? { ways } : {}) };
+}
+
 /** A binding's table begins with the neutral value and covers the variable's range. */
 export const bindingsTable: Check = {
   id: 'bindings.table',
@@ -46,17 +75,7 @@ export const bindingsTable: Check = {
           measured: found.measured,
           limit: found.limit,
           parts: [part.id],
-          mend:
-            binding.rows.length > 0
-              ? {
-                  title: 'Complete the table',
-                  safe: true,
-                  call: {
-                    operation: 'wiring.complete-table',
-                    args: { binding: binding.id, neutral: variable.neutral, min: variable.min, max: variable.max },
-                  },
-                }
-              : undefined,
+          mend: binding.rows.length > 0 ? mendOf(binding, variable) : undefined,
         },
       ];
     });

@@ -1,5 +1,6 @@
 import { clipsInOrder } from '../../document';
 import { count, figure } from '../wording';
+import { isPlayed } from '../played-tracks';
 import type { Check, Said } from '../types';
 
 /** No turn of 180° or more lies between two keys: platforms that interpolate quaternions go the short way. */
@@ -11,7 +12,7 @@ export const clipsHalfTurns: Check = {
   run({ kit, rulebook }) {
     return clipsInOrder(kit).flatMap((clip): Said[] => {
       const wrong = clip.tracks.flatMap((track) =>
-        track.kind === 'keys' && track.property === 'turn'
+        track.kind === 'keys' && track.property === 'turn' && isPlayed(rulebook, 'turn')
           ? track.keys
               .slice(1)
               .flatMap((key, i) =>

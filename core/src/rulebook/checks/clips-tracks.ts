@@ -1,17 +1,7 @@
-import { clipsInOrder, type Track } from '../../document';
+import { clipsInOrder } from '../../document';
+import { isPlayed } from '../played-tracks';
 import { count } from '../wording';
-import type { Check, Said, TrackKind } from '../types';
-
-/** What a platform plays a track by: what is not shown is packaged as being of no size. */
-const AS_WELL: Record<Track['property'], TrackKind[]> = {
-  offset: ['offset'],
-  turn: ['turn', 'rotation'],
-  rotation: ['rotation', 'turn'],
-  size: ['size'],
-  shown: ['shown', 'size'],
-  weight: ['weights'],
-  weights: ['weights'],
-};
+import type { Check, Said } from '../types';
 
 /** Clips move only what the platform lets them move. */
 export const clipsTracks: Check = {
@@ -22,9 +12,8 @@ export const clipsTracks: Check = {
   needs: ({ motion }) => (motion?.tracks ? null : 'what clips may move (motion.tracks)'),
   run({ kit, rulebook }) {
     const allowed = rulebook.motion!.tracks!;
-    const fits = ({ property }: Track) => AS_WELL[property].some((one) => allowed.includes(one));
     return clipsInOrder(kit).flatMap((clip): Said[] => {
-      const wrong = clip.tracks.filter((track) => !fits(track));
+      const wrong = clip.tracks.filter(({ property }) => !isPlayed(rulebook, property));
       if (wrong.length === 0) return [];
       const kinds = [...new Set(wrong.map((track) => track.property))];
       return [

@@ -4,9 +4,9 @@ import Button from '@mui/material/Button';
 import List from '@mui/material/List';
 import ListItemButton from '@mui/material/ListItemButton';
 import ListItemText from '@mui/material/ListItemText';
-import { useEffect } from 'react';
-import { callOf, clipsInOrder, type Clip } from '@itchkit/core/document';
-import { addClip } from '@itchkit/core/motion';
+import { useEffect, useMemo } from 'react';
+import { callOf, clipsInOrder, newId, type Clip } from '@itchkit/core/document';
+import { addClip, libraryMotionFor, putMotion, rolesOf } from '@itchkit/core/motion';
 import { Empty, Section } from '../../panels/Section';
 import { rulebookOf } from '../../rulebooks';
 import { useKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
@@ -20,6 +20,7 @@ export function ClipList() {
   const setUi = useSetUi();
   const chosen = useUi((state) => state.clip);
   const clips = clipsInOrder(kit);
+  const roles = useMemo(() => rolesOf(kit), [kit]);
   const targets = kit.targets.flatMap((target) => rulebookOf(target) ?? []);
   const first = clips.find(({ overlay }) => !overlay)?.id ?? clips[0]?.id ?? null;
   // The empty name is none, by choice.
@@ -31,8 +32,14 @@ export function ClipList() {
   const missing = (rulebook?.motion?.clips ?? []).filter((slot) => !clips.some(({ name }) => name === slot.name));
   const named = new Set(clips.flatMap(({ group }) => group ?? []));
   const groups = clips.some(({ group }) => !group) ? ['', ...named] : [...named];
+  const rate = rulebook?.motion?.rate ?? 30;
   const make = (name: string, loop: Clip['loop'] | null) => {
-    run(callOf(addClip, { name, lengthSeconds: 1, rate: rulebook?.motion?.rate ?? 30, loop: loop ?? 'loop' }));
+    const motion = libraryMotionFor(name, roles);
+    const clip = newId();
+    const made = motion
+      ? run(callOf(putMotion, { motion: motion.id, clip, name, rate, inPlace: true }))
+      : run(callOf(addClip, { id: clip, name, lengthSeconds: 1, rate, loop: loop ?? 'loop' }));
+    if (made) setUi({ clip, time: 0, playing: false, keys: [] });
   };
   return (
     <Section
@@ -87,8 +94,17 @@ export function ClipList() {
           <Box component="span" sx={{ flex: 1 }}>
             {slot.name}: {slot.needed ? 'asked for, and missing' : 'the platform’s own is played'}
           </Box>
-          <Button size="small" sx={{ fontSize: 12, py: 0 }} onClick={() => make(slot.name, slot.loop)}>
-            Make it
+          <Button
+            size="small"
+            sx={{ fontSize: 12, py: 0 }}
+            onClick={() => make(slot.name, slot.loop)}
+            title={
+              libraryMotionFor(slot.name, roles)
+                ? 'Put on from the library, fitted to this skeleton'
+                : 'A clip of a second, empty until it has keys'
+            }
+          >
+            {libraryMotionFor(slot.name, roles) ? 'Put it on' : 'Make it'}
           </Button>
         </Box>
       ))}

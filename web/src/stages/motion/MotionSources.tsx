@@ -8,13 +8,13 @@ import { useState, type ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { clipsInOrder, type Kit } from '@itchkit/core/document';
 import { formatList, inSpaceOf } from '@itchkit/core/intake';
-import { MOTION_SKELETONS, type JointRoles } from '@itchkit/core/motion';
+import { fitsOn, MOTION_SKELETONS, type JointRoles } from '@itchkit/core/motion';
 import { api } from '../../api';
 import { Choice } from '../../card/Choice';
 import { useKit, useOpenKit } from '../../session/context';
 import { useReading } from '../intake/use-reading';
 import { SKELETON_TITLES } from './role-titles';
-import { fitsOn, libraryOf, takenFrom, type MotionSource } from './motion-source';
+import { libraryOf, takenFrom, type MotionSource } from './motion-source';
 
 interface Props {
   roles: JointRoles;

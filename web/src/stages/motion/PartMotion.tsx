@@ -3,11 +3,12 @@ import Box from '@mui/material/Box';
 import ToggleButton from '@mui/material/ToggleButton';
 import { callOf, type Axis, type Clip, type Part, type Vec3 } from '@itchkit/core/document';
 import { keyValueAt, setKeys } from '@itchkit/core/motion';
+import { isPlayed } from '@itchkit/core/rulebook';
 import { NumberField } from '../../card/NumberField';
 import { useTrying } from '../../card/TryButton';
 import { VectorField } from '../../card/VectorField';
 import { Section } from '../../panels/Section';
-import { useKit, useOpenKit, useRun, useSetSlice, useUi } from '../../session/context';
+import { useKit, useOpenKit, useRulebook, useRun, useSetSlice, useUi } from '../../session/context';
 import { whereInClip } from '../../strip/playing';
 import { PROPERTY } from '../../strip/track-words';
 
@@ -16,6 +17,7 @@ export function PartMotion({ clip, part }: { clip: Clip; part: Part }) {
   const { session, ui } = useOpenKit();
   const kit = useKit();
   const run = useRun();
+  const rulebook = useRulebook();
   const setStrip = useSetSlice('strip');
   const { begin, stop } = useTrying();
   const locked = useUi((state) => state.strip.locked);
@@ -58,6 +60,7 @@ export function PartMotion({ clip, part }: { clip: Clip; part: Part }) {
           <VectorField
             key={property}
             title={title}
+            note={rulebook && !isPlayed(rulebook, property) ? `not played by ${rulebook.title}` : undefined}
             unit={unit}
             step={step}
             digits={5}

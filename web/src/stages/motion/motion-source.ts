@@ -11,7 +11,6 @@ import {
   type LibraryMotion,
   type FitChoices,
   type Planted,
-  type JointRoles,
 } from '@itchkit/core/motion';
 
 /** A motion that can be put on the kit: one that ships, or a clip of another kit or of a file. */
@@ -34,13 +33,6 @@ export interface Fit {
   choices: FitChoices;
   /** Whether planted feet of a taken clip are kept on their places; those of the library are. */
   pinned: boolean;
-}
-
-/** Whether the joints that a motion of the library needs are known. */
-export function fitsOn({ skeleton }: LibraryMotion, roles: JointRoles): boolean {
-  if (skeleton === 'fins') return roles.fin_root_l !== undefined;
-  if (skeleton === 'body') return (roles.hips ?? roles.chest) !== undefined && roles.thigh_l !== undefined;
-  return roles.hind_upper_l !== undefined;
 }
 
 export const libraryOf = (skeleton: LibraryMotion['skeleton']) => LIBRARY.filter((motion) => motion.skeleton === skeleton);

@@ -1,0 +1,25 @@
+import type { Clip, Track } from '../document';
+import type { Rulebook, TrackKind } from './types';
+
+/** What a platform plays a track by: what is not shown is packaged as being of no size. */
+const AS_WELL: Record<Track['property'], TrackKind[]> = {
+  offset: ['offset'],
+  turn: ['turn', 'rotation'],
+  rotation: ['rotation', 'turn'],
+  size: ['size'],
+  shown: ['shown', 'size'],
+  weight: ['weights'],
+  weights: ['weights'],
+};
+
+/** Whether a platform plays tracks of a property; all where its rulebook says nothing. */
+export function isPlayed(rulebook: Pick<Rulebook, 'motion'>, property: Track['property']): boolean {
+  const allowed = rulebook.motion?.tracks;
+  return !allowed || AS_WELL[property].some((one) => allowed.includes(one));
+}
+
+/** A clip as a platform plays it: without tracks that it leaves out. */
+export function playedClip(rulebook: Pick<Rulebook, 'motion'>, clip: Clip): Clip {
+  if (clip.tracks.every(({ property }) => isPlayed(rulebook, property))) return clip;
+  return { ...clip, tracks: clip.tracks.filter(({ property }) => isPlayed(rulebook, property)) };
+}
