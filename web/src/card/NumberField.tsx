@@ -3,6 +3,7 @@ import InputAdornment from '@mui/material/InputAdornment';
 import TextField from '@mui/material/TextField';
 import { useState, type KeyboardEvent } from 'react';
 import { FONT } from '../theme/tokens';
+import { readNumber } from './read-number';
 
 export interface NumberFieldProps {
   label: string;
@@ -29,7 +30,7 @@ export interface NumberFieldProps {
 
 const shown = (value: number | null, digits: number) => (value === null ? '' : String(Number(value.toFixed(digits)) + 0));
 
-/** A number with its unit. Arrows step, Shift ×10, Alt ÷10; Enter or leaving the field takes it, Esc brings the old one back. */
+/** A number with its unit; arithmetic and other units of its kind are taken. Arrows step, Shift ×10, Alt ÷10; Enter or leaving the field takes it, Esc brings the old one back. */
 export function NumberField({
   label,
   caption,
@@ -47,8 +48,8 @@ export function NumberField({
   edge,
 }: NumberFieldProps) {
   const [draft, setDraft] = useState<string | null>(null);
-  const read = (text: string) => Number(text.replace(',', '.'));
-  const fails = (text: string) => text.trim() === '' || !Number.isFinite(read(text)) || read(text) < min || read(text) > max;
+  const read = (text: string) => readNumber(text, unit);
+  const fails = (text: string) => !Number.isFinite(read(text)) || read(text) < min || read(text) > max;
   const number = draft === null ? value : read(draft);
   const bad = draft !== null && fails(draft);
   const type = (text: string | null) => {
@@ -91,7 +92,8 @@ export function NumberField({
           inputMode: 'decimal',
           style: { fontFamily: FONT.figures, fontSize: 12, paddingTop: 6, paddingBottom: 6 },
           'aria-label': label,
-        },
+          'data-taken': draft === null,
+        } as object,
         input: {
           endAdornment: unit ? <InputAdornment position="end">{unit}</InputAdornment> : undefined,
           sx: { pr: 1, '& .MuiInputAdornment-root p': { fontSize: 11 }, ...(edge ? { borderLeft: `3px solid ${edge}` } : {}) },

@@ -13,6 +13,8 @@ export interface Command {
   run: () => void;
   /** Its keys are no text: they work in a field too. */
   whileTyping?: boolean;
+  /** They work in a field, too, in which nothing is typed that the kit has not taken. */
+  whileTaken?: boolean;
   /** What it would do, shown on the bench while it is the one in view in the finder. */
   calls?: () => Call | Call[];
 }
@@ -44,3 +46,6 @@ export function isTyping(target: EventTarget | null): boolean {
     (target instanceof HTMLInputElement && !['checkbox', 'radio', 'button', 'range'].includes(target.type))
   );
 }
+
+/** Whether a field holds nothing but what the kit has taken. */
+export const isTaken = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.dataset.taken === 'true';

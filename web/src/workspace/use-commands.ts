@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { callOf, type Vec3 } from '@itchkit/core/document';
 import { setHidden } from '@itchkit/core/shape';
-import { isTyping, matchesKey, type Command } from '../panels/command';
+import { isTaken, isTyping, matchesKey, type Command } from '../panels/command';
 import { useOpenKit, useRulebook, useRun, useUi } from '../session/context';
 import { LET_GO } from '../session/ui-store';
 import { STAGES, stagesFor } from '../stages/list';
@@ -60,8 +60,15 @@ export function useCommands(stage: StageDefinition) {
       keys: [String(i + 1)],
       run: () => router.push(`/kits/${session.id}/${one.id}`),
     })),
-    { id: 'undo', title: 'Undo', group: 'Everywhere', keys: ['Ctrl Z'], run: () => void session.undo() },
-    { id: 'redo', title: 'Redo', group: 'Everywhere', keys: ['Ctrl Shift Z', 'Ctrl Y'], run: () => void session.redo() },
+    { id: 'undo', title: 'Undo', group: 'Everywhere', keys: ['Ctrl Z'], whileTaken: true, run: () => void session.undo() },
+    {
+      id: 'redo',
+      title: 'Redo',
+      group: 'Everywhere',
+      keys: ['Ctrl Shift Z', 'Ctrl Y'],
+      whileTaken: true,
+      run: () => void session.redo(),
+    },
     { id: 'find', title: 'Find any command', group: 'Everywhere', keys: ['Ctrl K'], whileTyping: true, run: () => setPanel('finder') },
     { id: 'history', title: 'Show the history', group: 'Everywhere', keys: ['Shift H'], run: () => setPanel('history') },
     { id: 'help', title: 'List the keys', group: 'Everywhere', keys: ['?'], run: () => setPanel('help') },
@@ -113,7 +120,8 @@ export function useCommands(stage: StageDefinition) {
       if (event.key === ' ' && event.target instanceof HTMLElement && event.target.closest('button, a, [role="button"], [role="slider"]'))
         return;
       const command = latest.current.find((one) => !one.blocked && matchesKey(event, one.keys));
-      if (!command || (isTyping(event.target) && !command.whileTyping)) return;
+      if (!command) return;
+      if (isTyping(event.target) && !command.whileTyping && !(command.whileTaken && isTaken(event.target))) return;
       event.preventDefault();
       command.run();
     };

@@ -8,6 +8,7 @@ import { useState } from 'react';
 import { callOf, freeName, LOOP_MODES, newId, clipsInOrder, type Clip, type LoopMode, type Overlay } from '@itchkit/core/document';
 import { addRestClip, duplicateClip, joinClips, placeClip, removeClip, setClip, setGroup, setOverlay } from '@itchkit/core/motion';
 import { Choice } from '../../card/Choice';
+import { useDraft } from '../../card/use-draft';
 import { NumberField } from '../../card/NumberField';
 import { useTrying } from '../../card/TryButton';
 import { Buttons, Fold } from '../../panels/Fold';
@@ -25,17 +26,14 @@ export function ClipSection({ clip }: { clip: Clip }) {
   const run = useRun();
   const rulebook = useRulebook();
   const { trying, stop } = useTrying();
-  const [name, setName] = useState<string | null>(null);
   const [dialog, setDialog] = useState<'split' | 'trim' | null>(null);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const clips = clipsInOrder(kit);
   const others = clips.filter(({ id }) => id !== clip.id);
   const taken = new Set(clips.map((one) => one.name));
-  const rename = () => {
-    const next = name?.trim() ?? '';
-    setName(null);
-    if (next !== '' && next !== clip.name) run(callOf(setClip, { clip: clip.id, name: next }));
-  };
+  const { field, taken: isTaken } = useDraft(clip.name, {
+    take: (text) => text.trim() !== '' && run(callOf(setClip, { clip: clip.id, name: text.trim() })),
+  });
   const duplicate = () => {
     run(callOf(duplicateClip, { clip: clip.id, id: newId(), name: freeName(clip.name, taken) }));
   };
@@ -62,14 +60,7 @@ export function ClipSection({ clip }: { clip: Clip }) {
         }
       >
         <Box sx={{ display: 'grid', gap: 3, mt: 1 }}>
-          <TextField
-            label="Clip name"
-            value={name ?? clip.name}
-            onChange={(event) => setName(event.target.value)}
-            onBlur={rename}
-            onKeyDown={(event) => event.key === 'Enter' && rename()}
-            slotProps={{ htmlInput: { list: 'clip-names' } }}
-          />
+          <TextField label="Clip name" {...field} slotProps={{ htmlInput: { ...isTaken, list: 'clip-names' } }} />
           <datalist id="clip-names">
             {(rulebook?.motion?.clips ?? [])
               .filter((slot) => !taken.has(slot.name))
@@ -195,27 +186,17 @@ function GroupAndOverlay({ clip }: { clip: Clip }) {
   const run = useRun();
   const { trying, stop } = useTrying();
   const selection = useUi((state) => state.selection).filter((id) => kit.parts[id]);
-  const [group, setGroupName] = useState<string | null>(null);
   const { overlay } = clip;
   const set = (next: Overlay | null) => {
     stop();
     run(callOf(setOverlay, { clip: clip.id, overlay: next }));
   };
-  const regroup = () => {
-    const next = group?.trim() ?? '';
-    setGroupName(null);
-    if (group !== null && next !== (clip.group ?? '')) run(callOf(setGroup, { clips: [clip.id], group: next }));
-  };
+  const { field, taken } = useDraft(clip.group ?? '', {
+    take: (text) => run(callOf(setGroup, { clips: [clip.id], group: text.trim() })),
+  });
   return (
     <Fold title="Group and overlay" aside={overlay ? 'overlay' : clip.group}>
-      <TextField
-        label="Group"
-        value={group ?? clip.group ?? ''}
-        onChange={(event) => setGroupName(event.target.value)}
-        onBlur={regroup}
-        onKeyDown={(event) => event.key === 'Enter' && regroup()}
-        slotProps={{ htmlInput: { list: 'clip-groups', maxLength: 120 } }}
-      />
+      <TextField label="Group" {...field} slotProps={{ htmlInput: { ...taken, list: 'clip-groups', maxLength: 120 } }} />
       <datalist id="clip-groups">
         {[...new Set(Object.values(kit.clips).flatMap((one) => one.group ?? []))].map((one) => (
           <option key={one} value={one} />

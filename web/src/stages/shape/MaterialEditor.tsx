@@ -8,6 +8,7 @@ import { useState } from 'react';
 import { callOf, type Material } from '@itchkit/core/document';
 import { setMaterial, setTexture, type TextureSlotName } from '@itchkit/core/shape';
 import { Choice } from '../../card/Choice';
+import { useDraft } from '../../card/use-draft';
 import { NumberField } from '../../card/NumberField';
 import { TryButton, useTrying } from '../../card/TryButton';
 import { useKit, useRulebook, useRun } from '../../session/context';
@@ -143,8 +144,7 @@ export function MaterialEditor({ material }: { material: Material }) {
 
 /** Free, or one of the names that the target knows. */
 function NameField({ material, names, onCommit }: { material: Material; names: string[]; onCommit: (name: string) => void }) {
-  const [draft, setDraft] = useState(material.name);
-  const commit = () => draft.trim() !== '' && draft.trim() !== material.name && onCommit(draft.trim());
+  const { field, taken } = useDraft(material.name, { take: (text) => text.trim() !== '' && onCommit(text.trim()) });
   if (names.length > 0)
     return (
       <TextField select size="small" label="Name" value={material.name} onChange={(event) => onCommit(event.target.value)}>
@@ -155,17 +155,7 @@ function NameField({ material, names, onCommit }: { material: Material; names: s
         ))}
       </TextField>
     );
-  return (
-    <TextField
-      size="small"
-      label="Name"
-      value={draft}
-      onChange={(event) => setDraft(event.target.value)}
-      onBlur={commit}
-      onKeyDown={(event) => event.key === 'Enter' && commit()}
-      slotProps={{ htmlInput: { maxLength: 200 } }}
-    />
-  );
+  return <TextField size="small" label="Name" {...field} slotProps={{ htmlInput: { ...taken, maxLength: 200 } }} />;
 }
 
 /** Taken when the picker is left: each colour on the way would be a step of undo. */

@@ -99,6 +99,7 @@ export function BindingTable({ binding, variable }: { binding: Binding; variable
                   label={`Value of row ${i + 1}`}
                   value={row.value}
                   digits={4}
+                  unit={variable?.unit}
                   strong={i === 0}
                   onCommit={(next) => write({ ...row, value: next }, row.value)}
                 />

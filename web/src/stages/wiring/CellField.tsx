@@ -1,6 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
-import { useState } from 'react';
+import { readNumber } from '../../card/read-number';
+import { useDraft } from '../../card/use-draft';
 import { FONT } from '../../theme/tokens';
 
 /** A number in a table cell; Enter or leaving takes it, Esc brings the old one back. */
@@ -8,36 +9,34 @@ export function CellField({
   label,
   value,
   digits,
+  unit,
   strong = false,
   onCommit,
 }: {
   label: string;
   value: number;
   digits: number;
+  unit?: string;
   strong?: boolean;
   onCommit: (value: number) => void;
 }) {
-  const [draft, setDraft] = useState<string | null>(null);
-  const number = draft === null ? value : Number(draft.replace(',', '.'));
-  const bad = draft !== null && (draft.trim() === '' || !Number.isFinite(number));
-  const take = () => {
-    setDraft(null);
-    if (!bad && draft !== null && number !== value) onCommit(number);
-  };
+  const shown = String(Number(value.toFixed(digits)) + 0);
+  const { draft, field, taken } = useDraft(shown, {
+    take: (text) => {
+      const number = readNumber(text, unit);
+      if (Number.isFinite(number) && number !== value) onCommit(number);
+    },
+  });
+  const bad = draft !== null && !Number.isFinite(readNumber(draft, unit));
   return (
     <Box
       component="input"
       aria-label={label}
       aria-invalid={bad}
       inputMode="decimal"
-      value={draft ?? String(Number(value.toFixed(digits)) + 0)}
-      onChange={(event) => setDraft(event.target.value)}
-      onFocus={(event) => event.target.select()}
-      onBlur={take}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') take();
-        if (event.key === 'Escape') setDraft(null);
-      }}
+      {...field}
+      {...taken}
+      onFocus={(event: { target: HTMLInputElement }) => event.target.select()}
       sx={{
         width: '100%',
         minWidth: 30,
