@@ -10,6 +10,8 @@ import { forgetWindow } from '../../web/src/session/window-name';
  */
 export interface Page {
   session: Session;
+  /** What it told its person. */
+  notices: string[];
   /** Ends as under kill -9: nothing more is sent, nothing more comes in. */
   kill(): void;
 }
@@ -55,9 +57,11 @@ export async function openPage(base: string, kit: string): Promise<Page> {
   });
   forgetWindow();
   forgetJournal();
-  const session = await Session.open(kit, () => undefined);
+  const notices: string[] = [];
+  const session = await Session.open(kit, (message) => notices.push(message));
   return {
     session,
+    notices,
     kill() {
       living++;
       session.closed = true;

@@ -122,7 +122,7 @@ async function storm(): Promise<void> {
       page = await opened(id);
       // The steps of undo went with the page.
       before.length = 0;
-      assert.deepEqual(plain(modelOf(page.session.kit)), plain(model), `after save ${n}`);
+      assert.deepEqual(plain(modelOf(page.session.kit)), plain(model), `after save ${n}, ${saying(page)}`);
     }
   }
   proxy.fault = () => null;
@@ -137,6 +137,12 @@ async function storm(): Promise<void> {
   assert.deepEqual(kit, page.session.kit);
   for (const [what, count] of Object.entries({ ...proxy.counts, ...kills })) assert.ok(count > 0, `no ${what}`);
   process.stdout.write(`${SAVES} saves: ${JSON.stringify(proxy.counts)}, killed ${JSON.stringify(kills)}\n`);
+}
+
+/** What a page says of its saving, for whoever has to find out. */
+function saying({ session, notices }: Page): string {
+  const { save, saveMessage, revision, clashes } = session.store.getState();
+  return JSON.stringify({ save, saveMessage, revision, clashes, notices });
 }
 
 /** Opens the page as a person does who tries until it opens. */

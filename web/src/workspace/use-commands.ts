@@ -1,26 +1,11 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-import { callOf, type Vec3 } from '@itchkit/core/document';
-import { setHidden } from '@itchkit/core/shape';
-import { isTaken, isTyping, matchesKey, type Command } from '../panels/command';
+import { useColorScheme } from '@mui/material/styles';
+import { isTaken, isTyping, matchesKey } from '../panels/command';
 import { useOpenKit, useRulebook, useRun, useUi } from '../session/context';
-import { LET_GO } from '../session/ui-store';
-import { STAGES, stagesFor } from '../stages/list';
-import { titleOf, type StageDefinition } from '../stages/stage';
-
-/** Straight down the eye would have no upright: a hair off. */
-const VIEWS: { id: string; title: string; from: Vec3 }[] = [
-  { id: 'front', title: 'Look from the front', from: [0, 0, 1] },
-  { id: 'side', title: 'Look from the left', from: [1, 0, 0] },
-  { id: 'back', title: 'Look from behind', from: [0, 0, -1] },
-  { id: 'top', title: 'Look from above', from: [0, 1, 1e-3] },
-];
-
-/** “In Shape, Motion and Wiring”: where something can be done. */
-function inStages(has: (stage: StageDefinition) => boolean): string {
-  return `In ${new Intl.ListFormat('en-GB').format(STAGES.filter(has).map(titleOf))}`;
-}
+import type { StageDefinition } from '../stages/stage';
+import { commandsOf, type PanelName } from './command-list';
 
 /** Every command of the workspace, with its keys. */
 export function useCommands(stage: StageDefinition) {
@@ -28,86 +13,25 @@ export function useCommands(stage: StageDefinition) {
   const router = useRouter();
   const run = useRun();
   const rulebook = useRulebook();
-  const selected = useUi((state) => state.selection.length);
   // What commands are blocked by changes with these.
+  useUi((state) => state.selection);
   useUi((state) => state.keys);
   useUi((state) => state.clip);
   useUi((state) => state.strip);
-  const [panel, setPanel] = useState<'finder' | 'help' | 'history' | null>(null);
+  const [panel, setPanel] = useState<PanelName | null>(null);
 
-  const context = { session, ui, rulebook, run };
-  const selection = () => ui.getState().selection.filter((id) => session.kit.parts[id]);
-  const frame = (from?: Vec3) =>
-    ui.setState(({ frameRequest: { nonce } }) => ({
-      frameRequest: { parts: stage.framesChosen ? selection() : [], nonce: nonce + 1, ...(from ? { from } : {}) },
-    }));
-  const gizmo = (which: 'move' | 'turn' | 'size') => ui.setState((state) => ({ gizmo: state.gizmo === which ? null : which }));
-  const pickMode = (which: 'points' | 'faces') =>
-    ui.setState((state) => ({ pickMode: state.pickMode === which ? 'parts' : which, gizmo: null }));
-  const hiding = () => callOf(setHidden, { parts: selection(), hidden: !selection().every((id) => session.kit.parts[id].hidden) });
-  const needsPart = selected === 0 ? 'Choose a part first' : null;
-  const moves = stage.bench.gizmo ? null : inStages(({ bench }) => bench.gizmo);
-  const picks = stage.bench.surfaces ? null : inStages(({ bench }) => bench.surfaces);
-  const { play, remove } = stage.keys(context);
-  const plays = play ? null : inStages((one) => one.keys(context).play !== undefined);
-  const removes = remove ? (remove.blocked ?? null) : inStages((one) => one.keys(context).remove !== undefined);
-
-  const list: Command[] = [
-    ...stagesFor(rulebook).map((one, i): Command => ({
-      id: `stage.${one.id}`,
-      title: `Go to ${titleOf(one)}`,
-      group: 'Stages',
-      keys: [String(i + 1)],
-      run: () => router.push(`/kits/${session.id}/${one.id}`),
-    })),
-    { id: 'undo', title: 'Undo', group: 'Everywhere', keys: ['Ctrl Z'], whileTaken: true, run: () => void session.undo() },
-    {
-      id: 'redo',
-      title: 'Redo',
-      group: 'Everywhere',
-      keys: ['Ctrl Shift Z', 'Ctrl Y'],
-      whileTaken: true,
-      run: () => void session.redo(),
-    },
-    { id: 'find', title: 'Find any command', group: 'Everywhere', keys: ['Ctrl K'], whileTyping: true, run: () => setPanel('finder') },
-    { id: 'history', title: 'Show the history', group: 'Everywhere', keys: ['Shift H'], run: () => setPanel('history') },
-    { id: 'help', title: 'List the keys', group: 'Everywhere', keys: ['?'], run: () => setPanel('help') },
-    { id: 'card', title: 'Go to the Card', group: 'Everywhere', keys: ['C'], run: () => focusOn('[aria-label="Card"]') },
-    { id: 'ledger', title: 'Go to the Ledger', group: 'Everywhere', keys: ['L'], run: () => focusOn('[data-finding]') },
-    { id: 'mend-all', title: 'Mend all safe', group: 'Everywhere', keys: [], run: () => void session.mendAllSafe() },
-    { id: 'rulebooks', title: 'Go to the rulebooks', group: 'Everywhere', keys: [], run: () => router.push('/rulebooks') },
-    { id: 'shelf', title: 'Go to the shelf', group: 'Everywhere', keys: [], run: () => router.push('/') },
-    { id: 'let-go', title: 'Let go', group: 'Bench', keys: ['Esc'], run: () => ui.setState(LET_GO) },
-    { id: 'frame', title: 'Frame the selection, or everything', group: 'Bench', keys: ['F'], run: () => frame() },
-    ...VIEWS.map(({ id, title, from }): Command => ({ id: `look.${id}`, title, group: 'Bench', keys: [], run: () => frame(from) })),
-    { id: 'move', title: 'Move on the bench', group: 'Bench', keys: ['M'], blocked: moves, run: () => gizmo('move') },
-    { id: 'turn', title: 'Turn on the bench', group: 'Bench', keys: ['T'], blocked: moves, run: () => gizmo('turn') },
-    { id: 'size', title: 'Size on the bench', group: 'Bench', keys: ['Z'], blocked: moves, run: () => gizmo('size') },
-    { id: 'points', title: 'Pick points on the bench', group: 'Bench', keys: ['O'], blocked: picks, run: () => pickMode('points') },
-    { id: 'faces', title: 'Pick faces on the bench', group: 'Bench', keys: ['A'], blocked: picks, run: () => pickMode('faces') },
-    {
-      id: 'hide',
-      title: 'Hide or show the selection',
-      group: 'Bench',
-      keys: ['H'],
-      blocked: needsPart,
-      calls: hiding,
-      run: () => run(hiding()),
-    },
-    {
-      id: 'delete',
-      title: 'Delete the chosen parts or keys',
-      run: () => undefined,
-      ...remove,
-      blocked: removes,
-      group: 'Bench',
-      keys: ['Delete', 'Backspace'],
-    },
-    { id: 'play', title: 'Play or stop', group: 'Time', keys: ['Space'], blocked: plays, run: () => play?.() },
-    ...STAGES.flatMap((one) =>
-      one.commands(context).map((command) => (one === stage ? command : { ...command, blocked: `In ${titleOf(one)}` })),
-    ),
-  ];
+  const { mode, systemMode, setMode } = useColorScheme();
+  const dark = (mode === 'system' ? systemMode : mode) === 'dark';
+  const list = commandsOf(stage, {
+    session,
+    ui,
+    rulebook,
+    run,
+    go: (address) => router.push(address),
+    setPanel,
+    dark,
+    switchScheme: () => setMode(dark ? 'light' : 'dark'),
+  });
 
   const latest = useRef(list);
   useEffect(() => {
@@ -139,8 +63,4 @@ export function useCommands(stage: StageDefinition) {
     openHelp: () => setPanel('help'),
     close: () => setPanel(null),
   };
-}
-
-function focusOn(what: string): void {
-  document.querySelector<HTMLElement>(what)?.focus();
 }
