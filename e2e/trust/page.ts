@@ -1,6 +1,7 @@
 import 'fake-indexeddb/auto';
 import { Session } from '../../web/src/session/session';
 import { forgetJournal } from '../../web/src/session/journal';
+import { forgetSteps } from '../../web/src/session/kept-steps';
 import { MemoryStorage } from '../../web/src/session/memory-storage';
 import { forgetWindow } from '../../web/src/session/window-name';
 
@@ -57,6 +58,7 @@ export async function openPage(base: string, kit: string): Promise<Page> {
   });
   forgetWindow();
   forgetJournal();
+  forgetSteps();
   const notices: string[] = [];
   const session = await Session.open(kit, (message) => notices.push(message));
   return {

@@ -51,6 +51,19 @@ function passOn(event: KeyboardEvent) {
   window.dispatchEvent(new window.KeyboardEvent('keydown', event.nativeEvent));
 }
 
+/** Space and Enter choose the row that has the keyboard (with Ctrl besides others), F2 makes its name a field. Whether it was one of these. */
+function keyOfTree(event: KeyboardEvent, tree: TreeApi<Row> | undefined): boolean {
+  const row = tree?.focusedNode ?? tree?.firstNode;
+  if (!tree || !row || isTyping(event.target) || ![' ', 'Enter', 'F2'].includes(event.key)) return false;
+  event.preventDefault();
+  event.stopPropagation();
+  if (event.key === 'F2') void tree.edit(row.id);
+  else if (!event.ctrlKey && !event.metaKey) tree.select(row.id);
+  else if (row.isSelected) tree.deselect(row.id);
+  else tree.selectMulti(row.id);
+  return true;
+}
+
 /** The tree of parts: drag to hang elsewhere (nothing moves on the bench; with Alt its numbers stay and it moves along), F2 to rename. */
 export function PartsTree() {
   const kit = useKit();
@@ -117,7 +130,7 @@ export function PartsTree() {
       <Box
         ref={holder}
         sx={{ flex: 1, minHeight: 0 }}
-        onKeyDownCapture={passOn}
+        onKeyDownCapture={(event) => !keyOfTree(event, tree.current) && passOn(event)}
         onKeyDown={(event) => !event.ctrlKey && !event.metaKey && event.stopPropagation()}
         onDragEndCapture={() => {
           dragged.current = '';
@@ -211,9 +224,6 @@ function PartRow({ node, style, dragHandle }: NodeRendererProps<Row>) {
       style={style}
       data-part={name}
       onDoubleClick={() => void node.edit()}
-      onKeyDown={(event) => {
-        if (event.key === 'F2') void node.edit();
-      }}
       sx={{
         height: ROW_HEIGHT,
         display: 'flex',
@@ -244,8 +254,13 @@ function PartRow({ node, style, dragHandle }: NodeRendererProps<Row>) {
           onFocus={(event) => event.currentTarget.select()}
           onBlur={() => node.reset()}
           onKeyDown={(event) => {
+            if (event.key !== 'Enter' && event.key !== 'Escape') return;
+            event.stopPropagation();
             if (event.key === 'Enter') void node.submit(event.currentTarget.value);
-            if (event.key === 'Escape') node.reset();
+            else node.reset();
+            // The field goes away: its row has the keyboard again.
+            node.tree.focus(node.id);
+            requestAnimationFrame(() => node.tree.listEl.current?.focus());
           }}
           sx={{
             flex: 1,

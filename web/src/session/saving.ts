@@ -355,11 +355,16 @@ export class Saving {
     }
   }
 
-  close(): void {
-    void this.flush();
+  /** Leaves all as it is: another page brings back what is in the journal. */
+  abandon(): void {
     clearTimeout(this.timer);
     window.removeEventListener('beforeunload', this.beforeUnload);
     this.channel.close();
+  }
+
+  close(): void {
+    void this.flush();
+    this.abandon();
   }
 
   private readonly beforeUnload = (event: BeforeUnloadEvent) => {

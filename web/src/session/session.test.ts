@@ -8,6 +8,7 @@ import { api, ApiError, OfflineError } from '../api';
 import { forgetJournal, unsavedKits } from './journal';
 import { MemoryStorage } from './memory-storage';
 import type { Batch } from './pending';
+import { forgetSteps } from './kept-steps';
 import { forgetWindow } from './window-name';
 import { Session } from './session';
 
@@ -71,6 +72,7 @@ function nextPage({ ended }: { ended: boolean }): void {
   page++;
   forgetWindow();
   forgetJournal();
+  forgetSteps();
   const request = (name: string, _: object, done: (lock: object | null) => unknown) => {
     const free = !held.has(name);
     if (free) held.set(name, page);
@@ -117,6 +119,39 @@ afterEach(async () => {
 
 const state = () => session.store.getState();
 const rename = (id: string, name: string) => callOf(renameParts, { names: { [id]: name } });
+
+test('what was done before the page was loaded again can be taken back, and done again', async () => {
+  session.run(rename('a', 'one'));
+  session.run(rename('b', 'two'));
+  session.undo();
+  await session.flush();
+  await session.kept();
+  session.close();
+  // The same window: its store outlives the reload.
+  const store = sessionStorage;
+  nextPage({ ended: true });
+  Object.assign(globalThis, { sessionStorage: store });
+  session = await open();
+  expect(session.redo()).toBe('Rename “b” to “two”');
+  expect(session.undo()).toBe('Rename “b” to “two”');
+  expect(session.undo()).toBe('Rename “a” to “one”');
+  await session.flush();
+  expect(['a', 'b'].map((id) => part(shelf.document, id).name)).toEqual(['a', 'b']);
+});
+
+test('after a reload a step that another window changed says why it stays', async () => {
+  session.run(rename('a', 'one'));
+  await session.flush();
+  await session.kept();
+  session.close();
+  const store = sessionStorage;
+  nextPage({ ended: true });
+  Object.assign(globalThis, { sessionStorage: store });
+  shelf.elsewhere((kit) => ({ ...kit, parts: { ...kit.parts, a: { ...kit.parts.a, name: 'theirs' } } }));
+  session = await open();
+  session.undo();
+  expect([part(session.kit, 'a').name, notices.at(-1)]).toEqual(['theirs', expect.stringMatching(/another window changed/)]);
+});
 
 test('changes are saved together, named after the last; undo and redo are changes too', async () => {
   session.run(rename('a', 'one'));

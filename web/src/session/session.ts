@@ -20,6 +20,7 @@ import { applyCalls } from './apply-calls';
 import { Checking } from './checking';
 import { Company } from './company';
 import { Journal } from './journal';
+import { blobsOfSteps, KeptSteps } from './kept-steps';
 import { Saving } from './saving';
 import type { SessionCore, SessionState } from './session-state';
 import { chooseWindowName, windowName } from './window-name';
@@ -40,6 +41,7 @@ export class Session implements SessionCore {
 
   private readonly checking: Checking;
   private readonly saving: Saving;
+  private readonly steps: KeptSteps;
   private company: Company | null = null;
 
   private constructor(
@@ -64,6 +66,7 @@ export class Session implements SessionCore {
       clashes: null,
       others: [],
     }));
+    this.steps = new KeptSteps(id, journal.window);
     this.checking = new Checking(this);
     this.saving = new Saving(this, journal, () => this.checking.report());
   }
@@ -79,11 +82,36 @@ export class Session implements SessionCore {
     learnRulebooks(own);
     performance.mark('itchkit:document');
     const session = new Session(id, document, revision, journal, onNotice);
-    await session.fetchBlobs(document);
-    await session.saving.bringBack();
+    try {
+      await session.fetchBlobs(document);
+      await session.saving.bringBack();
+      await session.bringSteps();
+    } catch (error) {
+      session.abandon();
+      throw error;
+    }
     session.keepCompany();
     void session.checking.run();
     return session;
+  }
+
+  /** What was done before the page was loaded again can be taken back; its data comes a little later. */
+  private async bringSteps(): Promise<void> {
+    const steps = await this.steps.load();
+    this.store.setState(steps);
+    const missing = [...blobsOfSteps(steps)].filter((sha) => !this.blobs.has(sha));
+    // What is not kept any more is missing when it is asked for.
+    for (const sha of missing) void this.fetchNamed([sha]).catch(() => undefined);
+    this.store.subscribe(({ undo, redo }, before) => {
+      if (undo !== before.undo || redo !== before.redo) this.steps.keep({ undo, redo });
+    });
+  }
+
+  /** It could not be opened: nothing more is done for it. */
+  private abandon(): void {
+    this.closed = true;
+    this.saving.abandon();
+    this.checking.close();
   }
 
   private keepCompany(): void {
@@ -104,6 +132,7 @@ export class Session implements SessionCore {
   close(): void {
     this.closed = true;
     this.company?.close();
+    void this.steps.flush();
     this.saving.close();
     this.checking.close();
   }
@@ -163,6 +192,10 @@ export class Session implements SessionCore {
     const step = state[from].at(-1);
     if (!step || state.viewing) return null;
     const made = this.made(step[which]);
+    if (made && [...blobsOf(made)].some((sha) => !this.blobs.has(sha))) {
+      this.notify(`The data of “${step.title}” is not here yet, or is not kept any more. Try again in a moment.`);
+      return null;
+    }
     this.store.setState({ kit: made ?? state.kit, [from]: state[from].slice(0, -1), [to]: made ? [...state[to], step] : state[to] });
     if (made) this.changed(`${word}: ${step.title}`);
     else this.notify(`“${step.title}” can’t be taken back or done again: another window changed what it was about.`);
@@ -231,8 +264,11 @@ export class Session implements SessionCore {
   }
 
   async fetchBlobs(kit: Kit): Promise<void> {
-    const missing = [...blobsOf(kit)].filter((sha) => !this.blobs.has(sha));
-    for (const [sha, bytes] of await api.loadBlobs(missing)) this.blobs.load(sha, bytes);
+    await this.fetchNamed([...blobsOf(kit)].filter((sha) => !this.blobs.has(sha)));
+  }
+
+  private async fetchNamed(names: string[]): Promise<void> {
+    for (const [sha, bytes] of await api.loadBlobs(names)) this.blobs.load(sha, bytes);
   }
 
   /** Saves what waits. */
@@ -240,9 +276,9 @@ export class Session implements SessionCore {
     return this.saving.flush();
   }
 
-  /** When what is not saved is written down in the browser. */
-  kept(): Promise<void> {
-    return this.journal.settled();
+  /** When what is not saved, and what can be taken back, is written down in the browser. */
+  async kept(): Promise<void> {
+    await Promise.all([this.journal.settled(), this.steps.flush()]);
   }
 
   /** Settles fields that two windows changed. @param isMine Whether this window has its way at a field. */

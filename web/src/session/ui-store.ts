@@ -57,16 +57,21 @@ export interface UiState {
   frameRequest: { parts: Id[]; nonce: number; from?: Vec3 };
 }
 
-/** What is chosen and tried, let go. */
-export const LET_GO = {
-  selection: [],
-  gizmo: null,
-  held: null,
-  keys: [],
-  pickMode: 'parts',
-  picked: [],
-  faces: null,
-} satisfies Partial<UiState>;
+/** What Esc lets go of, the innermost first: a tried pose, a tool, what was picked with it, keys, parts. */
+const INNERMOST: readonly (readonly [holds: (state: UiState) => boolean, release: Partial<UiState>])[] = [
+  [({ held }) => held !== null, { held: null }],
+  [({ picked, faces }) => picked.length > 0 || (faces?.chosen.size ?? 0) > 0, { picked: [], faces: null }],
+  [({ pickMode }) => pickMode !== 'parts', { pickMode: 'parts', faces: null }],
+  [({ swing }) => swing !== null, { swing: null }],
+  [({ gizmo }) => gizmo !== null, { gizmo: null }],
+  [({ keys }) => keys.length > 0, { keys: [] }],
+  [({ selection }) => selection.length > 0, { selection: [] }],
+];
+
+/** What the next Esc lets go of. */
+export function innermost(state: UiState): Partial<UiState> {
+  return INNERMOST.find(([holds]) => holds(state))?.[1] ?? {};
+}
 
 /** A part of the interface's state that belongs to a stage, or to the strip. */
 export interface Slice {

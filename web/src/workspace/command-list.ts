@@ -1,7 +1,7 @@
 import { callOf, type Vec3 } from '@itchkit/core/document';
 import { setHidden } from '@itchkit/core/shape';
 import type { Command } from '../panels/command';
-import { LET_GO } from '../session/ui-store';
+import { innermost } from '../session/ui-store';
 import { STAGES, stagesFor } from '../stages/list';
 import { titleOf, type CommandContext, type StageDefinition } from '../stages/stage';
 
@@ -73,7 +73,7 @@ export function commandsOf(stage: StageDefinition, workspace: WorkspaceContext):
     { id: 'rulebooks', title: 'Go to the rulebooks', group: 'Everywhere', keys: [], run: () => go('/rulebooks') },
     { id: 'shelf', title: 'Go to the shelf', group: 'Everywhere', keys: [], run: () => go('/') },
     { id: 'scheme', title: dark ? 'To day' : 'To night watch', group: 'Everywhere', keys: [], run: switchScheme },
-    { id: 'let-go', title: 'Let go', group: 'Bench', keys: ['Esc'], run: () => ui.setState(LET_GO) },
+    { id: 'let-go', title: 'Let go of one thing', group: 'Bench', keys: ['Esc'], run: () => ui.setState(innermost) },
     { id: 'frame', title: 'Frame the selection, or everything', group: 'Bench', keys: ['F'], run: () => frame() },
     ...VIEWS.map(({ id, title, from }): Command => ({ id: `look.${id}`, title, group: 'Bench', keys: [], run: () => frame(from) })),
     { id: 'move', title: 'Move on the bench', group: 'Bench', keys: ['M'], blocked: moves, run: () => gizmo('move') },
