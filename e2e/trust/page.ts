@@ -20,6 +20,15 @@ export interface Page {
 const realFetch = globalThis.fetch;
 let living = 0;
 
+/** The last that was asked of the server, and how it answered, by whichever page. */
+export const trail: string[] = [];
+const MOST_TRAIL = 60;
+
+function note(line: string): void {
+  trail.push(line);
+  if (trail.length > MOST_TRAIL) trail.shift();
+}
+
 /** Checks run elsewhere; here nobody looks at findings. */
 class NoWorker {
   postMessage(): void {}
@@ -51,7 +60,13 @@ export async function openPage(base: string, kit: string): Promise<Page> {
       // The test's own requests.
       if (!path.startsWith('/')) return realFetch(path, init);
       if (own !== living) return new Promise(() => undefined);
-      const response = await realFetch(base + path, { ...init, keepalive: false });
+      const key = typeof init?.body === 'string' ? (/"key":"([^"]+)"/.exec(init.body)?.[1] ?? '') : '';
+      const asked = `page ${own}: ${init?.method ?? 'GET'} ${path.slice(0, 40)} ${key}`;
+      const response = await realFetch(base + path, { ...init, keepalive: false }).catch((error: unknown) => {
+        note(`${asked} → nothing${own === living ? '' : ', and the page is gone'}`);
+        throw error;
+      });
+      note(`${asked} → ${response.status}${own === living ? '' : ', but the page is gone'}`);
       // What comes after the end of the page comes to nobody.
       return own === living ? response : new Promise(() => undefined);
     },
@@ -65,6 +80,7 @@ export async function openPage(base: string, kit: string): Promise<Page> {
     session,
     notices,
     kill() {
+      note(`page ${own} is killed`);
       living++;
       session.closed = true;
       clearTimeout((session as unknown as { saving: { timer?: NodeJS.Timeout } }).saving.timer);

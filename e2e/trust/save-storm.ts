@@ -8,7 +8,7 @@ import { startThrowawayServer } from '../../scripts/lib/postgres.mjs';
 import { ROOT } from '../../scripts/lib/paths.mjs';
 import { join } from 'node:path';
 import { LONG, SEED, seeded, startFaultProxy, type Fault, type FaultProxy } from './fault-proxy';
-import { openPage, type Page } from './page';
+import { openPage, trail, type Page } from './page';
 
 const SAVES = LONG ? 10_000 : 150;
 /** So many saves between two kills of the server, of the database, and of the page. */
@@ -142,7 +142,7 @@ async function storm(): Promise<void> {
 /** What a page says of its saving, for whoever has to find out. */
 function saying({ session, notices }: Page): string {
   const { save, saveMessage, revision, clashes } = session.store.getState();
-  return JSON.stringify({ save, saveMessage, revision, clashes, notices });
+  return `${JSON.stringify({ save, saveMessage, revision, clashes, notices })}\n${trail.join('\n')}\n`;
 }
 
 /** Opens the page as a person does who tries until it opens. */
