@@ -258,7 +258,7 @@ test('the shelf: duplicate, rename, take off, put back', async ({ page }) => {
     await expect(card('Gantry')).toBeVisible();
   };
   await page.getByRole('button', { name: 'What to do with Sluice crane', exact: true }).click();
-  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  await page.getByRole('menuitem', { name: 'Make a copy' }).click();
   await expect(find(page, '[data-kit^="Sluice crane, copy"]').first()).toBeVisible();
   await renameCopy();
   await page.getByRole('button', { name: 'Undo' }).click();

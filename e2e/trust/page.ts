@@ -37,6 +37,15 @@ class NoWorker {
   terminate(): void {}
 }
 
+const never = () => new Promise<never>(() => undefined);
+
+/** What of a session has to stop with its page. */
+interface Insides {
+  saving: { timer?: NodeJS.Timeout; channel: BroadcastChannel; start: () => unknown; flushNow: () => unknown; keep: () => void };
+  journal: { write: () => void };
+  steps: { keep: () => void };
+}
+
 export async function openPage(base: string, kit: string): Promise<Page> {
   const own = ++living;
   const held = new Set<string>();
@@ -83,8 +92,12 @@ export async function openPage(base: string, kit: string): Promise<Page> {
       note(`page ${own} is killed`);
       living++;
       session.closed = true;
-      clearTimeout((session as unknown as { saving: { timer?: NodeJS.Timeout } }).saving.timer);
-      (session as unknown as { saving: { channel: BroadcastChannel } }).saving.channel.close();
+      const { saving, journal, steps } = session as unknown as Insides;
+      clearTimeout(saving.timer);
+      saving.channel.close();
+      // Code that was under way goes on in this process, where a killed page's would not: it reaches nothing any more.
+      saving.start = saving.flushNow = never;
+      saving.keep = journal.write = steps.keep = () => undefined;
     },
   };
 }

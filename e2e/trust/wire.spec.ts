@@ -120,7 +120,7 @@ test('a copy and a file whose answers are lost are there once', async ({ page })
   let lost = 0;
   proxy.fault = (method) => (method === 'POST' && lost++ < 1 ? 'lose' : null);
   await page.getByRole('button', { name: 'What to do with Hill tram halt', exact: true }).click();
-  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  await page.getByRole('menuitem', { name: 'Make a copy' }).click();
   await expect(cards).toHaveCount(before + 1, { timeout: 20_000 });
   lost = 0;
   await page

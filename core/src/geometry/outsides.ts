@@ -28,9 +28,9 @@ export function outsidesOf(mesh: Mesh, blobs: Blobs): Outsides {
 }
 
 /**
- * Neighbours are made to run alike, breadth first over the edges. Of a closed piece the enclosed volume says which side is outside; one that
- * lies within another may be its hollow or a thing of its own, so that it stays as most of it is. Of an open piece that side is outside from
- * which more can be seen, by rays from its faces through the whole mesh. Where neither tells, it is unclear.
+ * Neighbours are made to run alike, breadth first over the edges. Of a closed piece the enclosed volume says which side is outside; one
+ * that lies within another may be its hollow or a thing of its own, so that it stays as most of it is. Of an open piece that side is
+ * outside from which more can be seen, by rays from its faces through the whole mesh. Where neither tells, it is unclear.
  */
 function findOutsides(whole: WholeMesh, graph: MeshGraph): Outsides {
   const count = whole.starts.at(-1)!;
@@ -44,11 +44,9 @@ function findOutsides(whole: WholeMesh, graph: MeshGraph): Outsides {
   const closed = (n: number) => pieces[n].closed;
   pieces.forEach((piece, n) => {
     if (piece.by === 'unclear') return;
-    const side = piece.closed
-      ? isNested(whole, tree!, piece.faces, pieceOf, n, closed)
-        ? null
-        : volumeSide(whole, piece.faces, turn)
-      : sightSide(whole, graph, tree!, piece.faces, turn);
+    let side: Side = null;
+    if (!piece.closed) side = sightSide(whole, graph, tree!, piece.faces, turn);
+    else if (!isNested(whole, tree!, piece.faces, pieceOf, n, closed)) side = volumeSide(whole, piece.faces, turn);
     if (side === null) {
       piece.by = 'unclear';
       // The fewer are turned.

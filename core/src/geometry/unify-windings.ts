@@ -30,8 +30,8 @@ export interface WindingPlan {
 }
 
 /**
- * How windings and normals are brought together: of each piece its outside decides, found by volume or by sight, and normals follow. Where it
- * can't be told, pieces that agree with their normals stay.
+ * How windings and normals are brought together: of each piece its outside decides, found by volume or by sight, and normals follow.
+ * Where it can't be told, pieces that agree with their normals stay.
  */
 export function windingPlan(mesh: Mesh, blobs: Blobs, unclear: Follows): WindingPlan {
   const { turn: outward, pieces } = outsidesOf(mesh, blobs);
@@ -43,7 +43,8 @@ export function windingPlan(mesh: Mesh, blobs: Blobs, unclear: Follows): Winding
     if (!wrong && by !== 'volume') continue;
     if (wrong && by === 'unclear') plan.unclear += faces.length;
     for (const face of faces) {
-      const turns = by === 'unclear' ? (unclear === 'normals' ? against[face] : 0) : outward[face];
+      let turns = outward[face];
+      if (by === 'unclear') turns = unclear === 'normals' ? against[face] : 0;
       plan.turn[face] = turns;
       plan.turned += turns;
       plan.normals += against[face] ^ turns;

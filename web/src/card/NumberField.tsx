@@ -30,7 +30,10 @@ export interface NumberFieldProps {
 
 const shown = (value: number | null, digits: number) => (value === null ? '' : String(Number(value.toFixed(digits)) + 0));
 
-/** A number with its unit; arithmetic and other units of its kind are taken. Arrows step, Shift ×10, Alt ÷10; Enter or leaving the field takes it, Esc brings the old one back. */
+/**
+ * A number with its unit; arithmetic and other units of its kind are taken. Arrows step, Shift ×10, Alt ÷10; Enter or leaving the field
+ * takes it, Esc brings the old one back.
+ */
 export function NumberField({
   label,
   caption,

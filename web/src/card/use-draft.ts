@@ -8,8 +8,8 @@ interface DraftOptions {
 }
 
 /**
- * Text of the kit in a field: Enter or leaving the field takes what was typed, Esc lets go of it. While nothing is typed that was not taken,
- * the field shows the kit's (`data-taken`), and undo is the kit's.
+ * Text of the kit in a field: Enter or leaving the field takes what was typed, Esc lets go of it. While nothing is typed that was not
+ * taken, the field shows the kit's (`data-taken`), and undo is the kit's.
  */
 export function useDraft(value: string, { take, onDraft }: DraftOptions) {
   const [draft, setDraft] = useState<string | null>(null);

@@ -51,7 +51,7 @@ function passOn(event: KeyboardEvent) {
   window.dispatchEvent(new window.KeyboardEvent('keydown', event.nativeEvent));
 }
 
-/** Space and Enter choose the row that has the keyboard (with Ctrl besides others), F2 makes its name a field. Whether it was one of these. */
+/** Space and Enter choose the row with the keyboard (with Ctrl besides others), F2 makes its name a field. Whether it was one of these. */
 function keyOfTree(event: KeyboardEvent, tree: TreeApi<Row> | undefined): boolean {
   const row = tree?.focusedNode ?? tree?.firstNode;
   if (!tree || !row || isTyping(event.target) || ![' ', 'Enter', 'F2'].includes(event.key)) return false;

@@ -9,6 +9,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { count } from '@itchkit/core/document';
 import { api, type HistoryFigures } from '../api';
 import { formatAgo, formatBytes, formatCount } from '../format';
 
@@ -39,6 +40,37 @@ export function Kept({ onClose }: { onClose: () => void }) {
               first, those with a name and those that a package was built of always stay.
             </Box>
             <Policy key={JSON.stringify(data.policy)} figures={data} onChanged={again} />
+            <Bin bin={data.bin} onChanged={again} />
+          </>
+        )}
+      </DialogContent>
+      <DialogActions sx={{ px: 6, pb: 4 }}>
+        <Button variant="contained" onClick={onClose}>
+          Done
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** Kits that were taken off the shelf: put back, or thrown away for good. */
+export function BinDialog({ onClose }: { onClose: () => void }) {
+  const queries = useQueryClient();
+  const { data, error } = useQuery({ queryKey: ['history'], queryFn: api.history });
+  const again = async () => {
+    await queries.invalidateQueries({ queryKey: ['history'] });
+    await queries.invalidateQueries({ queryKey: ['kits'] });
+  };
+  return (
+    <Dialog open onClose={onClose} maxWidth="sm" fullWidth>
+      <DialogTitle>Bin</DialogTitle>
+      <DialogContent>
+        {error && <Box role="alert">{error.message}</Box>}
+        {data && (
+          <>
+            <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
+              What is taken off the shelf stays here for {count(data.policy.binDays, 'day')}.
+            </Box>
             <Bin bin={data.bin} onChanged={again} />
           </>
         )}

@@ -1,5 +1,6 @@
 'use client';
 import Box from '@mui/material/Box';
+import Checkbox from '@mui/material/Checkbox';
 import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
@@ -15,7 +16,13 @@ import { FONT } from '../theme/tokens';
 import { useKitActions } from './use-kit-actions';
 import { Picture } from './Picture';
 
-export function KitCard({ kit }: { kit: ShelfKit }) {
+interface KitCardProps {
+  kit: ShelfKit;
+  chosen: boolean;
+  onChoose: (on: boolean) => void;
+}
+
+export function KitCard({ kit, chosen, onChoose }: KitCardProps) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [renaming, setRenaming] = useState(false);
   const actions = useKitActions(kit);
@@ -36,9 +43,20 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
         borderColor: 'divider',
         borderRadius: 1.5,
         overflow: 'hidden',
+        position: 'relative',
         '&:hover': { borderColor: 'kit.sea' },
+        '& .choose': { opacity: chosen ? 1 : 0 },
+        '&:hover .choose, & .choose:focus-within': { opacity: 1 },
       }}
     >
+      <Checkbox
+        className="choose"
+        size="small"
+        checked={chosen}
+        onChange={(event) => onChoose(event.target.checked)}
+        slotProps={{ input: { 'aria-label': `Choose ${kit.name}` } }}
+        sx={{ position: 'absolute', top: 4, left: 4, p: 0.5, zIndex: 1, bgcolor: 'kit.card', '&:hover': { bgcolor: 'kit.card' } }}
+      />
       <Box
         component={NextLink}
         href={`/kits/${kit.id}/intake`}
@@ -95,8 +113,9 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
           </IconButton>
         </Box>
         <Box sx={{ fontSize: 12.5, color: 'text.secondary', mb: 1.5 }}>
-          {target ? `for ${target.title}` : (kit.targets[0]?.rulebook ?? 'no target')} · <span className="figures">{kit.parts}</span> parts
-          · <span className="figures">{formatCount(kit.triangles)}</span> triangles
+          {target ? `for ${target.title}` : (kit.targets[0]?.rulebook ?? 'no target')} ·{' '}
+          <span className="figures">{formatCount(kit.parts)}</span> {kit.parts === 1 ? 'part' : 'parts'} ·{' '}
+          <span className="figures">{formatCount(kit.triangles)}</span> {kit.triangles === 1 ? 'triangle' : 'triangles'}
         </Box>
         <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 2, alignItems: 'center', fontSize: 13 }}>
           {kit.counts === null && <span>not checked yet</span>}
@@ -144,7 +163,7 @@ export function KitCard({ kit }: { kit: ShelfKit }) {
         }}
       >
         <MenuItem onClick={act(() => setRenameNext(true))}>Rename</MenuItem>
-        <MenuItem onClick={act(() => void actions.duplicate())}>Duplicate</MenuItem>
+        <MenuItem onClick={act(() => void actions.duplicate())}>Make a copy</MenuItem>
         <MenuItem component="a" href={`/api/kits/${kit.id}/archive`} download onClick={() => setAnchor(null)}>
           Export kit
         </MenuItem>

@@ -4,17 +4,20 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import NextLink from 'next/link';
-import { useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { fileEndings, formatList } from '@itchkit/core/intake';
 import { useDropzone } from 'react-dropzone';
 import { api } from '../api';
 import { Mark } from '../panels/Mark';
 import { SchemeSwitch } from '../panels/SchemeSwitch';
 import { Arrivals } from './Arrivals';
-import { Kept } from './Kept';
+import { BinDialog, Kept } from './Kept';
 import { KitCard } from './KitCard';
+import { ShelfBar } from './ShelfBar';
+import { shelfView, type Order } from './shelf-view';
 import { UnsavedKits } from './UnsavedKits';
 import { useArrivals } from './use-arrivals';
+import { useManyKits } from './use-kit-actions';
 
 /** The list of kits; files dropped anywhere start new ones. */
 export function Shelf() {
@@ -22,7 +25,16 @@ export function Shelf() {
   const arrivals = useArrivals();
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: arrivals.take, noClick: true, noKeyboard: true });
   const folder = useRef<HTMLInputElement>(null);
-  const [kept, setKept] = useState(false);
+  const [kept, setKept] = useState<'history' | 'bin' | null>(null);
+  const [search, setSearch] = useState('');
+  const [order, setOrder] = useState<Order>('changed');
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const shown = useMemo(() => shelfView(kits ?? [], search, order), [kits, search, order]);
+  const many = shown.filter(({ id }) => chosen.has(id));
+  const { copyAll, removeAll } = useManyKits();
+  const letGo = () => setChosen(new Set());
+  const choose = (id: string, on: boolean) =>
+    setChosen((before) => new Set(on ? [...before, id] : [...before].filter((one) => one !== id)));
   return (
     <Box
       {...getRootProps()}
@@ -64,7 +76,10 @@ export function Shelf() {
         <Button color="inherit" onClick={() => folder.current?.click()}>
           From a folder
         </Button>
-        <Button color="inherit" onClick={() => setKept(true)}>
+        <Button color="inherit" onClick={() => setKept('bin')}>
+          Bin
+        </Button>
+        <Button color="inherit" onClick={() => setKept('history')}>
           What is kept
         </Button>
         <Button color="inherit" component={NextLink} href="/rulebooks">
@@ -75,7 +90,8 @@ export function Shelf() {
         </Button>
         <SchemeSwitch />
       </Box>
-      {kept && <Kept onClose={() => setKept(false)} />}
+      {kept === 'history' && <Kept onClose={() => setKept(null)} />}
+      {kept === 'bin' && <BinDialog onClose={() => setKept(null)} />}
       <Box component="main" sx={{ maxWidth: 1180, mx: 'auto', px: 6, py: 6 }}>
         <Typography variant="h1" sx={{ mb: 1 }}>
           Shelf
@@ -88,12 +104,27 @@ export function Shelf() {
         {error && <Box role="alert">{error.message}</Box>}
         {kits && <UnsavedKits kits={kits} />}
         {kits?.length === 0 && <EmptyShelf onChoose={open} />}
+        {kits && kits.length > 0 && (
+          <ShelfBar
+            search={search}
+            order={order}
+            chosen={many.length}
+            onSearch={setSearch}
+            onOrder={setOrder}
+            onCopy={() => void copyAll(many).then(letGo)}
+            onRemove={() => void removeAll(many).then(letGo)}
+            onLetGo={letGo}
+          />
+        )}
+        {kits && kits.length > 0 && shown.length === 0 && (
+          <Box sx={{ color: 'text.secondary' }}>No kit on the shelf is called so, or is for a platform of that name.</Box>
+        )}
         <Box
           component="ul"
           sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(262px, 1fr))', gap: 5 }}
         >
-          {kits?.map((kit) => (
-            <KitCard key={kit.id} kit={kit} />
+          {shown.map((kit) => (
+            <KitCard key={kit.id} kit={kit} chosen={chosen.has(kit.id)} onChoose={(on) => choose(kit.id, on)} />
           ))}
         </Box>
       </Box>

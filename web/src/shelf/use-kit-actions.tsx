@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import { useQueryClient } from '@tanstack/react-query';
 import { nanoid } from 'nanoid';
 import { useSnackbar } from 'notistack';
-import { cutText, keepable } from '@itchkit/core/document';
+import { count, cutText, keepable } from '@itchkit/core/document';
 import { api, type ShelfKit } from '../api';
 
 /** What can be done with a kit on the shelf; taking one off can be undone. */
@@ -52,5 +52,46 @@ export function useKitActions(kit: ShelfKit) {
         await api.deleteKit(kit.id);
         offer(`“${kit.name}” was taken off the shelf.`, 'Put it back', () => api.restoreKit(kit.id));
       }),
+  };
+}
+
+/** What can be done with several kits at once; taking them off can be undone. */
+export function useManyKits() {
+  const queries = useQueryClient();
+  const { enqueueSnackbar, closeSnackbar } = useSnackbar();
+  const each = async (kits: readonly ShelfKit[], run: (kit: ShelfKit) => Promise<unknown>) => {
+    let done = 0;
+    try {
+      for (const kit of kits) {
+        await run(kit);
+        done++;
+      }
+    } catch (error) {
+      enqueueSnackbar(error instanceof Error ? error.message : String(error), { variant: 'error' });
+    }
+    await queries.invalidateQueries({ queryKey: ['kits'] });
+    await queries.invalidateQueries({ queryKey: ['history'] });
+    return done;
+  };
+  const putBack = (kits: readonly ShelfKit[]) => each(kits, ({ id }) => api.restoreKit(id));
+  return {
+    copyAll: (kits: readonly ShelfKit[]) => each(kits, ({ id }) => api.duplicateKit(id)),
+    async removeAll(kits: readonly ShelfKit[]) {
+      const done = await each(kits, ({ id }) => api.deleteKit(id));
+      if (done === 0) return;
+      enqueueSnackbar(`${count(done, 'kit was', 'kits were')} taken off the shelf.`, {
+        action: (key) => (
+          <Button
+            color="inherit"
+            onClick={() => {
+              closeSnackbar(key);
+              void putBack(kits.slice(0, done));
+            }}
+          >
+            Put them back
+          </Button>
+        ),
+      });
+    },
   };
 }
