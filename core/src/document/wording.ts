@@ -6,9 +6,11 @@ export function nameList(names: readonly string[]): string {
   return `${quoted[0]}, ${quoted[1]} and ${names.length - 2} more`;
 }
 
+const PLURAL = new Intl.PluralRules('en');
+
 /** A number with its noun: “1 part”, “2,000 parts”. */
 export function count(n: number, one: string, many = `${one}s`): string {
-  return `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
+  return `${n.toLocaleString('en')} ${PLURAL.select(n) === 'one' ? one : many}`;
 }
 
 /** A number for people: at most `digits` decimals, no tail of zeros. */

@@ -6,7 +6,7 @@ import LinearProgress from '@mui/material/LinearProgress';
 import { useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { clipsInOrder, type Kit } from '@itchkit/core/document';
+import { clipsInOrder, count, type Kit } from '@itchkit/core/document';
 import { formatList, inSpaceOf } from '@itchkit/core/intake';
 import { fitsOn, MOTION_SKELETONS, type JointRoles } from '@itchkit/core/motion';
 import { api } from '../../api';
@@ -31,7 +31,7 @@ export function MotionSources({ roles, chosen, onChoose }: Props) {
         if (motions.length === 0)
           return (
             <Heading key={kind}>
-              {SKELETON_TITLES[kind]}: joints for none of the {libraryOf(kind).length} are known
+              {SKELETON_TITLES[kind]}: joints for {count(libraryOf(kind).length, 'motion')} are not known yet
             </Heading>
           );
         return (

@@ -10,7 +10,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useMemo, useState } from 'react';
-import { callOf, partsInOrder } from '@itchkit/core/document';
+import { callOf, count, partsInOrder } from '@itchkit/core/document';
 import { boundsByPart, findTwins } from '@itchkit/core/geometry';
 import { renameParts } from '@itchkit/core/shape';
 import { LETTERS, NO_RENAME, renamePlan, type Letters, type RenameRecipe } from '@itchkit/core/rulebook';
@@ -70,7 +70,7 @@ export function RenameMany({ onClose }: { onClose: () => void }) {
 
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth>
-      <DialogTitle>Names of {selection.length > 0 ? `${ids.length} chosen parts` : `all ${ids.length} parts`}</DialogTitle>
+      <DialogTitle>Names of {selection.length > 0 ? count(ids.length, 'chosen part') : `all of ${count(ids.length, 'part')}`}</DialogTitle>
       <DialogContent sx={{ display: 'grid', gridTemplateColumns: '300px 1fr', gap: 5, pt: '8px !important' }}>
         <Box sx={{ display: 'grid', gap: 2.5, alignContent: 'start' }}>
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>

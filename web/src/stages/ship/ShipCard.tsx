@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
-import { callOf, setTarget } from '@itchkit/core/document';
+import { callOf, count, setTarget } from '@itchkit/core/document';
 import { countByStage } from '@itchkit/core/rulebook';
 import { BAKED_WITHIN, leftOut, type BuiltPackage, type Manifest } from '@itchkit/core/ship';
 import { formatBytes, formatCount } from '../../format';
@@ -148,8 +148,13 @@ function GoesIn({ manifest, total }: { manifest: Manifest; total: number }) {
         </tbody>
       </Box>
       <Box sx={{ fontSize: 13, lineHeight: 1.6 }}>
-        {manifest.parts.length} parts, {formatCount(triangles)} triangles, {manifest.bindings.length} bindings, {manifest.clips.length}{' '}
-        clips; collapsed and hidden parts too.
+        {[
+          count(manifest.parts.length, 'part'),
+          count(triangles, 'triangle'),
+          count(manifest.bindings.length, 'binding'),
+          count(manifest.clips.length, 'clip'),
+        ].join(', ')}
+        ; collapsed and hidden parts too.
       </Box>
       <Box component="details" sx={{ mt: 1, fontSize: 12.5 }}>
         <Box component="summary" sx={{ cursor: 'pointer', py: 0.5 }}>
