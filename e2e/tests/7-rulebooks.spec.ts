@@ -18,7 +18,7 @@ async function chooseTarget(page: Page, title: string): Promise<void> {
 
 /** Presses a key until the focus is on what is wanted. */
 async function focusBy(page: Page, key: string, isThere: () => Promise<boolean>): Promise<void> {
-  for (let i = 0; i < 60; i++) {
+  for (let i = 0; i < 200; i++) {
     if (await isThere()) return;
     await page.keyboard.press(key);
   }
@@ -73,8 +73,7 @@ test('the raw crane: from its stops to none by the keyboard alone', async ({ pag
     await focusBy(page, 'Tab', () => page.evaluate(() => /^Bind /.test(document.activeElement?.textContent ?? '')));
     await page.keyboard.press('Enter');
     await checked(page);
-    await expect(find(page, `[data-finding="${owed}"]`)).toHaveCount(0);
-    // A binding begins with neutral alone; its table is completed by its own mend.
+    // A binding begins with neutral alone; its table is completed by its own mend, which asks how.
     for (let i = 0; i < 6; i++) {
       const table = await page.evaluate(() =>
         [...document.querySelectorAll('[data-finding]')].findIndex((row) => row.getAttribute('data-finding')!.startsWith('full-table')),
@@ -84,8 +83,26 @@ test('the raw crane: from its stops to none by the keyboard alone', async ({ pag
       await page.keyboard.press('l');
       for (let k = 0; k < table; k++) await page.keyboard.press('ArrowDown');
       await page.keyboard.press('Enter');
+      await expect(page.getByRole('dialog')).toBeVisible();
+      await page.keyboard.press('Enter');
+      await expect(page.getByRole('dialog')).toHaveCount(0);
       await checked(page);
     }
+    // A table that poses nothing is owed still: one of its rows is posed.
+    await expect(find(page, `[data-finding="${owed}"]`)).toHaveCount(1);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('c');
+    await focusBy(page, 'Tab', () =>
+      page.evaluate(() => {
+        const { activeElement } = document;
+        const isBelow = activeElement?.closest('tr')?.previousElementSibling?.hasAttribute('data-row') ?? false;
+        return isBelow && /^turn y at /.test(activeElement?.getAttribute('aria-label') ?? '');
+      }),
+    );
+    await page.keyboard.type('10');
+    await page.keyboard.press('Enter');
+    await checked(page);
+    await expect(find(page, `[data-finding="${owed}"]`)).toHaveCount(0);
     expect(await stops(page).count()).toBeLessThan(before);
   }
   await expect(stops(page)).toHaveCount(0);
