@@ -6,7 +6,7 @@ export const SYNONYMS: readonly (readonly string[])[] = [
   ['position', 'placement', 'move', 'translate', 'location'],
   ['apply', 'freeze', 'reset', 'bake'],
   ['bottom', 'ground', 'floor', 'base', 'lowest'],
-  ['triangle', 'triangles', 'polygon', 'polygons', 'polycount', 'tris', 'count', 'faces'],
+  ['triangle', 'triangles', 'polygon', 'polygons', 'polycount', 'tris', 'count'],
   ['simplify', 'decimate', 'reduce', 'optimise', 'lower'],
   ['inside out', 'flip', 'invert', 'reverse', 'backface'],
   ['normals', 'shading', 'smooth', 'normal'],
