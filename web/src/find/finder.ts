@@ -85,8 +85,9 @@ export class Finder<T extends Found> {
     const telling = asked.filter((word) => !LITTLE.has(word));
     const query = (telling.length > 0 ? telling : asked).join(' ');
     const boostDocument = (id: string) => (late.has(id) ? 3 : 1);
+    // What has every word comes first, what has some of them after it.
     const every = this.index.search(query, { combineWith: 'AND', boostDocument });
-    const found = every.length > 0 ? every : this.index.search(query, { combineWith: 'OR', boostDocument });
-    return found.map(({ id }) => this.byId.get(id as string)!);
+    const found = new Set([...every, ...this.index.search(query, { combineWith: 'OR', boostDocument })].map(({ id }) => id as string));
+    return [...found].map((id) => this.byId.get(id)!);
   }
 }
