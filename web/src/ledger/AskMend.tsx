@@ -59,6 +59,11 @@ export function AskMend({ finding, onClose, onApply }: AskMendProps) {
             ))}
           </Box>
         )}
+        {looks && (
+          <Box sx={{ mb: 2, color: 'text.secondary', fontSize: 12.5 }}>
+            Seen from above, front sides alone: what shows its back is not drawn there.
+          </Box>
+        )}
         <Box sx={{ mb: 1, color: 'text.secondary', fontSize: 13 }}>This will change:</Box>
         <Box component="ul" tabIndex={0} sx={{ m: 0, pl: 5, fontSize: 13, lineHeight: 1.7, maxHeight: 260, overflowY: 'auto' }}>
           {way.changes.slice(0, MOST_LINES).map((line) => (
