@@ -120,17 +120,21 @@ afterEach(async () => {
 const state = () => session.store.getState();
 const rename = (id: string, name: string) => callOf(renameParts, { names: { [id]: name } });
 
+/** The page ends, and the same window loads it again: its store outlives that. */
+function leaveForReload(): void {
+  session.close();
+  const store = sessionStorage;
+  nextPage({ ended: true });
+  Object.assign(globalThis, { sessionStorage: store });
+}
+
 test('what was done before the page was loaded again can be taken back, and done again', async () => {
   session.run(rename('a', 'one'));
   session.run(rename('b', 'two'));
   session.undo();
   await session.flush();
   await session.kept();
-  session.close();
-  // The same window: its store outlives the reload.
-  const store = sessionStorage;
-  nextPage({ ended: true });
-  Object.assign(globalThis, { sessionStorage: store });
+  leaveForReload();
   session = await open();
   expect(session.redo()).toBe('Rename “b” to “two”');
   expect(session.undo()).toBe('Rename “b” to “two”');
@@ -143,10 +147,7 @@ test('after a reload a step that another window changed says why it stays', asyn
   session.run(rename('a', 'one'));
   await session.flush();
   await session.kept();
-  session.close();
-  const store = sessionStorage;
-  nextPage({ ended: true });
-  Object.assign(globalThis, { sessionStorage: store });
+  leaveForReload();
   shelf.elsewhere((kit) => ({ ...kit, parts: { ...kit.parts, a: { ...kit.parts.a, name: 'theirs' } } }));
   session = await open();
   session.undo();

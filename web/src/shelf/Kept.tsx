@@ -19,14 +19,20 @@ const FIELDS: [keyof HistoryFigures['policy'], string, string][] = [
   ['binDays', 'Kits off the shelf', 'days'],
 ];
 
-/** What is kept of old revisions and of kits that were taken off the shelf; both can be changed here. */
-export function Kept({ onClose }: { onClose: () => void }) {
+/** What is kept, and a way to ask for it again after a change. */
+function useKept() {
   const queries = useQueryClient();
   const { data, error } = useQuery({ queryKey: ['history'], queryFn: api.history });
   const again = async () => {
     await queries.invalidateQueries({ queryKey: ['history'] });
     await queries.invalidateQueries({ queryKey: ['kits'] });
   };
+  return { data, error, again };
+}
+
+/** What is kept of old revisions and of kits that were taken off the shelf; both can be changed here. */
+export function Kept({ onClose }: { onClose: () => void }) {
+  const { data, error, again } = useKept();
   return (
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth>
       <DialogTitle>What is kept</DialogTitle>
@@ -55,12 +61,7 @@ export function Kept({ onClose }: { onClose: () => void }) {
 
 /** Kits that were taken off the shelf: put back, or thrown away for good. */
 export function BinDialog({ onClose }: { onClose: () => void }) {
-  const queries = useQueryClient();
-  const { data, error } = useQuery({ queryKey: ['history'], queryFn: api.history });
-  const again = async () => {
-    await queries.invalidateQueries({ queryKey: ['history'] });
-    await queries.invalidateQueries({ queryKey: ['kits'] });
-  };
+  const { data, error, again } = useKept();
   return (
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth>
       <DialogTitle>Bin</DialogTitle>
