@@ -1,9 +1,9 @@
 import { Quaternion, Vector3, type Matrix4 } from 'three';
-import { callOf, EASINGS, type Clip, type Easing, type Id, type Kit } from '../document';
+import { callOf, EASINGS, type Clip, type Easing, type Id, type Kit, type Track } from '../document';
 import { flattenParts, Poser, posedVertices } from '../geometry';
 import { bakePose, compileClip, mendSeam, sampleClip, splitKeys, takeClips, thinTracks } from '../motion';
 import { runCall } from '../operations';
-import { runChecks } from '../rulebook';
+import { runChecks, TRACK_KINDS, type TrackKind } from '../rulebook';
 import { asPlayed, writeGlb } from '../ship';
 import { SHIPPED } from '../tests/sound-kits';
 import { allowed, awayFromKeys, furthestOf, looksAt, type Oracle } from './oracle';
@@ -159,6 +159,22 @@ const seam = (by: 'fade' | 'spread'): Oracle => ({
 
 const SHARP = 1e-6;
 
+/** What is left of a clip where a platform plays but these kinds: either way of turning plays both, and what is hidden has no size. */
+function played(clip: Clip, kinds: readonly TrackKind[] | undefined): Clip {
+  if (!kinds) return clip;
+  const turns = kinds.includes('turn') || kinds.includes('rotation');
+  const plays: Record<Track['property'], boolean> = {
+    offset: kinds.includes('offset'),
+    turn: turns,
+    rotation: turns,
+    size: kinds.includes('size'),
+    shown: kinds.includes('shown') || kinds.includes('size'),
+    weight: kinds.includes('weights'),
+    weights: kinds.includes('weights'),
+  };
+  return { ...clip, tracks: clip.tracks.filter(({ property }) => plays[property]) };
+}
+
 const gaps = (check: 'clips.seam' | 'clips.neutral-start'): Oracle => ({
   id: check,
   about: `The gap that the check “${check}” tells, every vertex looked at`,
@@ -168,11 +184,15 @@ const gaps = (check: 'clips.seam' | 'clips.neutral-start'): Oracle => ({
   cases: 40,
   deviation(seed) {
     const made = randomKit(seed);
-    const { kit, blobs, clip } = made;
-    clip.loop = 'loop';
+    const { kit, blobs, random } = made;
+    made.clip.loop = 'loop';
+    const tracks = random.chance(0.5) ? undefined : TRACK_KINDS.filter(() => random.chance(0.6));
     const rule = { id: 'gap', check, grade: 'warn' as const, limit: SHARP, why: 'An oracle asks.' };
-    const found = runChecks({ kit, blobs, rulebook: { ...SHIPPED.plotwick, rules: [rule] } });
+    const rulebook = { ...SHIPPED.plotwick, motion: { ...SHIPPED.plotwick.motion, tracks }, rules: [rule] };
+    const found = runChecks({ kit, blobs, rulebook });
     const told = Math.max(0, ...found.map(({ share }) => SHARP * share!));
+    const clip = played(made.clip, tracks);
+    const last = clip.lengthSeconds;
     const rest = plainVertices(kit, blobs, plainPose(kit, blobs, null, 0));
     const pivots = (time: number | null) =>
       new Map(
@@ -180,11 +200,10 @@ const gaps = (check: 'clips.seam' | 'clips.neutral-start'): Oracle => ({
           .filter(([id]) => kit.parts[id].skin === null)
           .map(([id, m]) => [id, m.elements.slice(12, 15)]),
       );
-    const last = clip.lengthSeconds;
     const really =
       check === 'clips.seam'
-        ? Math.max(ends(made), furthestOf(pivots(last), pivots(0)))
-        : Math.max(furthestOf(rest, plain(made, 0)), furthestOf(pivots(null), pivots(0)));
+        ? Math.max(ends({ kit, blobs, clip }), furthestOf(pivots(last), pivots(0)))
+        : Math.max(furthestOf(rest, plain({ kit, blobs, clip }, 0)), furthestOf(pivots(null), pivots(0)));
     return Math.abs(1000 * really - told);
   },
 });
