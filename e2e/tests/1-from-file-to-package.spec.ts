@@ -101,7 +101,7 @@ test('from an empty shelf: the raw crane dropped, settled, mended, pivoted, keye
   expect(manifest.bindings).toEqual([expect.objectContaining({ variable: 'crane_slew_angle', index: 2 })]);
 
   // The model passes the standard's validator, and another reader finds the same parts, triangles and bounds.
-  const glb = files['model/sluice_crane.glb'];
+  const glb = files['sluice_crane/sluice_crane.glb'];
   const { issues } = await validator.validateBytes(glb);
   expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
   const root = (await new WebIO().readBinary(glb)).getRoot();

@@ -18,6 +18,8 @@ export interface Chosen {
   /** Whether the keys are new, and are chosen even where none were. */
   fresh?: boolean;
   binding?: Id | null;
+  /** What else is to be told of what was done. */
+  told?: string | null;
 }
 
 /**

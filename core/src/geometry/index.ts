@@ -27,6 +27,7 @@ export * from './uv-layout';
 export * from './uv-map';
 export * from './vectors';
 export * from './vertices';
+export * from './way-words';
 export * from './merge-primitives';
 export * from './mesh-figures';
 export * from './mesh-graph';

@@ -1,8 +1,8 @@
 import Joi from 'joi';
-import { defineOperation, idSchema, idsSchema, KitError, LOOP_MODES, newId, type Clip, type Id } from '../document';
+import { defineOperation, idSchema, idsSchema, KitError, LOOP_MODES, newId, type Id } from '../document';
+import { marksOfPiece, marksThatGo } from './clip-marks';
 import { clipOf } from './clip-operations';
 import { cutTracks } from './cut-clip';
-import { SAME_TIME, tidyTime } from './same-time';
 import type { ClipRange } from './range-table';
 
 /** A stretch that does not lie within its clip. */
@@ -66,25 +66,15 @@ export const splitClip = defineOperation<{ clip: Id; ranges: ClipRange[]; keep: 
         rate: source.rate,
         loop: range.loop,
         tracks: cutTracks(source, range.from, range.to, blobs),
-        ...fresh(saidBetween(source, range.from, range.to)),
+        ...(source.constants ? { constants: source.constants } : {}),
+        ...marksOfPiece(source, range, true),
       };
     });
-    if (!keep) delete kit.clips[id];
+    if (keep) return;
+    delete kit.clips[id];
+    return { told: marksThatGo(source, ranges) };
   },
 });
-
-/** Cues and flags of a clip between two times, from the first on; only those lists that the clip has. */
-function saidBetween({ cues, flags, constants }: Clip, from: number, to: number): Pick<Clip, 'cues' | 'flags' | 'constants'> {
-  const between = <T extends { time: number }>(list: T[]) =>
-    list.filter(({ time }) => time > from - SAME_TIME && time < to + SAME_TIME).map((one) => ({ ...one, time: tidyTime(one.time - from) }));
-  return { ...(cues ? { cues: between(cues) } : {}), ...(flags ? { flags: between(flags) } : {}), ...(constants ? { constants } : {}) };
-}
-
-/** The same with ids of their own. */
-function fresh({ cues, flags, ...rest }: Pick<Clip, 'cues' | 'flags' | 'constants'>): Pick<Clip, 'cues' | 'flags' | 'constants'> {
-  const renewed = <T extends { id: Id }>(list: T[]) => list.map((one) => ({ ...one, id: newId() }));
-  return { ...(cues ? { cues: renewed(cues) } : {}), ...(flags ? { flags: renewed(flags) } : {}), ...rest };
-}
 
 /** Cuts a clip to the piece between two times, seconds. */
 export const trimClip = defineOperation<{ clip: Id; from: number; to: number }>({
@@ -95,7 +85,9 @@ export const trimClip = defineOperation<{ clip: Id; from: number; to: number }>(
     const clip = clipOf(kit, id);
     if (to > clip.lengthSeconds + 1e-6 || to - from < 1 / clip.rate - 1e-6) throw new ClipRangeError(clip.name, clip.lengthSeconds);
     clip.tracks = cutTracks(clip, from, to, blobs);
-    Object.assign(clip, saidBetween(clip, from, to));
+    const told = marksThatGo(clip, [{ from, to }]);
+    Object.assign(clip, marksOfPiece(clip, { from, to }));
     clip.lengthSeconds = to - from;
+    return { told };
   },
 });

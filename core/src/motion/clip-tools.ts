@@ -14,6 +14,7 @@ import {
   type SampleTrack,
   type Track,
 } from '../document';
+import { copyOfMarks } from './clip-marks';
 import { clipOf } from './clip-operations';
 import { rowOf } from './cut-clip';
 import { restValue } from './formula';
@@ -31,10 +32,8 @@ export const duplicateClip = defineOperation<{ clip: Id; id: Id; name: string }>
   args: Joi.object({ clip: idSchema.required(), id: idSchema.required(), name: Joi.string().min(1).max(200).required() }),
   change(kit, { clip: from, id, name }) {
     const source = clipOf(kit, from);
-    const renewed = <T extends { id: Id }>(list: T[] | undefined) => list?.map((one) => ({ ...one, id: newId() }));
     const copy: Clip = { ...source, id, name, order: 0, tracks: source.tracks.map((track) => ({ ...track, id: newId() })) };
-    if (source.cues) copy.cues = renewed(source.cues);
-    if (source.flags) copy.flags = renewed(source.flags);
+    Object.assign(copy, copyOfMarks(source));
     clipsInOrder(kit)
       .flatMap((clip) => (clip.id === from ? [clip.id, id] : [clip.id]))
       .forEach((one, order) => (one === id ? (copy.order = order) : (kit.clips[one].order = order)));

@@ -1,12 +1,14 @@
 import fc from 'fast-check';
 import { strToU8 } from 'fflate';
-import { checkKit, MemoryBlobs, putArray, callOf, type Clip, type Kit } from '../document';
+import { checkKit, MemoryBlobs, putArray, callOf, type Call, type Clip, type Kit } from '../document';
 import { readFile } from '../intake';
 import { runCall } from '../operations';
 import { chainKit, greatestDifference, withMotion, worldVertices } from '../tests/helpers';
 import { tailCollada, tailGlb } from '../tests/fixtures';
 import { keepClips, splitClip, trimClip } from './arrival-operations';
+import { marksThatGo } from './clip-marks';
 import { parseRanges } from './range-table';
+import { dwell, stretchClip, trimTail } from './tools';
 
 const blobs = new MemoryBlobs();
 const clipNamed = (kit: Kit, name: string) => Object.values(kit.clips).find((clip) => clip.name === name)!;
@@ -155,4 +157,34 @@ test('cues and flags go with the piece of time that they belong to', () => {
     [0.5],
   ]);
   expect(new Set(Object.values(split.clips).flatMap(({ cues = [] }) => cues.map(({ id }) => id))).size).toBe(4);
+});
+
+test('what goes with a piece that is cut off is told before and after, what stays or moves along is kept', () => {
+  const { kit, blobs: own } = chainKit([{ id: 'a' }]);
+  const made = structuredClone(withMotion(kit, own, 'a', 'turn', 1, [0, 90, 0], 'straight'));
+  const cue = (time: number) => ({ id: `cue ${time}`, time, kind: 'sound' as const, name: 'harbour bell', part: null });
+  Object.assign(made.clips.clip, { cues: [0.25, 0.4, 1.5].map(cue), flags: [{ id: 'flag', time: 1, name: 'top', colour: 'sea' }] });
+  const { clip } = made.clips;
+  expect(marksThatGo(clip, [{ from: 0, to: 2 }])).toBeNull();
+  expect(marksThatGo(clip, [{ from: 0.5, to: 2 }])).toBe('2 cues outside of what is kept go.');
+  expect(marksThatGo(clip, [{ from: 0, to: 0.3 }])).toBe('2 cues and 1 flag outside of what is kept go.');
+  const told = (call: Call) => runCall(made, call, own).chosen.told;
+  expect(told(callOf(trimClip, { clip: 'clip', from: 0, to: 1.2 }))).toBe('1 cue outside of what is kept goes.');
+  const ranges = [{ name: 'first', from: 0, to: 0.3, loop: 'loop' as const }];
+  expect(told(callOf(splitClip, { clip: 'clip', ranges, keep: false }))).toBe('2 cues and 1 flag outside of what is kept go.');
+  expect(told(callOf(splitClip, { clip: 'clip', ranges, keep: true })) ?? null).toBeNull();
+  expect(told(callOf(dwell, { clip: 'clip', time: 1, seconds: 0.5 }))).toBe('1 cue goes along.');
+  expect(told(callOf(stretchClip, { clip: 'clip', lengthSeconds: 4 }))).toBe('3 cues and 1 flag go along.');
+  const stretched = runCall(made, callOf(stretchClip, { clip: 'clip', lengthSeconds: 4 }), own).kit.clips.clip;
+  expect(stretched.cues!.map(({ time }) => time)).toEqual([0.5, 0.8, 3]);
+});
+
+test('a clip that ends at its last key keeps no cue after it', () => {
+  const { kit, blobs: own } = chainKit([{ id: 'a' }]);
+  const made = structuredClone(withMotion(kit, own, 'a', 'turn', 1, [0, 90, 0], 'straight'));
+  made.clips.clip.lengthSeconds = 5;
+  made.clips.clip.flags = [1, 2, 4].map((time) => ({ id: `f${time}`, time, name: `f${time}`, colour: 'sea' as const }));
+  const done = runCall(made, callOf(trimTail, { clip: 'clip' }), own);
+  expect(done.kit.clips.clip.flags!.map(({ time }) => time)).toEqual([1, 2]);
+  expect(done.chosen.told).toBe('1 flag outside of what is kept goes.');
 });

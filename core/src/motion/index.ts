@@ -8,6 +8,7 @@ export * from './formula';
 export * from './key-operations';
 export * from './mend-operations';
 export * from './match-names';
+export { marksThatGo } from './clip-marks';
 export { plainName } from './plain-name';
 export * from './range-table';
 export * from './same-time';

@@ -1,27 +1,56 @@
-import { KitError, type Blobs, type Call, type Kit } from '../document';
+import { count, KitError, type Blobs, type Call, type Kit } from '../document';
 import { runCall } from './registry';
-import { CheckRunner, type Rulebook } from '../rulebook';
+import { CheckRunner, type Finding, type Rulebook } from '../rulebook';
 
 /** More rounds than any kit needs: each round settles a finding, and a mend may uncover another. */
 const MAX_ROUNDS = 200;
 
-/** Applies safe mends, one after another, until none is left. Gives the kit and what was done, in order. */
-export function mendAllSafe(kit: Kit, rulebook: Rulebook, blobs: Blobs): { kit: Kit; calls: Call[] } {
+/** What mending all that is safe comes to: how many findings it was asked to settle, how many of those it did, and others that came up. */
+export interface MendedCount {
+  asked: number;
+  settled: number;
+  others: number;
+}
+
+/** Safe mends in the order in which they are to be made, and what they come to. */
+export interface SafeMends {
+  calls: Call[];
+  mended: MendedCount;
+}
+
+/** Applies safe mends, one after another, until none is left. Gives the kit, what was done, in order, and what of it was asked for. */
+export function mendAllSafe(kit: Kit, rulebook: Rulebook, blobs: Blobs): SafeMends & { kit: Kit } {
   const calls: Call[] = [];
   const refused = new Set<string>();
+  const made = new Set<string>();
   const runner = new CheckRunner(rulebook, blobs);
   let current = kit;
+  const asked = new Set(runner.run(kit).flatMap((finding) => (isSafe(finding) ? [finding.id] : [])));
   for (let round = 0; round < MAX_ROUNDS; round++) {
-    const next = runner.run(current).find((finding) => finding.mend?.safe && finding.aside === null && !refused.has(finding.id));
+    const next = runner.run(current).find((finding) => isSafe(finding) && !refused.has(finding.id));
     if (!next?.mend) break;
     try {
       current = runCall(current, next.mend.call, blobs).kit;
       calls.push(next.mend.call);
+      made.add(next.id);
     } catch (error) {
       if (!(error instanceof KitError)) throw error;
       // A mend may be impossible here (a scale that would skew): the finding stays, the others go on.
       refused.add(next.id);
     }
   }
-  return { kit: current, calls };
+  const left = new Set(runner.run(current).map(({ id }) => id));
+  const settled = [...asked].filter((id) => !left.has(id)).length;
+  const others = [...made].filter((id) => !asked.has(id) && !left.has(id)).length;
+  return { kit: current, calls, mended: { asked: asked.size, settled, others } };
+}
+
+const isSafe = (finding: Finding): boolean => finding.mend?.safe === true && finding.aside === null;
+
+/** What was mended, in words. */
+export function mendedInWords({ asked, settled, others }: MendedCount): string {
+  const words = settled === asked ? `${count(asked, 'finding')} mended` : `${settled} of ${count(asked, 'finding')} mended`;
+  const left = settled === asked ? '' : ' What is left can’t be mended as it is: its own button says why.';
+  const more = others === 0 ? '' : `, and ${others} more that came up`;
+  return `${words}${more}, as one step of undo.${left}`;
 }

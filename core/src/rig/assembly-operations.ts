@@ -41,12 +41,12 @@ const takenNames = (kit: Kit) => new Set((kit.bodies ?? []).map(({ name }) => na
 
 const tidyPlace = ({ at, axis }: CouplingPlace): CouplingPlace => ({ at: tidy(at), axis: tidy(axis) });
 
-/** Makes one body of parts; they leave the bodies they were in. The first body of a kit is anchored. */
-export const makeBody = defineOperation<{ id: Id; parts: Id[]; name?: string }>({
+/** Makes one body of parts; they leave the bodies they were in. Where none stands still yet, it does, unless it is said not to. */
+export const makeBody = defineOperation<{ id: Id; parts: Id[]; name?: string; anchored?: boolean }>({
   id: 'rig.make-body',
   title: (kit, { parts }) => `Hold ${nameList(parts.map((id) => kit.parts[id]?.name ?? ''))} together`,
-  args: Joi.object({ id: idSchema.required(), parts: idsSchema.required(), name: Joi.string().min(1).max(200) }),
-  change(kit, { id, parts, name }) {
+  args: Joi.object({ id: idSchema.required(), parts: idsSchema.required(), name: Joi.string().min(1).max(200), anchored: Joi.boolean() }),
+  change(kit, { id, parts, name, anchored = true }) {
     const first = partOf(kit, parts[0]);
     const chosen = new Set(parts.map((part) => partOf(kit, part).id));
     keepCouplings(kit, () => {
@@ -57,7 +57,7 @@ export const makeBody = defineOperation<{ id: Id; parts: Id[]; name?: string }>(
         id,
         name: freeName(name ?? first.name, takenNames(kit)),
         parts,
-        anchored: !bodies.some((body) => body.anchored && body.parts.length > 0),
+        anchored: anchored && !bodies.some((body) => body.anchored && body.parts.length > 0),
       });
     });
   },
@@ -203,6 +203,8 @@ export interface CouplingFields {
   axis: Vec3;
   min: number | null;
   max: number | null;
+  /** Whole steps on which it is to stand, in the axes of the holding body, metres. */
+  stepMetres?: number;
 }
 
 /** Limits whose lower one is above the upper one. */
@@ -223,6 +225,9 @@ export class NoLineError extends KitError {
   }
 }
 
+/** A place on the nearest whole steps, metres. */
+const onStep = (at: Vec3, stepMetres: number) => tidy(at.map((value) => Math.round(value / stepMetres) * stepMetres) as Vec3);
+
 const COUPLING_NOUNS: Record<CouplingFields['kind'], string> = { hinge: 'Hinge', slider: 'Slide', ball: 'Ball' };
 
 /** Couples two bodies, or changes how they are coupled. The place is given in the world and kept in the axes of the holding body. */
@@ -239,8 +244,9 @@ export const couple = defineOperation<CouplingFields>({
     axis: vec3Schema.required(),
     min: Joi.number().allow(null).required(),
     max: Joi.number().allow(null).required(),
+    stepMetres: Joi.number().positive(),
   }),
-  change(kit, { id, name, kind, from, to, at, axis, min, max }) {
+  change(kit, { id, name, kind, from, to, at, axis, min, max, stepMetres }) {
     const [a, b] = [findBody(kit, from), findBody(kit, to)];
     const title =
       name ??
@@ -250,6 +256,7 @@ export const couple = defineOperation<CouplingFields>({
     const length = Math.hypot(...axis);
     if (length < 1e-9) throw new NoLineError();
     const place = tidyPlace(placeInBody(kit, a.id, { at, axis: axis.map((value) => value / length) as Vec3 }));
+    if (stepMetres !== undefined) place.at = onStep(place.at, stepMetres);
     const made: Coupling = { id, name: title, kind, from, to, ...place, min: kind === 'ball' ? null : min, max };
     const couplings = (kit.couplings ??= []);
     const index = couplings.findIndex((one) => one.id === id);
@@ -280,7 +287,7 @@ export const snapCouplings = defineOperation<{ couplings: Id[]; stepMetres: numb
   change(kit, { couplings, stepMetres }) {
     for (const coupling of kit.couplings ?? []) {
       if (!couplings.includes(coupling.id)) continue;
-      coupling.at = tidy(coupling.at.map((value) => Math.round(value / stepMetres) * stepMetres) as Vec3);
+      coupling.at = onStep(coupling.at, stepMetres);
       const along = coupling.axis.findIndex((value) => Math.abs(value) > 1 - 1e-4);
       if (along >= 0) coupling.axis = coupling.axis.map((value, axis) => (axis === along ? Math.sign(value) : 0)) as Vec3;
     }

@@ -193,3 +193,34 @@ test('rings, bodies that nobody holds, what touches and what is of one step are 
   expect(gathered.bodies!.map(({ parts }) => [...parts].sort().join()).sort()).toEqual([...groups].sort());
   expect(gathered.bodies!.filter(({ anchored }) => anchored)).toHaveLength(1);
 });
+
+test('a coupling that is to stand on whole steps does, in the axes of the body that holds it, wherever it was placed', () => {
+  fc.assert(
+    fc.property(turn, point, fc.constantFrom(0.01, 0.25, 1), (one, at, stepMetres) => {
+      const { kit, blobs } = chest(one);
+      const hinge = { id: 'hinge', kind: 'hinge', from: 'b_frame', to: 'b_lid', axis: [0, 0, 1], min: 0, max: 90 } as const;
+      const next = run(kit, blobs, callOf(couple, { ...hinge, axis: [0, 0, 1], at, stepMetres }));
+      const [made] = next.couplings!.filter(({ id }) => id === 'hinge');
+      made.at.forEach((value) => expect(Math.abs(value / stepMetres - Math.round(value / stepMetres))).toBeLessThan(1e-6));
+      const moved = couplingInWorld(next, made).at.map((value, i) => value - at[i]);
+      expect(Math.hypot(...moved)).toBeLessThanOrEqual((Math.sqrt(3) * stepMetres) / 2 + 1e-9);
+    }),
+    { numRuns: 40 },
+  );
+});
+
+test('a body that is said to move is no anchor; the next one is, unless it moves too', () => {
+  const { kit, blobs } = chainKit([{ id: 'a' }, { id: 'b' }, { id: 'c' }]);
+  const made = run(
+    kit,
+    blobs,
+    callOf(makeBody, { id: 'jib', parts: ['a'], anchored: false }),
+    callOf(makeBody, { id: 'foot', parts: ['b'] }),
+    callOf(makeBody, { id: 'hook', parts: ['c'], anchored: true }),
+  );
+  expect(made.bodies!.map(({ id, anchored }) => [id, anchored])).toEqual([
+    ['jib', false],
+    ['foot', true],
+    ['hook', false],
+  ]);
+});

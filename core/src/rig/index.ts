@@ -26,6 +26,7 @@ export {
   type ReferenceJoint,
 } from './compare-skeletons';
 export { crossings } from './crossings';
+export { hingeLimits, hingeReach, type HingeLimits, type HingeReach } from './hinge-reach';
 export { enclosedVolume } from './pose-figures';
 export { bendOf, bendPoses, PoseMeter, strikePose, wholePoses, type PoseFigures, type TestPose } from './test-poses';
 export { headOf, jointLines, jointsInOrder, placingJoints, tailOf } from './rig-tree';

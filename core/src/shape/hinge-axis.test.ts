@@ -1,8 +1,17 @@
 import fc from 'fast-check';
 import { putArray, readArray, callOf, type Axis, type Kit, type MemoryBlobs, type Vec3 } from '../document';
-import { affineMatrix, invertMatrix, mat3FromQuat, multiplyMatrices, quatFromTurn, restWorlds, transformPoint } from '../geometry';
+import {
+  affineMatrix,
+  angleBetweenQuats,
+  invertMatrix,
+  mat3FromQuat,
+  multiplyMatrices,
+  quatFromTurn,
+  restWorlds,
+  transformPoint,
+} from '../geometry';
 import { chainKit, extentOf, greatestDifference, run, TIMES, withMotion, worldVertices } from '../tests/helpers';
-import { applyRotation, readInPart, setHingeAxis } from './hinge-axis';
+import { applyRotation, readInPart, setHingeAxis, turnsToLine } from './hinge-axis';
 import { splitFaces } from './split-parts';
 import { AxesMovedError } from './turn-own-axes';
 
@@ -34,6 +43,38 @@ test('a hinge lays the axis along the line and the pivot onto it; no vertex move
         const before = worldVertices(kit, blobs, 'clip', time);
         expect(greatestDifference(worldVertices(next, blobs, 'clip', time), before)).toBeLessThanOrEqual(1e-5 * extentOf(before));
       }
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test('along a line that an own axis lies along, either way, a hinge leaves no turn at rest', () => {
+  fc.assert(
+    fc.property(turn, turn, point, fc.constantFrom<Axis>(0, 1, 2), fc.constantFrom(1, -1), (one, two, from, axis, way) => {
+      const { kit, blobs } = chain(one, two);
+      const world = restWorlds(kit).get('b')!;
+      const to = from.map((value, i) => value + way * world[4 * axis + i]) as Vec3;
+      const turns = turnsToLine(kit, 'b', [from, to]);
+      expect(turns[axis]).toBeLessThan(1e-4);
+      turns.forEach((value, other) => other !== axis && expect(value).toBeCloseTo(90, 3));
+      const next = run(kit, blobs, callOf(setHingeAxis, { part: 'b', axis, from, to, either: true }));
+      expect(next.parts.b.rotation).toEqual(kit.parts.b.rotation);
+      expect(next.parts.b.translation).not.toEqual(kit.parts.b.translation);
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test('either way, no axis turns by more than a quarter, and turns told are turns made', () => {
+  fc.assert(
+    fc.property(turn, point, point, fc.constantFrom<Axis>(0, 1, 2), (two, from, to, axis) => {
+      fc.pre(Math.hypot(...from.map((value, i) => value - to[i])) > 0.1);
+      const { kit, blobs } = chain([0, 0, 0], two);
+      const told = turnsToLine(kit, 'b', [from, to])[axis];
+      const next = run(kit, blobs, callOf(setHingeAxis, { part: 'b', axis, from, to, either: true }));
+      const made = angleBetweenQuats(kit.parts.b.rotation, next.parts.b.rotation);
+      expect(told).toBeLessThanOrEqual(90 + 1e-9);
+      expect(made).toBeCloseTo(told < 1e-3 ? 0 : told, 3);
     }),
     { numRuns: 60 },
   );

@@ -70,12 +70,12 @@ test('the same kit gives the same bytes, however its document was filled', async
   const one = await packKit(kit, rulebook, blobs, []);
   const two = await packKit(shuffled, rulebook, blobs, []);
   expect(two.sha).toBe(one.sha);
-  expect(Object.keys(unzipFiles(one.bytes))).toEqual(['manifest.json', 'model/test.glb', 'wiring/test.csv']);
+  expect(Object.keys(unzipFiles(one.bytes))).toEqual(['manifest.json', 'test/test.glb', 'test/wiring.csv']);
 });
 
 test('the model passes the standard’s validator, and a second reader finds the same names, triangles and bounds', async () => {
   const { kit, blobs } = machine();
-  const glb = unzipFiles((await packKit(kit, rulebook, blobs, [])).bytes)['model/test.glb'];
+  const glb = unzipFiles((await packKit(kit, rulebook, blobs, [])).bytes)['test/test.glb'];
   const { issues } = await validator.validateBytes(glb);
   expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
   const document = await new WebIO().readBinary(glb);
@@ -127,7 +127,7 @@ test('a clip that moves nothing is in the model, for as long as it lasts, and is
   const { kit, blobs } = machine();
   const still = run(kit, blobs, callOf(addRestClip, { id: 'rest', name: 'rest', rate: 20 }));
   const { bytes } = await packKit(still, rulebook, blobs, []);
-  const glb = unzipFiles(bytes)['model/test.glb'];
+  const glb = unzipFiles(bytes)['test/test.glb'];
   const { issues } = await validator.validateBytes(glb);
   expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
   const animation = (await new WebIO().readBinary(glb)).getRoot().listAnimations()[0];
@@ -179,7 +179,7 @@ test('a skinned kit is written with its mesh at the top and poses alike', async 
   };
   skinned.parts.hook.skin = 's';
   const bytes = (await packKit(skinned, rulebook, blobs, [])).bytes;
-  const { issues } = await validator.validateBytes(unzipFiles(bytes)['model/test.glb']);
+  const { issues } = await validator.validateBytes(unzipFiles(bytes)['test/test.glb']);
   expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
   const store = new MemoryBlobs();
   const { kit: there } = await readPackage(bytes, store);
@@ -194,9 +194,9 @@ test('a package that was tampered with, cut short or is none is refused in a sen
   const { kit, blobs } = machine();
   const { bytes } = await packKit(kit, rulebook, blobs, []);
   const files = unzipFiles(bytes);
-  const other = { ...files, 'wiring/test.csv': new Uint8Array([1, 2, 3]) };
+  const other = { ...files, 'test/wiring.csv': new Uint8Array([1, 2, 3]) };
   await expect(readPackage(zipFiles(other), new MemoryBlobs())).rejects.toThrow(ManifestError);
-  const { 'model/test.glb': _, ...rest } = files;
+  const { 'test/test.glb': _, ...rest } = files;
   await expect(readPackage(zipFiles(rest), new MemoryBlobs())).rejects.toThrow(/model\/test\.glb/);
   await expect(readPackage(bytes.subarray(0, 300), new MemoryBlobs())).rejects.toThrow(ZipError);
 });

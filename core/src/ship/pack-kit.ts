@@ -25,6 +25,8 @@ export interface BuiltPackage {
   sha: Sha;
   fileName: string;
   manifest: Manifest;
+  /** Everything in the ZIP, by path, with how large it is. */
+  contents: { path: string; bytes: number }[];
   /** How far each clip, read back from its file, is from the one that was made, millimetres at the furthest vertex. */
   played: { clip: string; path: string; millimetres: number; part: string | null }[];
 }
@@ -68,13 +70,14 @@ export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findin
   } satisfies Manifest;
   files['manifest.json'] = strToU8(stableJson(manifest));
   const bytes = zipFiles(files);
+  const contents = Object.entries(files).map(([path, file]) => ({ path, bytes: file.length }));
   const played = (await playedInFiles(conformed, written, blobs)).map(({ clip, path, length, part }) => ({
     clip,
     path,
     millimetres: 1000 * rulebook.space.metresPerUnit * length,
     part: part === null ? null : kit.parts[part].name,
   }));
-  return { bytes, sha: hashBytes(bytes), fileName: `${fileSlug(kit.name)}-${rulebook.id}.zip`, manifest, played };
+  return { bytes, sha: hashBytes(bytes), fileName: `${fileSlug(kit.name)}-${rulebook.id}.zip`, manifest, contents, played };
 }
 
 /** What each section says in the manifest; one that has nothing to say is not there. */

@@ -2,7 +2,6 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { useSnackbar } from 'notistack';
 import { useEffect, useRef, useState } from 'react';
 import type { Call } from '@itchkit/core/document';
 import { countGrades, STAGE_TITLES, STAGES, type Finding, type Mend, type Stage } from '@itchkit/core/rulebook';
@@ -19,7 +18,6 @@ export function Ledger({ stage }: { stage: Stage }) {
   const findings = useSession((state) => state.findings);
   const checked = useSession((state) => state.checked);
   const run = useRun();
-  const { enqueueSnackbar } = useSnackbar();
   const [asking, setAsking] = useState<(Finding & { mend: Mend }) | null>(null);
   const list = useRef<HTMLDivElement>(null);
   const refocus = useRef(false);
@@ -51,8 +49,7 @@ export function Ledger({ stage }: { stage: Stage }) {
   };
   const mendAll = async () => {
     refocus.current = true;
-    const made = await session.mendAllSafe();
-    enqueueSnackbar(`${made} ${made === 1 ? 'mend' : 'mends'} made, as one step of undo.`);
+    await session.mendAllSafe();
   };
   const order = [stage, ...STAGES.filter((one) => one !== stage)];
 

@@ -1,5 +1,6 @@
 import { wrap, type Remote } from 'comlink';
-import { blobsOf, deltaOf, type Blobs, type Call, type Kit } from '@itchkit/core/document';
+import { blobsOf, deltaOf, type Blobs, type Kit } from '@itchkit/core/document';
+import type { SafeMends } from '@itchkit/core/operations';
 import type { Finding, Rulebook } from '@itchkit/core/rulebook';
 import { rulebookOf } from '../rulebooks';
 import type { Workshop } from './checks.worker';
@@ -31,7 +32,7 @@ export class CheckWorker {
   }
 
   /** The safe mends of a kit, in the order in which they are to be applied. */
-  async safeMends(kit: Kit): Promise<Call[]> {
+  async safeMends(kit: Kit): Promise<SafeMends> {
     await this.give(kit);
     return this.workshop.safeMends();
   }

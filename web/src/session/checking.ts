@@ -1,4 +1,5 @@
-import { KitError, type Call, type Kit } from '@itchkit/core/document';
+import { KitError, type Kit } from '@itchkit/core/document';
+import type { SafeMends } from '@itchkit/core/operations';
 import { countByStage, countGrades, type Finding } from '@itchkit/core/rulebook';
 import { api } from '../api';
 import { CheckWorker } from './check-worker';
@@ -48,7 +49,7 @@ export class Checking {
     return target ? this.worker.checkOther(document, target) : Promise.resolve([]);
   }
 
-  safeMends(kit: Kit): Promise<Call[]> {
+  safeMends(kit: Kit): Promise<SafeMends> {
     return this.worker.safeMends(kit);
   }
 

@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink';
-import { applyDelta, MemoryBlobs, type Call, type Kit, type KitDelta } from '@itchkit/core/document';
+import { applyDelta, MemoryBlobs, type Kit, type KitDelta } from '@itchkit/core/document';
 import { CheckRunner, runChecks, type Finding, type Rulebook } from '@itchkit/core/rulebook';
-import { mendAllSafe } from '@itchkit/core/operations';
+import { mendAllSafe, type SafeMends } from '@itchkit/core/operations';
 import { packKit, type BuiltPackage } from '@itchkit/core/ship';
 
 const blobs = new MemoryBlobs();
@@ -51,9 +51,11 @@ const workshop = {
   },
 
   /** The safe mends of the kit for its first target, in the order in which they are to be applied. */
-  safeMends(): Call[] {
+  safeMends(): SafeMends {
     const rulebook = kit!.targets[0] && rulebooks.get(keyOf(kit!.targets[0]));
-    return rulebook ? mendAllSafe(kit!, rulebook, blobs).calls : [];
+    if (!rulebook) return { calls: [], mended: { asked: 0, settled: 0, others: 0 } };
+    const { calls, mended } = mendAllSafe(kit!, rulebook, blobs);
+    return { calls, mended };
   },
 
   async pack(): Promise<BuiltPackage & { milliseconds: number }> {

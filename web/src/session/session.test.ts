@@ -15,7 +15,7 @@ import { Session } from './session';
 jest.mock('./check-worker', () => ({
   CheckWorker: class {
     check = () => Promise.resolve({});
-    safeMends = () => Promise.resolve([]);
+    safeMends = () => Promise.resolve({ calls: [], mended: { asked: 0, settled: 0, others: 0 } });
     close = () => undefined;
   },
 }));

@@ -12,6 +12,7 @@ import {
   type FieldChange,
   type Kit,
 } from '@itchkit/core/document';
+import { mendedInWords, type MendedCount } from '@itchkit/core/operations';
 import type { Finding } from '@itchkit/core/rulebook';
 import { loadSimplifier } from '@itchkit/core/shape';
 import { api } from '../api';
@@ -157,6 +158,7 @@ export class Session implements SessionCore {
     const applied = applyCalls(this.kit, list, this.blobs);
     if (applied.patches.length === 0) return applied.chosen;
     this.did(title ?? applied.title, applied.kit);
+    if (applied.chosen.told) this.notify(applied.chosen.told);
     return applied.chosen;
   }
 
@@ -303,16 +305,18 @@ export class Session implements SessionCore {
     return this.checking.pack(this.shown);
   }
 
-  /** Applies all safe mends as one step. Gives how many were made. */
-  async mendAllSafe(): Promise<number> {
+  /** Applies all safe mends as one step. Gives what came of it; null where none could be made. */
+  async mendAllSafe(): Promise<MendedCount | null> {
     const { viewing } = this.store.getState();
     if (viewing) {
       this.notify(new ReadOnlyError(viewing.number).message);
-      return 0;
+      return null;
     }
     const { kit } = this;
-    const calls = await this.checking.safeMends(kit);
-    if (calls.length > 0 && kit === this.kit) this.run(calls, `Mend all safe (${calls.length})`);
-    return calls.length;
+    const { calls, mended } = await this.checking.safeMends(kit);
+    if (calls.length === 0 || kit !== this.kit) return null;
+    this.run(calls, `Mend all safe (${mended.asked})`);
+    this.notify(mendedInWords(mended));
+    return mended;
   }
 }

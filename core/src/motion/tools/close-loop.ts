@@ -12,6 +12,7 @@ import {
   type SampleTrack,
 } from '../../document';
 import { normalizeQuat, slerpQuats } from '../../geometry';
+import { dropMarksAfter } from '../clip-marks';
 import { clipOf } from '../clip-operations';
 import { rowOf } from '../cut-clip';
 import { frames } from '../frames';
@@ -53,8 +54,10 @@ export const closeLoop = defineOperation<{ clip: Id }>({
       if (track.kind === 'keys') closeKeys(track, end);
       else if (track.kind === 'samples') closeSamples(track, end, blobs);
     }
+    const told = dropMarksAfter(clip, end);
     clip.lengthSeconds = end;
     clip.loop = 'loop';
+    return { told };
   },
 });
 
@@ -88,6 +91,7 @@ export const trimTail = defineOperation<{ clip: Id }>({
     const last = lastKeyTime(clip, blobs);
     if (last <= 0) throw new ToolError(`“${clip.name}” has no keys after its start. Key something first.`);
     clip.lengthSeconds = Number(last.toPrecision(9));
+    return { told: dropMarksAfter(clip, last) };
   },
 });
 
@@ -136,10 +140,8 @@ export const mendSeam = defineOperation<{ clip: Id; by: 'fade' | 'spread'; secon
         track.keys = keys.map((key) => ({ ...key, time: tidyTime(key.time) }));
       } else if (track.kind === 'samples') mendSamples(track, by, span as [number, number], end, length, frame, blobs);
     }
-    const kept = <T extends { time: number }>(list: T[] | undefined) => list?.filter(({ time }) => time <= end + SAME_TIME);
-    if (clip.cues) clip.cues = kept(clip.cues);
-    if (clip.flags) clip.flags = kept(clip.flags);
     clip.lengthSeconds = end;
+    return { told: dropMarksAfter(clip, end) };
   },
 });
 

@@ -10,6 +10,7 @@ import {
   type KeyTrack,
   type SampleTrack,
 } from '../../document';
+import { moveMarks } from '../clip-marks';
 import { clipOf } from '../clip-operations';
 import { cutSamples } from '../cut-clip';
 import { keySlopes } from '../sampler';
@@ -29,11 +30,9 @@ export const dwell = defineOperation<{ clip: Id; time: number; seconds: number }
       if (track.kind === 'keys') track.keys = holdKeys(track, time, by);
       else if (track.kind === 'samples') Object.assign(track, holdSamples(track, time, by, blobs));
     }
-    const later = <T extends { time: number }>(one: T): T =>
-      one.time > time + SAME_TIME ? { ...one, time: tidyTime(one.time + by) } : one;
-    if (clip.cues) clip.cues = clip.cues.map(later);
-    if (clip.flags) clip.flags = clip.flags.map(later);
+    const told = moveMarks(clip, (later) => later + by, time);
     clip.lengthSeconds = tidyTime(clip.lengthSeconds + by);
+    return { told };
   },
 });
 

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { defineOperation, idSchema, putArray, readArray, type Clip, type Id, type Key } from '../../document';
+import { moveMarks } from '../clip-marks';
 import { clipOf } from '../clip-operations';
 import { plural } from '../key-operations';
 import { tidyTime } from '../same-time';
@@ -38,9 +39,8 @@ export const stretchClip = defineOperation<{ clip: Id; lengthSeconds: number }>(
   change(kit, { clip: id, lengthSeconds }, blobs) {
     const clip: Clip = clipOf(kit, id);
     const by = lengthSeconds / clip.lengthSeconds;
-    const move = <T extends { time: number }>(one: T): T => ({ ...one, time: tidyTime(one.time * by) });
     for (const track of clip.tracks) {
-      if (track.kind === 'keys') track.keys = track.keys.map((key) => move(slower(key, by, by)));
+      if (track.kind === 'keys') track.keys = track.keys.map((key) => ({ ...slower(key, by, by), time: tidyTime(key.time * by) }));
       else if (track.kind === 'samples') {
         track.times = putArray(
           blobs,
@@ -60,9 +60,9 @@ export const stretchClip = defineOperation<{ clip: Id; lengthSeconds: number }>(
           track.part,
         );
     }
-    if (clip.cues) clip.cues = clip.cues.map(move);
-    if (clip.flags) clip.flags = clip.flags.map(move);
+    const told = moveMarks(clip, (time) => time * by);
     clip.lengthSeconds = lengthSeconds;
+    return { told };
   },
 });
 

@@ -14,6 +14,7 @@ import { useMemo, useState } from 'react';
 import { callOf, KitError, type Clip } from '@itchkit/core/document';
 import { parseRanges, splitClip, type ClipRange } from '@itchkit/core/motion';
 import { useRun } from '../../session/context';
+import { MarksThatGo } from './MarksThatGo';
 
 type Unit = 'frames' | 'seconds';
 
@@ -69,6 +70,7 @@ export function SplitClipDialog({ clip, onClose }: { clip: Clip; onClose: () => 
           />
         </Box>
         <RangeLine clip={clip} ranges={ranges} />
+        {!keep && ranges.length > 0 && <MarksThatGo clip={clip} pieces={ranges} />}
       </DialogContent>
       <DialogActions sx={{ px: 6, pb: 4 }}>
         <Button onClick={onClose}>Cancel</Button>

@@ -11,6 +11,7 @@ import { callOf, count, type Clip } from '@itchkit/core/document';
 import { trimClip } from '@itchkit/core/motion';
 import { NumberField } from '../../card/NumberField';
 import { useRun } from '../../session/context';
+import { MarksThatGo } from './MarksThatGo';
 
 /** Cuts a clip to the frames between two ends. */
 export function TrimClipDialog({ clip, onClose }: { clip: Clip; onClose: () => void }) {
@@ -54,6 +55,7 @@ export function TrimClipDialog({ clip, onClose }: { clip: Clip; onClose: () => v
             hint={`${seconds(to).toFixed(3)} s`}
           />
         </Box>
+        <MarksThatGo clip={clip} pieces={[{ from: seconds(from), to: seconds(to) }]} />
       </DialogContent>
       <DialogActions sx={{ px: 6, pb: 4 }}>
         <Button onClick={onClose}>Cancel</Button>

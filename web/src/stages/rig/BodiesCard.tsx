@@ -2,11 +2,15 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ButtonBase from '@mui/material/ButtonBase';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
 import IconButton from '@mui/material/IconButton';
 import Radio from '@mui/material/Radio';
 import Close from '@mui/icons-material/Close';
 import { useState } from 'react';
-import { callOf, count, newId, type Coupling, type Id } from '@itchkit/core/document';
+import { callOf, count, nameList, newId, type Coupling, type Id } from '@itchkit/core/document';
 import { anchorBody, dropBodies, gatherBodies, makeBody, uncouple } from '@itchkit/core/rig';
 import { TryButton } from '../../card/TryButton';
 import { Buttons } from '../../panels/Fold';
@@ -60,6 +64,11 @@ function Bodies() {
   const setUi = useSetUi();
   const selection = useUi((state) => state.selection).filter((id) => kit.parts[id]);
   const bodies = kit.bodies ?? [];
+  const [asking, setAsking] = useState(false);
+  const hold = (anchored: boolean) => {
+    setAsking(false);
+    run(callOf(makeBody, { id: newId(), parts: selection, anchored }));
+  };
   const shown = Object.values(kit.parts).filter((part) => part.mesh !== null);
   const chosen = selection.length > 1 ? selection : shown.map(({ id }) => id);
   const which = selection.length > 1 ? `${selection.length} chosen parts` : 'all parts';
@@ -99,7 +108,7 @@ function Bodies() {
           <Button
             variant="outlined"
             disabled={selection.length === 0}
-            onClick={() => run(callOf(makeBody, { id: newId(), parts: selection }))}
+            onClick={() => (bodies.some((body) => body.anchored) ? hold(true) : setAsking(true))}
           >
             {selection.length > 0 ? `Hold ${count(selection.length, 'chosen part')} together` : 'Hold chosen parts together'}
           </Button>
@@ -119,7 +128,31 @@ function Bodies() {
           </TryButton>
         </Buttons>
       </Box>
+      {asking && <AskAnchor names={selection.map((id) => kit.parts[id].name)} onAnswer={hold} onClose={() => setAsking(false)} />}
     </Section>
+  );
+}
+
+/** Nothing stands still yet: whether what is held together first does is for a person to say. */
+function AskAnchor({ names, onAnswer, onClose }: { names: string[]; onAnswer: (anchored: boolean) => void; onClose: () => void }) {
+  return (
+    <Dialog open onClose={onClose} maxWidth="xs" fullWidth>
+      <DialogTitle>
+        {names.length === 1 ? 'Does' : 'Do'} {nameList(names)} stand still?
+      </DialogTitle>
+      <DialogContent sx={{ fontSize: 13.5, lineHeight: 1.5 }}>
+        One body of an assembly stands still, its anchor, and the others move against it. There is none yet.
+      </DialogContent>
+      <DialogActions sx={{ px: 6, pb: 4 }}>
+        <Button onClick={onClose}>Cancel</Button>
+        <Button variant="outlined" onClick={() => onAnswer(false)}>
+          It moves
+        </Button>
+        <Button variant="contained" autoFocus onClick={() => onAnswer(true)}>
+          It stands still
+        </Button>
+      </DialogActions>
+    </Dialog>
   );
 }
 

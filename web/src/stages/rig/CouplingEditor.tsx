@@ -5,15 +5,25 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { callOf, COUPLING_KINDS, newId, type Coupling, type CouplingKind, type Id, type Kit, type Vec3 } from '@itchkit/core/document';
+import {
+  callOf,
+  COUPLING_KINDS,
+  newId,
+  type Blobs,
+  type Coupling,
+  type CouplingKind,
+  type Id,
+  type Kit,
+  type Vec3,
+} from '@itchkit/core/document';
 import { couplingInWorld, placeFromBody, placeInBody, restWorlds, type CouplingPlace } from '@itchkit/core/geometry';
-import { couple, headOf } from '@itchkit/core/rig';
+import { couple, headOf, hingeLimits, hingeReach, type HingeLimits } from '@itchkit/core/rig';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { VectorField } from '../../card/VectorField';
 import { Buttons } from '../../panels/Fold';
 import { Section } from '../../panels/Section';
-import { useKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
+import { useKit, useOpenKit, useRulebook, useRun, useSetUi, useUi } from '../../session/context';
 import { lineOf } from '../shape/PointsSection';
 
 const KINDS: Record<CouplingKind, string> = {
@@ -46,13 +56,14 @@ interface Draft {
 /** A coupling's bodies, place and limits. The place may be typed in the axes of either body, or of the world. */
 export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null; onDone: (id: Id | null) => void }) {
   const kit = useKit();
+  const { session } = useOpenKit();
   const run = useRun();
   const setUi = useSetUi();
   const rulebook = useRulebook();
   const step = rulebook?.stepMetres ?? 0.001;
-  const [draft, setDraft] = useState<Draft>(() => begin(kit, coupling));
+  const [draft, setDraft] = useState<Draft>(() => begin(kit, coupling, session.blobs));
   const [typed, setTyped] = useState<'from' | 'to' | 'world'>('from');
-  const [onStep, setOnStep] = useState(true);
+  const [onStep, setOnStep] = useState(() => coupling === null || coupling.at.every((value) => isWhole(value / step)));
   const picked = useUi((state) => state.picked).filter((point) => kit.parts[point.part]);
   const picking = useUi((state) => state.pickMode === 'points');
   const line = lineOf(kit, picked);
@@ -61,10 +72,12 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
   const name = (id: Id) => bodies.find(([one]) => one === id)?.[1] ?? '';
   const into = (place: CouplingPlace) => (typed === 'world' ? place : placeInBody(kit, draft[typed], place));
   const outOf = (place: CouplingPlace) => (typed === 'world' ? place : placeFromBody(kit, draft[typed], place));
-  const local = into(draft.place);
+  const snapped = (values: Vec3) => values.map((value) => Number((Math.round(value / step) * step).toFixed(9)) + 0) as Vec3;
+  // It stands on whole steps in the axes of the body that holds it, whatever axes it is typed in, and however it was placed.
+  const own = placeInBody(kit, draft.from, draft.place);
+  const standing = onStep ? placeFromBody(kit, draft.from, { ...own, at: snapped(own.at) }) : draft.place;
+  const local = into(standing);
   const tidy = (values: Vec3) => values.map((value) => Number(value.toFixed(6)) + 0) as Vec3;
-  const snapped = (values: Vec3) =>
-    onStep ? (values.map((value) => Number((Math.round(value / step) * step).toFixed(9)) + 0) as Vec3) : values;
   const axis = AXES.find(([, , way]) => way.every((value, i) => Math.abs(value - local.axis[i]) < 1e-6))?.[0] ?? 'other';
   const unit = draft.kind === 'slider' ? 'm' : '°';
   const keep = () => {
@@ -80,6 +93,7 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
         axis: along,
         min: draft.kind === 'ball' ? null : draft.min,
         max: draft.max,
+        ...(onStep ? { stepMetres: step } : {}),
         ...(draft.name.trim() ? { name: draft.name.trim() } : {}),
       }),
     );
@@ -102,7 +116,7 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
           label="Kind"
           value={draft.kind}
           options={COUPLING_KINDS.map((kind) => [kind, KINDS[kind]] as const)}
-          onChange={(kind) => set({ kind, ...LIMITS_AT_FIRST[kind] })}
+          onChange={(kind) => set({ kind, ...LIMITS_AT_FIRST[kind], ...limitsAlong(kit, { ...draft, kind }, draft.place, session.blobs) })}
         />
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
           <Choice
@@ -129,7 +143,7 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
           step={step}
           digits={6}
           value={tidy(local.at)}
-          onCommit={(at) => set({ place: outOf({ at: snapped(at), axis: local.axis }) })}
+          onCommit={(at) => set({ place: outOf({ at, axis: local.axis }) })}
         />
         <FormControlLabel
           control={<Checkbox size="small" checked={onStep} onChange={(event) => setOnStep(event.target.checked)} />}
@@ -154,19 +168,22 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
             ]}
             onChange={(id) => {
               const way = AXES.find(([one]) => one === id)?.[2];
-              if (way) set({ place: outOf({ at: local.at, axis: way }) });
+              if (!way) return;
+              const place = outOf({ at: local.at, axis: way });
+              set({ place, ...limitsAlong(kit, draft, place, session.blobs) });
             }}
           />
-          <Button onClick={() => set({ place: { at: draft.place.at, axis: draft.place.axis.map((value) => -value + 0) as Vec3 } })}>
-            Turn round
-          </Button>
+          <Button onClick={() => set(turnedRound(draft))}>Turn round</Button>
         </Box>
         <Buttons>
           <Button variant="outlined" aria-pressed={picking} onClick={() => setUi({ pickMode: picking ? 'parts' : 'points', picked: [] })}>
             {picking ? 'Done picking' : 'Pick it on the bench'}
           </Button>
           {line && (
-            <Button variant="outlined" onClick={() => set({ place: placeOf(line) })}>
+            <Button
+              variant="outlined"
+              onClick={() => set({ place: placeOf(line), ...limitsAlong(kit, draft, placeOf(line), session.blobs) })}
+            >
               Along {picked.length >= 2 ? 'points 1 to 2' : 'that edge'}
             </Button>
           )}
@@ -202,14 +219,30 @@ export function CouplingEditor({ coupling, onDone }: { coupling: Coupling | null
   );
 }
 
+const isWhole = (value: number) => Math.abs(value - Math.round(value)) < 1e-6;
+
+/** The same motion about or along the same line, seen from its other end. */
+function turnedRound({ kind, place, min, max }: Draft): Partial<Draft> {
+  const axis = place.axis.map((value) => -value + 0) as Vec3;
+  if (kind === 'ball') return { place: { ...place, axis } };
+  return { place: { ...place, axis }, min: max === null ? null : -max + 0, max: min === null ? null : -min + 0 };
+}
+
 function placeOf([a, b]: [Vec3, Vec3]): CouplingPlace {
   const way = b.map((value, axis) => value - a[axis]);
   const length = Math.hypot(...way) || 1;
   return { at: a, axis: way.map((value) => value / length) as Vec3 };
 }
 
+/** The limits that a hinge starts with along a line: as far as nothing is in the way of what it holds. Nothing for other kinds. */
+function limitsAlong(kit: Kit, { kind, to }: Draft, { at, axis }: CouplingPlace, blobs: Blobs): Partial<HingeLimits> {
+  const body = kit.bodies?.find(({ id }) => id === to);
+  if (kind !== 'hinge' || !body) return {};
+  return hingeLimits(hingeReach(kit, body.parts, [at, at.map((value, i) => value + axis[i]) as Vec3], blobs));
+}
+
 /** As it is; or a hinge at the pivot of the first loose body. */
-function begin(kit: Kit, coupling: Coupling | null): Draft {
+function begin(kit: Kit, coupling: Coupling | null, blobs: Blobs): Draft {
   if (coupling)
     return {
       name: coupling.name,
@@ -224,13 +257,7 @@ function begin(kit: Kit, coupling: Coupling | null): Draft {
   const from = bodies.find((body) => body.anchored) ?? bodies[0];
   const held = new Set((kit.couplings ?? []).flatMap((one) => [one.from, one.to]));
   const to = bodies.find((body) => body.id !== from.id && !held.has(body.id)) ?? bodies.find((body) => body.id !== from.id)!;
-  return {
-    name: '',
-    kind: 'hinge',
-    from: from.id,
-    to: to.id,
-    place: { at: headOf(restWorlds(kit), to.parts[0]), axis: [1, 0, 0] },
-    min: 0,
-    max: 90,
-  };
+  const place: CouplingPlace = { at: headOf(restWorlds(kit), to.parts[0]), axis: [1, 0, 0] };
+  const draft: Draft = { name: '', kind: 'hinge', from: from.id, to: to.id, place, min: 0, max: 90 };
+  return { ...draft, ...limitsAlong(kit, draft, place, blobs) };
 }

@@ -3,16 +3,16 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
-import { CALLOUT_POINTS, callOf, newId, type Axis, type Callout, type Kit, type Part, type Vec3 } from '@itchkit/core/document';
+import { CALLOUT_POINTS, callOf, figure, newId, type Axis, type Callout, type Kit, type Part, type Vec3 } from '@itchkit/core/document';
 import { restWorlds, ringOfEdge } from '@itchkit/core/geometry';
-import { addCallout, measure, movePivot, setHingeAxis } from '@itchkit/core/shape';
+import { addCallout, measure, movePivot, setHingeAxis, turnsToLine } from '@itchkit/core/shape';
 import { measureText } from '../../bench/point-marks';
 import { inOwnAxes, inWorld } from '../../bench/snap-point';
-import { Choice } from '../../card/Choice';
+import { OwnAxisChoice } from '../../card/OwnAxisChoice';
 import { TryButton } from '../../card/TryButton';
 import { Buttons } from '../../panels/Fold';
 import { Section } from '../../panels/Section';
-import { useKit, useOpenKit, useRun, useSetUi, useUi } from '../../session/context';
+import { useKit, useOpenKit, useRun, useSetSlice, useSetUi, useUi } from '../../session/context';
 import type { PickedPoint } from '../../session/ui-store';
 
 const KINDS: Record<PickedPoint['kind'], string> = {
@@ -39,12 +39,17 @@ export function PointsSection({ part }: { part: Part | null }) {
   const { session } = useOpenKit();
   const run = useRun();
   const setUi = useSetUi();
+  const setShape = useSetSlice('shape');
   const { enqueueSnackbar } = useSnackbar();
   const picked = useUi((state) => state.picked).filter((point) => kit.parts[point.part]);
-  const [axis, setAxis] = useState<Axis>(1);
   const worlds = restWorlds(kit);
   const last = picked.at(-1);
   const line = lineOf(kit, picked);
+  const turns = part && line && turnsToLine(kit, part.id, line);
+  const nearest = (turns?.indexOf(Math.min(...turns)) ?? 1) as Axis;
+  // The one that has to turn least stands first: numbers at rest stay none where they can.
+  const [chosen, setChosen] = useState<Axis | null>(null);
+  const axis = chosen ?? nearest;
   const points = picked.map((point) => inWorld(worlds.get(point.part)!, point).at);
   const kinds = (Object.keys(CALLOUT_POINTS) as Callout['kind'][]).filter((kind) => picked.length >= CALLOUT_POINTS[kind]);
 
@@ -85,19 +90,18 @@ export function PointsSection({ part }: { part: Part | null }) {
         )}
         {part && part.skin === null && line && (
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr auto', gap: 1.5, alignItems: 'start' }}>
-            <Choice
-              label="Own axis"
+            <OwnAxisChoice
+              part={part.id}
               value={axis}
-              options={[
-                [0, 'x'],
-                [1, 'y'],
-                [2, 'z'],
-              ]}
-              onChange={setAxis}
+              onChange={setChosen}
+              note={(one) => (turns![one] < 1e-3 ? 'lies along it' : `turns by ${figure(turns![one], 1)}°`)}
             />
             <TryButton
-              calls={() => callOf(setHingeAxis, { part: part.id, axis, from: line[0], to: line[1] })}
-              onDone={() => setUi({ picked: [] })}
+              calls={() => callOf(setHingeAxis, { part: part.id, axis, from: line[0], to: line[1], either: true })}
+              onDone={() => {
+                setUi({ picked: [] });
+                setShape({ hinge: { part: part.id, axis } });
+              }}
             >
               Hinge along {picked.length >= 2 ? '1 to 2' : 'its line'}
             </TryButton>

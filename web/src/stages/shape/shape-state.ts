@@ -1,3 +1,4 @@
+import type { Axis, Id } from '@itchkit/core/document';
 import { slice } from '../../session/ui-store';
 
 export interface ShapeState {
@@ -6,6 +7,8 @@ export interface ShapeState {
   /** Whether the tiles that the kit covers are drawn, and which of the target's size classes as a box. */
   footprint: boolean;
   ghost: string | null;
+  /** The own axis that was laid along a hinge last. */
+  hinge: { part: Id; axis: Axis } | null;
 }
 
 declare module '../../session/ui-store' {
@@ -14,4 +17,4 @@ declare module '../../session/ui-store' {
   }
 }
 
-export const shapeSlice = slice('shape', () => ({ level: null, footprint: false, ghost: null }));
+export const shapeSlice = slice('shape', () => ({ level: null, footprint: false, ghost: null, hinge: null }));

@@ -29,7 +29,7 @@ export function ShipCard() {
       {kit.targets.length === 0 && <Empty>Choose a target at the top: its rulebook says what a package holds.</Empty>}
       {error && <Empty>{error.message}</Empty>}
       {kit.targets.length > 0 && isPending && <Empty>Working out what goes in …</Empty>}
-      {data && <GoesIn manifest={data.manifest} total={data.bytes.length} />}
+      {data && <GoesIn built={data} />}
       {data && <Plays played={data.played} />}
       <Section title="Does not go in">
         <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 13, lineHeight: 1.6 }}>
@@ -126,16 +126,37 @@ function Plays({ played }: Pick<BuiltPackage, 'played'>) {
 
 const formatMillimetres = (value: number) => `${value < 0.005 ? '0' : value.toFixed(2)} mm`;
 
-function GoesIn({ manifest, total }: { manifest: Manifest; total: number }) {
+/** What the manifest reports: every finding, and with which reason one was set aside. */
+function Report({ report }: Pick<Manifest, 'report'>) {
+  const aside = report.filter((finding) => finding.aside !== undefined).length;
+  return (
+    <Box component="details" sx={{ mt: 1, fontSize: 12.5 }}>
+      <Box component="summary" sx={{ cursor: 'pointer', py: 0.5 }}>
+        The report in manifest.json: {report.length === 0 ? 'nothing is owed' : count(report.length, 'finding')}
+        {aside > 0 && `, ${aside} of them set aside`}
+      </Box>
+      <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, lineHeight: 1.5 }}>
+        {report.map((finding, i) => (
+          <Box component="li" key={i} sx={{ py: 0.5 }}>
+            {finding.message}
+            {finding.aside !== undefined && <Box sx={{ color: 'text.secondary' }}>Set aside: {finding.aside || 'no reason given'}</Box>}
+          </Box>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function GoesIn({ built: { manifest, contents, bytes } }: { built: BuiltPackage }) {
   const triangles = manifest.parts.reduce((sum, part) => sum + part.triangles, 0);
   return (
-    <Section title="Goes in" aside={<span className="figures">{formatBytes(total)} zipped</span>}>
+    <Section title="Goes in" aside={<span className="figures">{formatBytes(bytes.length)} zipped</span>}>
       <Box
         component="table"
         sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 13, mb: 2, '& td': { py: 0.5, verticalAlign: 'baseline' } }}
       >
         <tbody>
-          {manifest.files.map((file) => (
+          {contents.map((file) => (
             <tr key={file.path}>
               <td>
                 <PathText path={file.path} />
@@ -156,6 +177,7 @@ function GoesIn({ manifest, total }: { manifest: Manifest; total: number }) {
         ].join(', ')}
         ; collapsed and hidden parts too.
       </Box>
+      <Report report={manifest.report} />
       <Box component="details" sx={{ mt: 1, fontSize: 12.5 }}>
         <Box component="summary" sx={{ cursor: 'pointer', py: 0.5 }}>
           Every part
