@@ -1,4 +1,6 @@
-import { partsInOrder, pathOf, type Blobs, type Id, type Kit, type Part } from '../document';
+import { partsInOrder, type Blobs, type Id, type Kit, type Part } from '../document';
+import { VersionMoves } from './part-movement';
+import { baseOfParts, keysOf, sourcePath } from './source-paths';
 import { boundsByPart, joinBounds, meshCounts, restWorlds, sizeOf, type Bounds } from '../geometry';
 
 export type MatchReason = 'path' | 'name' | 'shape' | 'children';
@@ -14,7 +16,8 @@ export interface VersionRow {
   name: string;
   nextName: string | null;
   reason: MatchReason | null;
-  state: 'same' | 'changed' | 'new' | 'gone';
+  /** `moved` is what the new file has elsewhere and otherwise as it was. */
+  state: 'same' | 'moved' | 'changed' | 'new' | 'gone';
   renamed: boolean;
   /** Before and after; null where there is none. */
   triangles: [number | null, number | null];
@@ -22,6 +25,10 @@ export interface VersionRow {
   size: [number | null, number | null];
   /** How far the pivot stands from where it stood in the source, metres. */
   pivotMoved: number;
+  /** How far it was moved, metres; 0 where it was not, or was changed as well. */
+  moved: number;
+  /** Of one that was moved: whether its pivot goes along, or stays where a person put it. */
+  pivotGoes: boolean;
   tracks: number;
   bindings: number;
 }
@@ -29,37 +36,7 @@ export interface VersionRow {
 /** At least this alike, two shapes are taken to be one. */
 const ALIKE = 0.75;
 
-/** Paths in a file, made unique by counting those that are the same. */
-function keysOf(parts: Part[], pathOfPart: (part: Part) => string | undefined): Map<string, Part> {
-  const seen = new Map<string, number>();
-  const result = new Map<string, Part>();
-  for (const part of parts) {
-    const path = pathOfPart(part);
-    if (path === undefined) continue;
-    const count = (seen.get(path) ?? 0) + 1;
-    seen.set(path, count);
-    result.set(`${path}#${count}`, part);
-  }
-  return result;
-}
-
 const last = (path: string) => path.slice(path.lastIndexOf('/') + 1);
-
-/** Where a part of a kit was in its source; kits of older versions did not keep it, so their own path stands in. */
-export function sourcePath(kit: Kit, part: Part): string | undefined {
-  return Object.values(kit.parts).some((one) => one.from !== undefined) ? part.from : pathOf(kit, part.id);
-}
-
-/** The part of the source, as it was read, that a part of the kit came from. */
-export function baseOfParts(kit: Kit, base: Kit): Map<Id, Part> {
-  const baseKeys = keysOf(partsInOrder(base), (part) => part.from);
-  const result = new Map<Id, Part>();
-  for (const [key, part] of keysOf(partsInOrder(kit), (one) => sourcePath(kit, one))) {
-    const found = baseKeys.get(key);
-    if (found) result.set(part.id, found);
-  }
-  return result;
-}
 
 /**
  * Matches the parts of a new version to those of a kit: by path in the file, then by name, then by the likeness of their
@@ -189,6 +166,7 @@ export function compareVersion(kit: Kit, base: Kit | null, next: Kit, matches: V
     tracks: Object.values(kit.clips).reduce((sum, clip) => sum + clip.tracks.filter((track) => track.part === part.id).length, 0),
     bindings: Object.values(kit.bindings).filter((binding) => binding.part === part.id).length,
   });
+  const moves = new VersionMoves(kit, base, next, new Map(Object.entries(matches).map(([id, { part }]) => [id, part])), blobs);
   const rows: VersionRow[] = [];
   const matched = new Set<Id>();
   for (const one of partsInOrder(next)) {
@@ -205,6 +183,8 @@ export function compareVersion(kit: Kit, base: Kit | null, next: Kit, matches: V
         triangles: [null, triangles(next, one)],
         size: [null, longest(next, one)],
         pivotMoved: 0,
+        moved: 0,
+        pivotGoes: false,
         tracks: 0,
         bindings: 0,
       });
@@ -225,17 +205,20 @@ export function compareVersion(kit: Kit, base: Kit | null, next: Kit, matches: V
       counts[0] !== counts[1] ||
       Math.abs((sizes[0] ?? 0) - (sizes[1] ?? 0)) > 1e-4 ||
       pivotMoved > 1e-4;
+    const state = (changed && moves.isMoved(one.id) && 'moved') || (changed ? 'changed' : 'same');
     rows.push({
       part: part.id,
       next: one.id,
       name: part.name,
       nextName: one.name,
       reason: match.reason,
-      state: changed ? 'changed' : 'same',
+      state,
       renamed,
       triangles: counts,
       size: sizes,
       pivotMoved,
+      moved: state === 'moved' ? moves.metresMoved(one.id) : 0,
+      pivotGoes: state === 'moved' && moves.whereTo(one.id) !== null,
       ...moved(part),
     });
   }
@@ -252,6 +235,8 @@ export function compareVersion(kit: Kit, base: Kit | null, next: Kit, matches: V
       triangles: [triangles(kit, part), null],
       size: [longest(kit, part), null],
       pivotMoved: 0,
+      moved: 0,
+      pivotGoes: false,
       ...moved(part),
     });
   }

@@ -6,7 +6,6 @@ import {
   KitError,
   newId,
   nextOrder,
-  readArray,
   slotsOf,
   partsInOrder,
   SECTION_LIST,
@@ -22,13 +21,12 @@ import {
   type Vec3,
 } from '../document';
 import {
+  composeMatrix,
   conformKit,
   decomposeMatrix,
-  fitPoints,
   invertMatrix,
   keepPlaceBelow,
   multiplyMatrices,
-  posedVertices,
   readBindMatrices,
   restWorlds,
   takeOutParts,
@@ -39,9 +37,11 @@ import {
   type Mat4,
 } from '../geometry';
 import { changeOfSource } from './settle-source';
-import { baseOfParts, sourcePath } from './match-version';
+import { IDENTITY, isIdentity, VersionMoves } from './part-movement';
+import { baseOfParts, sourcePath } from './source-paths';
 
-const IDENTITY: Mat4 = Float64Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]);
+/** Places that are skewed by more than this are none of a part's, as a share. */
+const SKEWED = 1e-5;
 
 /** A new version can't be taken as it is. */
 export class VersionError extends KitError {
@@ -90,15 +90,18 @@ export const takeVersion = defineOperation<VersionArgs>({
 });
 
 class VersionMerge {
+  /** Where parts of the kit stood before. */
+  private readonly was: Map<Id, Mat4>;
   private readonly worlds: Map<Id, Mat4>;
   private readonly nextWorlds: Map<Id, Mat4>;
-  private readonly baseWorlds: Map<Id, Mat4>;
   private readonly baseOf: Map<Id, Part>;
-  private readonly edits = new Map<Id, Mat4>();
+  private readonly moves: VersionMoves;
   /** The kit's part for each part of the new version. */
   private readonly partFor = new Map<Id, Id>();
   private readonly materials = new Map<Id, Id>();
   private readonly meshes = new Map<string, Id>();
+  /** Parts that went elsewhere as a whole. */
+  private readonly gone = new Set<Id>();
 
   constructor(
     private readonly kit: Kit,
@@ -107,9 +110,9 @@ class VersionMerge {
     matches: Record<Id, Id | null>,
     private readonly blobs: Blobs,
   ) {
-    this.worlds = restWorlds(kit);
+    this.was = restWorlds(kit);
+    this.worlds = new Map(this.was);
     this.nextWorlds = restWorlds(next);
-    this.baseWorlds = base ? restWorlds(base) : new Map();
     this.baseOf = base ? baseOfParts(kit, base) : new Map();
     const taken = new Set<Id>();
     for (const [id, part] of Object.entries(matches)) {
@@ -121,42 +124,20 @@ class VersionMerge {
       taken.add(part);
       this.partFor.set(id, part);
     }
+    this.moves = new VersionMoves(kit, base, next, this.partFor, blobs);
   }
 
   merge(): void {
     const before = new Set(Object.keys(this.kit.parts));
     const fromSource = new Set([...before].filter((id) => sourcePath(this.kit, this.kit.parts[id]) !== undefined));
-    this.findEdits();
     this.takeMaterials();
+    this.moveParts();
     const order = partsInOrder(this.next);
     for (const one of order) if (!this.partFor.has(one.id)) this.addPart(one);
     for (const one of order) this.takeMesh(one, before.has(this.partFor.get(one.id)!));
     this.removeGone(fromSource);
     this.dropUnused();
     if (this.next.source) this.kit.source = structuredClone(this.next.source);
-  }
-
-  /** What was done to each matched part since it was read, as a movement of the world: from the corners of its old mesh then and now. */
-  private findEdits(): void {
-    if (!this.base) return;
-    for (const part of this.partFor.values()) {
-      const before = this.baseOf.get(part);
-      if (!before || before.mesh === null || this.kit.parts[part].mesh === null) continue;
-      const edit = fitPoints(
-        cornersOf(this.base, before, this.baseWorlds, this.blobs),
-        cornersOf(this.kit, this.kit.parts[part], this.worlds, this.blobs),
-      );
-      if (edit) this.edits.set(part, edit);
-    }
-  }
-
-  /** The edit of a part, or of the nearest one above it that has one, or of any. */
-  private editOf(part: Id | null): Mat4 {
-    for (let up = part; up !== null; up = this.kit.parts[up].parent) {
-      const edit = this.edits.get(up);
-      if (edit) return edit;
-    }
-    return this.edits.values().next().value ?? IDENTITY;
   }
 
   /** By name: ours stays where it was changed since it was read, otherwise the new one comes in under its id. */
@@ -187,7 +168,7 @@ class VersionMerge {
     const { kit } = this;
     const parent = one.parent === null ? null : this.partFor.get(one.parent)!;
     const above = parent === null ? IDENTITY : this.worldOf(parent);
-    const world = multiplyMatrices(this.editOf(parent), this.nextWorlds.get(one.id)!);
+    const world = multiplyMatrices(this.moves.editOf(parent), this.nextWorlds.get(one.id)!);
     const inverse = invertMatrix(above);
     const { translation, rotation, scale } = decomposeMatrix(inverse ? multiplyMatrices(inverse, world) : world);
     const id = newId();
@@ -225,7 +206,7 @@ class VersionMerge {
     }
     if (matched && this.keepOwnMesh(one, part)) return;
     const fresh = this.withMaterials(next.meshes[one.mesh]);
-    const edit = this.editOf(part.id);
+    const edit = this.moves.editOf(part.id);
     const oldMesh = part.mesh === null ? null : kit.meshes[part.mesh];
     if (part.skin !== null && oldMesh) {
       const to = multiplyMatrices(
@@ -250,18 +231,47 @@ class VersionMerge {
    * mended on it, and only goes along with the movement. False where the mesh is another one.
    */
   private keepOwnMesh(one: Part, part: Part): boolean {
-    const { base, next, kit, blobs } = this;
-    const before = this.baseOf.get(part.id);
-    if (!base || !before || part.mesh === null || !sameButPlaces(base, before, next, one)) return false;
-    const movement = fitPoints(cornersOf(base, before, this.baseWorlds, blobs), cornersOf(next, one, this.nextWorlds, blobs));
+    const { kit, blobs } = this;
+    const movement = part.mesh === null ? null : this.moves.sameMeshMoved(one.id);
     if (!movement) return false;
+    if (this.gone.has(part.id)) return true;
     if (isIdentity(movement)) return true;
-    const edit = this.editOf(part.id);
-    const [world, inverse, back] = [this.worldOf(part.id), invertMatrix(this.worldOf(part.id)), invertMatrix(edit)];
+    const edit = this.moves.editOf(part.id);
+    const [world, inverse, back] = [this.was.get(part.id)!, invertMatrix(this.worldOf(part.id)), invertMatrix(edit)];
     if (part.skin !== null || !inverse || !back) return false;
     const to = [edit, movement, back, world].reduce(multiplyMatrices, inverse);
-    part.mesh = this.put(moved(kit.meshes[part.mesh], to, blobs), null);
+    part.mesh = this.put(moved(kit.meshes[part.mesh!], to, blobs), null);
     return true;
+  }
+
+  /**
+   * Parts that the new file has elsewhere, and that are otherwise as they were, go where it has them, pivot and all. What hangs below goes
+   * along as far as the file has it so.
+   */
+  private moveParts(): void {
+    const { kit } = this;
+    const wanted = new Map<Id, Mat4>();
+    for (const [next, part] of this.partFor) {
+      const to = this.moves.whereTo(next);
+      if (to) this.gone.add(part);
+      if (this.baseOf.has(part)) wanted.set(part, to ?? this.worldOf(part));
+    }
+    if (this.gone.size === 0) return;
+    for (const { id, parent } of partsInOrder(kit)) {
+      const above = parent === null ? IDENTITY : this.worldOf(parent);
+      const part = kit.parts[id];
+      const own = ownMatrix(part);
+      const inverse = invertMatrix(above);
+      const to = wanted.get(id);
+      if (to && inverse) {
+        const local = multiplyMatrices(inverse, to);
+        const { translation, rotation, scale, shear } = decomposeMatrix(local);
+        // Where it would be skewed it stays as it hangs, and its mesh alone goes.
+        if (shear > SKEWED) this.gone.delete(id);
+        else if (!isIdentity(multiplyMatrices(invertMatrix(own) ?? IDENTITY, local))) Object.assign(part, { translation, rotation, scale });
+      }
+      this.worlds.set(id, multiplyMatrices(above, ownMatrix(part)));
+    }
   }
 
   /** Meshes that were shared in the file and end up the same stay shared. */
@@ -352,51 +362,11 @@ class VersionMerge {
   }
 }
 
-/** Places in the world of every corner of every triangle, in order: they stay the same where vertices are split or joined. */
-function cornersOf(kit: Kit, part: Part, worlds: Map<Id, Mat4>, blobs: Blobs): Float64Array {
-  const points = posedVertices(kit, blobs, part, (id) => worlds.get(id)!);
-  const lists = kit.meshes[part.mesh!].primitives.map((primitive) => ({
-    indices: readArray<Uint32Array>(blobs, primitive.indices),
-    vertices: primitive.attributes.POSITION.count,
-  }));
-  const out = new Float64Array(3 * lists.reduce((sum, one) => sum + one.indices.length, 0));
-  let at = 0;
-  let first = 0;
-  for (const { indices, vertices } of lists) {
-    for (const index of indices) {
-      out.set(points.subarray(3 * (first + index), 3 * (first + index) + 3), at);
-      at += 3;
-    }
-    first += vertices;
-  }
-  return out;
-}
+const ownMatrix = ({ translation, rotation, scale }: Part): Mat4 => composeMatrix(translation, rotation, scale);
 
 function moved(mesh: Mesh, m: Mat4, blobs: Blobs): Mesh {
   const linear: Mat3 = [m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]];
   return isIdentity(m) ? mesh : transformMesh(mesh, linear, [m[12], m[13], m[14]] as Vec3, blobs);
-}
-
-/** Nearer to nothing than 32-bit numbers tell apart, for a model of some metres. */
-function isIdentity(m: Mat4): boolean {
-  return m.every((value, i) => Math.abs(value - IDENTITY[i]) < 1e-6);
-}
-
-/** Whether two parts of two files show the same triangles with the same normals, UVs and materials, wherever their points are. */
-function sameButPlaces(a: Kit, one: Part, b: Kit, other: Part): boolean {
-  if (one.mesh === null || other.mesh === null || (one.skin === null) !== (other.skin === null)) return false;
-  const say = (kit: Kit, mesh: Id) =>
-    JSON.stringify(
-      kit.meshes[mesh].primitives.map(({ attributes, indices, material, targets }) => [
-        indices.blob,
-        material === null ? null : kit.materials[material].name,
-        Object.keys(attributes)
-          .sort()
-          .map((semantic) => [semantic, semantic === 'POSITION' ? attributes[semantic].count : attributes[semantic].blob]),
-        targets ?? null,
-      ]),
-    );
-  return say(a, one.mesh) === say(b, other.mesh);
 }
 
 /** The weights of the old mesh on the new one: row by row where the triangles are the same, else by nearest surface. */

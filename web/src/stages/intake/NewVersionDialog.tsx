@@ -21,7 +21,7 @@ export function NewVersionDialog({ onClose }: { onClose: () => void }) {
   return (
     <FileDialog
       title="New version of the model"
-      intro="The new file is compared with the one that this kit was made from. Names, roles, pivots, rig, clips and bindings stay; you see what is different before anything changes."
+      intro="The new file is compared with the one that this kit was made from. Names, roles, pivots, rig, clips and bindings stay; what was only moved goes along with its pivot; you see what is different before anything changes."
       withBase
       onClose={onClose}
     >
@@ -100,6 +100,7 @@ function summary(rows: VersionRow[]): string {
   const said = [
     [of((row) => row.state === 'same' && !row.renamed), 'the same'],
     [of((row) => row.renamed), 'renamed'],
+    [of((row) => row.state === 'moved'), 'moved'],
     [of((row) => row.state === 'changed'), 'changed'],
     [of((row) => row.state === 'new'), 'new'],
     [of((row) => row.state === 'gone'), 'gone'],

@@ -78,6 +78,10 @@ function difference(row: VersionRow): string {
   if (row.state === 'new') said.push('new');
   if (row.renamed) said.push('renamed');
   if (row.reason && row.reason !== 'path') said.push(`found ${REASONS[row.reason]}`);
+  if (row.state === 'moved')
+    return [...said, `moved by ${formatLength(row.moved)}; its pivot ${row.pivotGoes ? 'goes along' : 'stays where you put it'}`].join(
+      ', ',
+    );
   if (row.pivotMoved > 1e-4) said.push(`pivot ${formatLength(row.pivotMoved)} elsewhere in the file; the kit’s stays`);
   if (row.state === 'changed' && row.triangles[0] === row.triangles[1] && !(row.pivotMoved > 1e-4)) said.push('another mesh');
   return said.join(', ');
