@@ -73,7 +73,7 @@ export function JsonEditor({ label, text, wrong, onChange, goTo }: JsonEditorPro
         lintGutter(),
         THEME,
         syntaxHighlighting(HIGHLIGHT),
-        EditorView.contentAttributes.of({ 'aria-label': label, spellcheck: 'false' }),
+        EditorView.contentAttributes.of({ 'aria-label': label, spellcheck: 'false', tabindex: '0' }),
         EditorView.updateListener.of(({ docChanged, transactions, state }) => {
           if (docChanged && !transactions.some((one) => one.annotation(fromOutside))) told.current(state.doc.toString());
         }),

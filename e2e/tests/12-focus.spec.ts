@@ -1,0 +1,65 @@
+import { expect, test, type Page } from '@playwright/test';
+import { useApplication } from '../application';
+import { checked, choosePart, goToStage, openDemo } from '../steps';
+
+useApplication({ seed: true });
+test.setTimeout(240_000);
+
+/** Buttons that lead out of the page, or hand a file over to the browser. */
+const LEADS_AWAY = /download|take the kit|json schema|build package|csv|from a file|take off the shelf|make a copy/i;
+
+const focused = (page: Page) =>
+  page.evaluate(() => (document.activeElement === document.body ? 'body' : (document.activeElement?.tagName ?? 'nothing')));
+
+/** Where the keyboard is once everything has come to rest: the body is looked at twice. */
+async function restsOn(page: Page): Promise<string> {
+  for (let i = 0; i < 8; i++) {
+    await page.waitForTimeout(i < 4 ? 40 : 150);
+    const on = await focused(page);
+    if (on !== 'body') return on;
+  }
+  return 'body';
+}
+
+/** Presses every button of the page once, by keyboard. Gives the names of those after which the keyboard was nowhere, and how many were pressed. */
+async function pressAll(page: Page): Promise<{ pressed: number; lost: string[] }> {
+  const names = await page.evaluate(() =>
+    [...document.querySelectorAll<HTMLButtonElement>('button')]
+      .filter((button) => button.checkVisibility() && !button.disabled)
+      .map((button) => (button.getAttribute('aria-label') ?? button.textContent ?? '').trim()),
+  );
+  const lost: string[] = [];
+  let pressed = 0;
+  for (const name of [...new Set(names)]) {
+    if (name === '' || LEADS_AWAY.test(name)) continue;
+    const there = await page.evaluate((wanted) => {
+      const button = [...document.querySelectorAll<HTMLButtonElement>('button')].find(
+        (one) => (one.getAttribute('aria-label') ?? one.textContent ?? '').trim() === wanted && one.checkVisibility() && !one.disabled,
+      );
+      button?.focus();
+      return button !== undefined && document.activeElement === button;
+    }, name);
+    if (!there) continue;
+    await page.keyboard.press('Enter');
+    pressed++;
+    if ((await restsOn(page)) === 'body') lost.push(name);
+    // Whatever it opened is closed again.
+    for (let i = 0; i < 2 && (await page.getByRole('dialog').or(page.getByRole('menu')).or(page.getByRole('listbox')).count()) > 0; i++) {
+      await page.keyboard.press('Escape');
+      await page.waitForTimeout(250);
+      if ((await restsOn(page)) === 'body') lost.push(`${name}, and Esc`);
+    }
+  }
+  return { pressed, lost };
+}
+
+for (const stage of ['Intake', 'Shape', 'Rig', 'Motion', 'Wiring', 'Trial', 'Ship'])
+  test(`after every button of ${stage} the keyboard is somewhere`, async ({ page }) => {
+    await openDemo(page, stage === 'Intake' ? 'Sluice crane, raw' : 'Sluice crane, finished');
+    await goToStage(page, stage);
+    if (['Shape', 'Motion'].includes(stage)) await choosePart(page, 'ladder');
+    await checked(page);
+    const { pressed, lost } = await pressAll(page);
+    expect(lost).toEqual([]);
+    expect(pressed).toBeGreaterThan(8);
+  });
