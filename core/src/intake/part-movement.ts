@@ -60,7 +60,10 @@ export class VersionMoves {
   private readonly edits = new Map<Id, Mat4>();
   private readonly joints: Set<Id>;
 
-  /** @param base The source as it was read, in the same space; null where it is not kept. @param partFor The kit's part by that of the new version. */
+  /**
+   * @param base The source as it was read, in the same space; null where it is not kept.
+   * @param partFor The kit's part by that of the new version.
+   */
   constructor(
     private readonly kit: Kit,
     private readonly base: Kit | null,
@@ -145,7 +148,7 @@ export class VersionMoves {
     return Math.hypot(...moved.map((value, axis) => value - middle[axis]));
   }
 
-  /** Where a part that was only moved stands in the kit with its pivot, in the world; null where it was not, or its pivot is a person's own. */
+  /** Where a part that was only moved stands in the kit, pivot and all, in the world; null where it was not, or its pivot is a person's. */
   whereTo(nextPart: Id): Mat4 | null {
     if (!this.isMoved(nextPart)) return null;
     const part = this.partFor.get(nextPart)!;

@@ -91,7 +91,11 @@ export class StandingTriangles {
   }
 
   /** Calls `met` with every triangle of others that runs through a standing one, and where, until it gives true. */
-  crossedBy(positions: Float32Array, indices: Uint32Array, met: (triangle: number, x: number, y: number, z: number) => boolean): boolean {
+  crossedBy(
+    positions: Float32Array,
+    indices: Uint32Array,
+    met: (triangle: number, x: number, y: number, z: number) => boolean,
+  ): boolean {
     const { boxes } = boxesOfTriangles(positions, indices);
     const both = new Float32Array(this.positions.length + positions.length);
     both.set(this.positions);
@@ -132,7 +136,7 @@ function neighbours(places: Uint32Array, indices: ArrayLike<number>, a: number, 
 const trianglesCross = (positions: Float32Array, indices: ArrayLike<number>, a: number, b: number): boolean =>
   eachCut(positions, indices, a, b, () => true);
 
-/** Calls `visit` with each place where an edge of one of two triangles goes through the other, until it gives true; gives whether it did. */
+/** Calls `visit` with each place where an edge of one of two triangles goes through the other, until it gives true. */
 function eachCut(
   positions: Float32Array,
   indices: ArrayLike<number>,

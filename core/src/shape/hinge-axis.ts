@@ -24,7 +24,7 @@ export class NoAxisError extends KitError {
  * Rest is turned by the least turn that does it and the geometry turned back; nothing that is drawn moves.
  *
  * @param from The pivot, world, metres. @param to Another point that the axis points to.
- * @param either Whether the axis may point to it or away from it, whichever turns the axes less: the numbers at rest stay none where they can.
+ * @param either Whether the axis may point to it or away from it, whichever turns the axes less: turns at rest stay none where they can.
  * @throws {NoAxisError}
  */
 export const setHingeAxis = defineOperation<{ part: Id; axis: Axis; from: Vec3; to: Vec3; keepPivot?: boolean; either?: boolean }>({
@@ -61,8 +61,8 @@ export const setHingeAxis = defineOperation<{ part: Id; axis: Axis; from: Vec3; 
 });
 
 /**
- * By how many degrees each of a part's own axes would have to turn to lie along a line of the world, either way. All 0 where the line has no
- * length.
+ * By how many degrees each of a part's own axes would have to turn to lie along a line of the world, either way. All 0 where the line has
+ * no length.
  */
 export function turnsToLine(kit: Kit, id: Id, [from, to]: readonly [Vec3, Vec3]): Vec3 {
   const { rotation } = decomposeMatrix(restWorlds(kit).get(partOf(kit, id).id)!);
