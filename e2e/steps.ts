@@ -75,6 +75,14 @@ export async function dropFile(page: Page, name: string, bytes: Uint8Array): Pro
   for (const type of ['dragenter', 'dragover', 'drop']) await page.dispatchEvent('main', type, { dataTransfer: data });
 }
 
+/** Waits for a kit that was taken in, and says which platform it is for; null decides later. */
+export async function takenIn(page: Page, platform: string | null = 'Brinework'): Promise<void> {
+  await page.waitForURL('**/intake');
+  const asked = page.getByRole('dialog', { name: /^Which platform/ });
+  await asked.getByRole('button', { name: platform === null ? 'Decide later' : new RegExp(`^${platform}`) }).click();
+  await expect(asked).toHaveCount(0);
+}
+
 /** Where a point of the world, in metres, stands on the screen. */
 export async function onBench(page: Page, [x, y, z]: readonly [number, number, number]): Promise<{ x: number; y: number }> {
   const bench = page.getByRole('img', { name: /^Bench/ });

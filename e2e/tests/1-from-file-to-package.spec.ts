@@ -5,7 +5,7 @@ import { unzipSync } from 'fflate';
 import validator from 'gltf-validator';
 import { buildSluiceCraneGlb } from '@itchkit/demo';
 import { useApplication } from '../application';
-import { base, checked, choosePart, dropFile, find, finding, goToStage, saved, setNumber } from '../steps';
+import { base, checked, choosePart, dropFile, find, finding, goToStage, saved, setNumber, takenIn } from '../steps';
 
 useApplication({ seed: false });
 
@@ -15,7 +15,7 @@ test('from an empty shelf: the raw crane dropped, settled, mended, pivoted, keye
   await page.goto(base());
   await expect(page.getByText('The shelf is empty')).toBeVisible();
   await dropFile(page, 'sluice-crane.glb', await buildSluiceCraneGlb());
-  await page.waitForURL('**/intake');
+  await takenIn(page);
   await checked(page);
 
   // Intake: 986 m long cannot be; centimetres it is.

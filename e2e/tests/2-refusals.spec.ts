@@ -6,7 +6,7 @@ import { strToU8, zipSync } from 'fflate';
 import { buildSluiceCraneGlb } from '@itchkit/demo';
 import { HOSTILE_CORPUS } from '../../core/src/tests/hostile-corpus';
 import { useApplication } from '../application';
-import { base, dropFile } from '../steps';
+import { base, dropFile, takenIn } from '../steps';
 
 useApplication({ seed: false });
 
@@ -21,7 +21,7 @@ test('a text file in disguise and a cut file are refused in a sentence, and the 
   await dropFile(page, 'half.glb', whole.subarray(0, whole.length / 2));
   await expect(page.getByRole('alert').filter({ hasText: '“half.glb” is cut short' })).toBeVisible();
   await dropFile(page, 'small crane.glb', whole);
-  await page.waitForURL('**/intake');
+  await takenIn(page, null);
   await expect(page.getByText('small crane.glb')).toBeVisible();
 });
 
@@ -39,7 +39,7 @@ test('a ZIP with OBJ, MTL and a texture becomes a kit with its material, and one
       'crate/tex/planks.png': PNG,
     }),
   );
-  await page.waitForURL('**/intake');
+  await takenIn(page);
   await expect(page.getByText('Read from “crate/crate.obj” (OBJ).')).toBeVisible();
   await expect(page.getByText('1, 1 texture')).toBeVisible();
   await expect(page.getByText('OBJ does not say its unit or its axes.')).toBeVisible();

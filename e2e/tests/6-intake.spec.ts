@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { buildNextSluiceCraneGlb } from '@itchkit/demo';
 import { sailFrame, tailGlb, WALKER_BVH } from '../../core/src/tests/fixtures';
 import { useApplication } from '../application';
-import { base, checked, find, goToStage, openDemo, saved, setNumber, treeRow } from '../steps';
+import { base, checked, find, goToStage, openDemo, saved, setNumber, takenIn, treeRow } from '../steps';
 
 useApplication({ seed: true });
 
@@ -74,7 +74,7 @@ const text = (name: string, content: string) => ({ name, buffer: Buffer.from(con
 test('a folder, dropped or chosen, is one model with what lies in it', async ({ page }) => {
   await page.goto(base());
   await dropFolder(page, 'crate', { 'crate.obj': OBJ, 'yard.mtl': 'newmtl planks\nKd 1 0.5 0\n', 'notes/readme.txt': 'For the yard' });
-  await page.waitForURL('**/intake');
+  await takenIn(page);
   await expect(page.getByText('Read from “crate/crate.obj” (OBJ).')).toBeVisible();
   await expect(page.getByText('the picture')).toHaveCount(0);
 
@@ -85,7 +85,7 @@ test('a folder, dropped or chosen, is one model with what lies in it', async ({ 
     await writeFile(join(folder, 'yard.mtl'), 'newmtl planks\nKd 1 0.5 0\n');
     await page.goto(base());
     await page.getByLabel('Folder for a new kit').setInputFiles(folder);
-    await page.waitForURL('**/intake');
+    await takenIn(page);
     await expect(page.getByText('lid/lid.obj” (OBJ).')).toBeVisible();
   } finally {
     await rm(folder, { recursive: true });
@@ -108,13 +108,13 @@ test('a glTF whose .bin is not with it is refused in a sentence, and taken in wi
     text('hull.gltf', gltf),
     { name: 'hull.bin', buffer: Buffer.from(Float32Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0]).buffer) },
   ]);
-  await page.waitForURL('**/intake');
+  await takenIn(page);
   await expect(treeRow(page, 'hull')).toBeVisible();
 });
 
 test('BVH: joints and the motion; taken onto another kit by name', async ({ page }) => {
   await takeIn(page, [text('walker.bvh', WALKER_BVH)]);
-  await page.waitForURL('**/intake');
+  await takenIn(page);
   for (const name of ['Hip', 'Left Knee', 'Chest']) await expect(treeRow(page, name)).toBeVisible();
   await expect(page.getByRole('checkbox', { name: 'Keep walker' })).toBeChecked();
   await expect(page.getByText('BVH does not say its unit')).toBeVisible();
@@ -135,7 +135,7 @@ test('a set of numbered frames becomes morph targets with a clip for each name; 
     page,
     [1, 2, 3, 4, 5].flatMap((n) => [text(`furl${n}.obj`, sailFrame(n)), text(`wave_${n}.obj`, sailFrame(n / 3))]),
   );
-  await page.waitForURL('**/intake');
+  await takenIn(page);
   await expect(page.getByText('numbered mesh frames')).toBeVisible();
   const clip = (name: string) => page.getByRole('checkbox', { name: `Keep ${name}`, exact: true });
   await expect(clip('furl')).toBeChecked();
@@ -203,7 +203,7 @@ test('a new version of the crane, one part renamed, one gone, one with another p
 
 test('history: steps back and on, an old revision looked at, compared, restored as a new one and undone', async ({ page }) => {
   await takeIn(page, [{ name: 'tail.glb', buffer: Buffer.from(await tailGlb()) }]);
-  await page.waitForURL('**/intake');
+  await takenIn(page);
   await checked(page);
   await page.getByRole('checkbox', { name: 'Keep hop' }).click();
   await page.getByRole('button', { name: 'Keep 1 of 2' }).click();

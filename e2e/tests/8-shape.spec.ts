@@ -18,6 +18,7 @@ import {
   openDemo,
   saved,
   setNumber,
+  takenIn,
   treeRow,
   unfold,
 } from '../steps';
@@ -42,7 +43,7 @@ f 6 7 11 9
 async function openHull(page: Page): Promise<void> {
   await page.goto(base());
   await page.getByLabel('Files for new kits').setInputFiles([{ name: 'hull.obj', mimeType: 'text/plain', buffer: Buffer.from(HULL) }]);
-  await page.waitForURL('**/intake');
+  await takenIn(page);
   await checked(page);
   await goToStage(page, 'Shape');
   await expect(page.getByRole('img', { name: /^Bench/ })).toHaveAttribute('data-view', /\d/);

@@ -5,6 +5,8 @@ export * from './name-pattern';
 export { FIELD_WORDS } from './fields';
 export { fieldPaths, fieldTable } from './field-order';
 export { rulebookJsonSchema } from './json-schema';
+export { GENERAL } from './general';
+export { likelyTargets, type LikelyTarget } from './likely-targets';
 export * from './naming';
 export * from './sides';
 export * from './check-runner';

@@ -3,7 +3,8 @@ import { STAGE_TITLES, type Finding, type Rulebook } from '@itchkit/core/ruleboo
 
 /** The one thing to do now for the target in view, in a sentence. */
 export function nextStep(kit: Kit, rulebook: Rulebook | undefined, findings: readonly Finding[]): string {
-  if (kit.targets.length === 0) return 'Choose a target at the top; its rulebook says what is owed.';
+  if (kit.targets.length === 0)
+    return 'Here is what is wrong wherever it goes. Choose a target at the top: its rulebook says what else is owed.';
   if (!rulebook)
     return `The rulebook “${kit.targets[0].rulebook}” ${kit.targets[0].version} is not here. Import it again, or choose another target at the top.`;
   const open = findings.filter((finding) => finding.aside === null);

@@ -58,7 +58,6 @@ const JOBS: { readonly [J in Job['job']]: (job: Extract<Job, { job: J }>) => Pro
     const blobs = new MemoryBlobs();
     if (sha !== null) blobs.putNamed(sha, bytes);
     const kit = await readFile(bytes, fileName, blobs);
-    if (rulebook) kit.targets = [{ rulebook: rulebook.id, version: rulebook.version }];
     return { kit, blobs: [...blobs.entries()], counts: rulebook && countGrades(runChecks({ kit, rulebook, blobs })) };
   },
   async pack({ kit, rulebook, blobs: entries }) {

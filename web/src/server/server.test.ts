@@ -1,7 +1,7 @@
 import { decode, encode } from 'fast-png';
 import { nanoid } from 'nanoid';
 import type { Pool } from 'pg';
-import { buildSluiceCraneGlb, sluiceCraneFinished } from '@itchkit/demo';
+import { buildSluiceCraneGlb, sluiceCrane, sluiceCraneFinished } from '@itchkit/demo';
 import { blobsOf, callOf, fieldChanges, hashBytes, putArray, type FieldChange, type Kit, MemoryBlobs } from '@itchkit/core/document';
 import { renameParts } from '@itchkit/core/shape';
 import { runCall } from '@itchkit/core/operations';
@@ -301,14 +301,18 @@ test('what makes a kit is told its key: however often it is told, one after anot
 });
 
 test('no package while a stop is open; the finished crane’s package is built, listed and downloaded with its hash', async () => {
-  const { id } = await newKit();
-  const stopped = await call(build, 'POST', { kit: id });
-  expect([stopped.status, ((await stopped.json()) as { code: string }).code]).toEqual([409, 'stops-open']);
+  const refusedWith = async (kit: string) => {
+    const stopped = await call(build, 'POST', { kit });
+    return [stopped.status, ((await stopped.json()) as { code: string }).code];
+  };
+  expect(await refusedWith((await newKit()).id)).toEqual([409, 'no-target']);
   const brinework = allRulebooks().find(({ id: one }) => one === 'brinework')!;
+  await seedKit(database(), brinework, (blobs) => sluiceCrane(brinework, blobs));
   await seedKit(database(), brinework, (blobs) => sluiceCraneFinished(brinework, blobs));
-  const finished = (await answer<{ id: string; name: string }[]>(call(listKits, 'GET'))).find(
-    (kit) => kit.name === 'Sluice crane, finished',
-  )!;
+  const kits = await answer<{ id: string; name: string }[]>(call(listKits, 'GET'));
+  const named = (name: string) => kits.find((kit) => kit.name === name)!;
+  expect(await refusedWith(named('Sluice crane').id)).toEqual([409, 'stops-open']);
+  const finished = named('Sluice crane, finished');
   const row = await answer<{ id: string; sha: string }>(call(build, 'POST', { kit: finished.id }));
   const again = await answer<{ sha: string }>(call(build, 'POST', { kit: finished.id }));
   expect(again.sha).toBe(row.sha);

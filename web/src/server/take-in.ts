@@ -1,6 +1,6 @@
 import { keptBlobsOf, type Kit, type Sha } from '@itchkit/core/document';
+import { GENERAL } from '@itchkit/core/rulebook';
 import { isArchive } from '@itchkit/core/ship';
-import { allRulebooks } from '../rulebooks';
 import { importKit } from './archive-store';
 import { loadBlobs, storeBlobs } from './blob-store';
 import type { Database } from './database';
@@ -8,7 +8,7 @@ import { createKit, loadKit, onceUnder } from './kit-store';
 import { readInWorker, type Upload } from './reading';
 
 /**
- * Reads a file into a new kit for the first rulebook; a kit that was exported comes in as it was.
+ * Reads a file into a new kit, for no platform yet: that is asked when it is opened. A kit that was exported comes in as it was.
  *
  * @param id The new kit's, made by who sends the file: told twice, it is there once.
  * @throws {IntakeError} where the file is refused; nothing is kept then
@@ -16,7 +16,7 @@ import { readInWorker, type Upload } from './reading';
 export async function takeInFile(db: Database, upload: Upload, id?: string): Promise<string> {
   return onceUnder(db, id, async () => {
     if (isArchive(upload.bytes)) return importKit(db, upload, id);
-    const { kit, blobs, counts } = await readInWorker(upload, allRulebooks()[0]);
+    const { kit, blobs, counts } = await readInWorker(upload, GENERAL);
     await storeKept(db, kit, blobs);
     return createKit(db, kit, `taken in from “${upload.fileName}”`, { counts, checked: true, id });
   });

@@ -40,7 +40,11 @@ export class Checking {
   report(): void {
     const { checked, findings, owed, revision, viewing } = this.session.store.getState();
     if (!checked || viewing) return;
-    const byStage = Object.fromEntries(Object.entries(owed).map(([id, list]) => [id, countByStage(list)]));
+    const byStage = Object.fromEntries(
+      Object.entries(owed)
+        .filter(([id]) => id !== '')
+        .map(([id, list]) => [id, countByStage(list)]),
+    );
     void api.setSummary(this.session.id, revision, countGrades(findings), byStage).catch(() => undefined);
   }
 

@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink';
 import { applyDelta, MemoryBlobs, type Kit, type KitDelta } from '@itchkit/core/document';
-import { CheckRunner, runChecks, type Finding, type Rulebook } from '@itchkit/core/rulebook';
+import { CheckRunner, GENERAL, runChecks, type Finding, type Rulebook } from '@itchkit/core/rulebook';
 import { mendAllSafe, type SafeMends } from '@itchkit/core/operations';
 import { packKit, type BuiltPackage } from '@itchkit/core/ship';
 
@@ -19,6 +19,9 @@ function runnerOf(target: Kit['targets'][number]): CheckRunner | null {
   return runner;
 }
 
+/** Where no platform is chosen, what is wrong for any. */
+const general = new CheckRunner(GENERAL, blobs);
+
 /** What runs beside the interface: checks as you work, and packages for the trial. The kit comes as deltas. */
 const workshop = {
   loadBlobs(entries: [string, Uint8Array][]): void {
@@ -34,8 +37,12 @@ const workshop = {
     kit = applyDelta(kit, delta);
   },
 
-  /** What is owed to each target whose rulebook is here, by the rulebook's id; only what changed is checked. */
+  /**
+   * What is owed to each target whose rulebook is here, by the rulebook's id; only what changed is checked. Without a target what is wrong for
+   * any, under no id.
+   */
   check(): Record<string, Finding[]> {
+    if (kit!.targets.length === 0) return { '': general.run(kit!) };
     return Object.fromEntries(
       kit!.targets.flatMap((target) => {
         const runner = runnerOf(target);
@@ -52,7 +59,7 @@ const workshop = {
 
   /** The safe mends of the kit for its first target, in the order in which they are to be applied. */
   safeMends(): SafeMends {
-    const rulebook = kit!.targets[0] && rulebooks.get(keyOf(kit!.targets[0]));
+    const rulebook = kit!.targets.length === 0 ? GENERAL : rulebooks.get(keyOf(kit!.targets[0]));
     if (!rulebook) return { calls: [], mended: { asked: 0, settled: 0, others: 0 } };
     const { calls, mended } = mendAllSafe(kit!, rulebook, blobs);
     return { calls, mended };

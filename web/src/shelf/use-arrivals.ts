@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useCallback, useState } from 'react';
 import { takeInFile } from '../api';
+import { askLater } from '../workspace/asked-target';
 import { bundleFile, gatherDrop, type DroppedFile } from '../gather-files';
 
 /** A file on its way in. */
@@ -52,6 +53,7 @@ export function useArrivals() {
           else change(arrival.key, { failure: error instanceof Error ? error.message : String(error) });
         }
       }
+      askLater(ids);
       await queries.invalidateQueries({ queryKey: ['kits'] });
       if (ids.length === 1 && made.length === 1) router.push(`/kits/${ids[0]}/intake`);
     },

@@ -9,6 +9,7 @@ import { ViewingBar } from '../history/ViewingBar';
 import { OpenKitProvider } from '../session/context';
 import { STAGES } from '../stages/list';
 import type { StageDefinition } from '../stages/stage';
+import { AskTarget } from './AskTarget';
 import { CommandFinder } from './CommandFinder';
 import { Conflict } from './Conflict';
 import { Header } from './Header';
@@ -52,6 +53,7 @@ function WorkspaceFrame({ stage }: { stage: StageDefinition }) {
       <KeysHelp open={commands.helpOpen} commands={commands.list} onClose={commands.close} />
       <HistoryPanel open={commands.historyOpen} onClose={commands.close} />
       <Conflict />
+      <AskTarget />
     </Box>
   );
 }
