@@ -203,7 +203,7 @@ test('a new version of the crane, one part renamed, one gone, one with another p
 
 test('history: steps back and on, an old revision looked at, compared, restored as a new one and undone', async ({ page }) => {
   await takeIn(page, [{ name: 'tail.glb', buffer: Buffer.from(await tailGlb()) }]);
-  await takenIn(page);
+  await takenIn(page, null);
   await checked(page);
   await page.getByRole('checkbox', { name: 'Keep hop' }).click();
   await page.getByRole('button', { name: 'Keep 1 of 2' }).click();

@@ -18,7 +18,8 @@ import type { Tokens } from '../theme/tokens';
 import { BenchHalves } from './bench-halves';
 import type { BenchTool } from './bench-tool';
 import { BenchPointer, type PointerEvents } from './bench-pointer';
-import { buildGround, type GroundOptions } from './ground';
+import { fitView } from './fit-view';
+import { buildGround, personOf, type GroundOptions } from './ground';
 import { KitScene } from './kit-scene';
 import { disposeTree, sizeLabels } from './label';
 import { outlineParts, pivotMark, sizeCallouts } from './marks';
@@ -36,6 +37,12 @@ export interface BenchEvents extends PointerEvents {
 }
 
 const GIZMO_MODE = { move: 'translate', turn: 'rotate', size: 'scale' } as const;
+
+/** Shares of the picture that a whole kit and chosen parts fill when they are framed. */
+const KIT_SHARE = 0.9;
+const PART_SHARE = 0.6;
+/** What is smaller than this would be a speck beside a person, metres. */
+const SPECK = 0.3;
 
 /** The 3D view. Draws when something changed, never in an idle loop. */
 export class BenchView {
@@ -57,6 +64,7 @@ export class BenchView {
   private readonly pointer: BenchPointer;
   private readonly skeleton = new SkeletonLines();
   private joints = false;
+  private person = false;
   private marks: THREE.Object3D[] = [];
   private selection: Id[] = [];
   private gizmoPart: Id | null = null;
@@ -66,6 +74,10 @@ export class BenchView {
   /** Whether the first frame with a kit was marked for measuring. */
   private marked = false;
   private readonly observer: ResizeObserver;
+  /** What is in view since it was framed; null once the view was turned or moved. */
+  private framed: { ids: readonly Id[]; from?: Vec3 } | null = null;
+  /** Where the middle of the body was when the view last went along with it; null while it does not. */
+  private followed: THREE.Vector3 | null = null;
 
   constructor(
     private readonly container: HTMLElement,
@@ -88,6 +100,8 @@ export class BenchView {
 
     this.orbit = new OrbitControls(this.camera, this.renderer.domElement);
     this.orbit.addEventListener('change', () => this.draw());
+    // Whoever turns or moves the view has chosen what to see.
+    this.orbit.addEventListener('start', () => (this.framed = null));
     this.gizmo = new TransformControls(this.camera, this.renderer.domElement);
     this.gizmo.setSize(0.8);
     this.gizmo.addEventListener('change', () => this.draw());
@@ -155,7 +169,31 @@ export class BenchView {
     if (!this.gizmo.dragging) this.kitScene.place(this.poser);
     this.skeleton.place(this.poser);
     this.placePivot();
+    this.goAlong();
     this.draw();
+  }
+
+  /** Whether the view goes along with what moves. */
+  setFollow(on: boolean): void {
+    this.followed = on ? this.middleOfParts() : null;
+  }
+
+  private goAlong(): void {
+    if (!this.followed) return;
+    const now = this.middleOfParts();
+    const by = now.clone().sub(this.followed);
+    this.followed = now;
+    this.orbit.target.add(by);
+    this.camera.position.add(by);
+    this.orbit.update();
+  }
+
+  /** The middle of all pivots as they are posed, in the world. */
+  private middleOfParts(): THREE.Vector3 {
+    const sum = new THREE.Vector3();
+    const ids = Object.keys(this.kit?.parts ?? {});
+    for (const id of ids) sum.add(new THREE.Vector3().fromArray(this.poser!.worldOf(id), 12));
+    return sum.divideScalar(Math.max(1, ids.length)).applyMatrix4(this.kitScene.root.matrix);
   }
 
   /** Whether joints are drawn over meshes; a skeleton without any is always seen. */
@@ -176,6 +214,10 @@ export class BenchView {
     this.callouts = callouts && options && !isEmptyBounds(options.bounds) ? sizeCallouts(options.bounds, this.tokens) : null;
     if (this.ground) this.scene.add(this.ground);
     if (this.callouts) this.scene.add(this.callouts);
+    if (options?.person !== undefined && options.person !== this.person) {
+      this.person = options.person;
+      this.frameAgain();
+    }
     this.draw();
   }
 
@@ -235,42 +277,30 @@ export class BenchView {
   }
 
   /** Brings parts (all where none are named) into view. @param from Where the eye goes, from their middle. */
-  frame(ids: readonly Id[], from?: Vec3, close = ids.length > 0 ? 1.5 : 1.12): void {
+  frame(ids: readonly Id[], from?: Vec3): void {
+    this.framed = { ids, from };
+    const person = ids.length === 0 ? personOf(this.ground) : null;
+    this.fit(ids, person, from, ids.length > 0 ? PART_SHARE : KIT_SHARE);
+  }
+
+  /** Frames again what was framed last, where nobody has turned or moved the view since. */
+  private frameAgain(): void {
+    if (this.framed) this.frame(this.framed.ids, this.framed.from);
+  }
+
+  private fit(ids: readonly Id[], person: THREE.Box3 | null, from: Vec3 | undefined, share: number): void {
     const bounds = this.boundsOf(ids.length > 0 ? ids : Object.keys(this.kit?.parts ?? {}));
     if (isEmptyBounds(bounds)) return;
     const box = new THREE.Box3(new THREE.Vector3(...bounds.min), new THREE.Vector3(...bounds.max)).applyMatrix4(this.kitScene.root.matrix);
-    const sphere = box.getBoundingSphere(new THREE.Sphere());
-    const radius = Math.max(sphere.radius, 0.02);
-    const narrow = Math.min(1, this.camera.aspect);
-    const distance = (radius * close) / Math.sin((this.camera.fov * Math.PI) / 360) / narrow;
-    const direction = from ? new THREE.Vector3(...from) : this.camera.position.clone().sub(this.orbit.target);
-    if (direction.lengthSq() < 1e-9) direction.set(-0.75, 0.55, 1.1);
-    this.orbit.target.copy(sphere.center);
-    this.camera.position.copy(sphere.center).addScaledVector(direction.normalize(), distance);
-    this.camera.near = distance / 500;
-    this.camera.far = distance * 50;
-    this.camera.updateProjectionMatrix();
+    const size = box.getSize(new THREE.Vector3());
+    const way = from ? new THREE.Vector3(...from) : this.camera.position.clone().sub(this.orbit.target);
+    if (way.lengthSq() < 1e-9) way.set(-0.75, 0.55, 1.1);
+    // Beside what would be a speck then, the person may stand outside.
+    const boxes = person && Math.max(size.x, size.y, size.z) > SPECK ? [box, person] : [box];
+    const { target } = fitView(this.camera, boxes, way, share);
+    this.orbit.target.copy(target);
     this.orbit.update();
-    this.centre(box);
     this.draw();
-  }
-
-  /** Moves the view sideways until the box stands in the middle of the picture. */
-  private centre(box: THREE.Box3): void {
-    this.camera.updateMatrixWorld();
-    const corners = new THREE.Box3();
-    for (let i = 0; i < 8; i++) {
-      const corner = new THREE.Vector3(i & 1 ? box.max.x : box.min.x, i & 2 ? box.max.y : box.min.y, i & 4 ? box.max.z : box.min.z);
-      corners.expandByPoint(corner.project(this.camera));
-    }
-    const middle = corners.getCenter(new THREE.Vector3());
-    const depth = this.orbit.target.clone().project(this.camera).z;
-    const shift = new THREE.Vector3(middle.x, middle.y, depth)
-      .unproject(this.camera)
-      .sub(new THREE.Vector3(0, 0, depth).unproject(this.camera));
-    this.orbit.target.add(shift);
-    this.camera.position.add(shift);
-    this.orbit.update();
   }
 
   draw(): void {
@@ -312,7 +342,7 @@ export class BenchView {
     this.camera.aspect = width / height;
     this.camera.position.set(-0.75, 0.5, 1.1);
     this.orbit.target.set(0, 0, 0);
-    this.frame([], undefined, this.closeness());
+    this.fit([], null, undefined, KIT_SHARE);
     this.renderer.setClearAlpha(0);
     this.renderer.render(this.scene, this.camera);
     const canvas = document.createElement('canvas');
@@ -327,15 +357,6 @@ export class BenchView {
     this.orbit.update();
     this.drawNow();
     return new Promise((resolve) => canvas.toBlob(resolve, 'image/png'));
-  }
-
-  /** How near the thumbnail's view may come, in radii of the whole, so that what is tall is not cut off. Seen from a third above. */
-  private closeness(): number {
-    const { min, max } = this.boundsOf(Object.keys(this.kit?.parts ?? {}));
-    const [width, height, depth] = [0, 1, 2].map((axis) => Math.max(0, max[axis] - min[axis]) / 2);
-    const radius = Math.hypot(width, height, depth);
-    const tall = radius > 0 ? (0.94 * height + 0.35 * Math.hypot(width, depth)) / radius : 0;
-    return Math.max(0.78, 1.08 * tall);
   }
 
   private boundsOf(ids: Iterable<Id>): Bounds {
@@ -358,6 +379,7 @@ export class BenchView {
     this.camera.aspect = width / height;
     this.camera.updateProjectionMatrix();
     this.renderer.setSize(width, height);
+    this.frameAgain();
     this.drawNow();
   }
 

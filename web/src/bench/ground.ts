@@ -41,17 +41,35 @@ export function buildGround(options: GroundOptions): THREE.Group {
   const every = Math.max(1, Math.round((x1 - x0) / step / 6));
   const label = (value: number) => `${Number((value / unit.metres).toPrecision(6))}`;
   for (let i = 0, x = x0; x <= x1 + 1e-9; i++, x = x0 + i * step)
-    if (Math.round(x / step) % every === 0) place(group, makeLabel(label(x), tokens.inkSoft, tokens.paper, 13), x, y, z1 + width * 3.4);
+    if (Math.round(x / step) % every === 0)
+      place(group, makeLabel(label(x), tokens.inkSoft, tokens.paper, 13, true), x, y, z1 + width * 3.4);
   for (let i = 0, z = z0; z <= z1 + 1e-9; i++, z = z0 + i * step)
-    if (Math.round(z / step) % every === 0) place(group, makeLabel(label(z), tokens.inkSoft, tokens.paper, 13), x1 + width * 3.4, y, z);
-  place(group, makeLabel(unit.short, tokens.ink, tokens.paper, 14), x1 + width * 3.4, y, z1 + width * 3.4);
+    if (Math.round(z / step) % every === 0)
+      place(group, makeLabel(label(z), tokens.inkSoft, tokens.paper, 13, true), x1 + width * 3.4, y, z);
+  place(group, makeLabel(unit.short, tokens.ink, tokens.paper, 14, true), x1 + width * 3.4, y, z1 + width * 3.4);
   group.add(northArrow(x0 - width * 5, y, (z0 + z1) / 2, step, options.forward, tokens));
   // Beside something smaller than itself the person stands behind, so as not to hide it.
   const behind = bounds.max[1] - bounds.min[1] < SMALL && x1 - x0 < SMALL;
-  if (options.person)
-    group.add(paperPerson(x0 + step * 0.6, Math.min(0, bounds.min[1]), behind ? z0 + step * 0.6 : z1 - step * 0.6, tokens));
+  if (options.person) {
+    const at = new THREE.Vector3(x0 + step * 0.6, Math.min(0, bounds.min[1]), behind ? z0 + step * 0.6 : z1 - step * 0.6);
+    group.add(paperPerson(at.x, at.y, at.z, tokens));
+    group.userData.person = new THREE.Box3(
+      at.clone().sub(REACH),
+      at
+        .clone()
+        .add(REACH)
+        .setY(at.y + HEAD),
+    );
+  }
   return group;
 }
+
+/** From the middle of the paper person to its sides, and from its feet to above its label, metres. */
+const REACH = new THREE.Vector3(0.32, 0, 0.32);
+const HEAD = 2.05;
+
+/** Where the paper person of a ground stands; null where it does not. */
+export const personOf = (ground: THREE.Group | null): THREE.Box3 | null => (ground?.userData.person as THREE.Box3 | undefined) ?? null;
 
 function place(group: THREE.Group, object: THREE.Object3D, x: number, y: number, z: number): void {
   object.position.set(x, y, z);
@@ -136,7 +154,7 @@ function northArrow(x: number, y: number, z: number, step: number, forward: stri
       tokens.inkSoft,
     ),
   );
-  const label = makeLabel(`forward ${forward}`, tokens.ink, tokens.paper, 13);
+  const label = makeLabel(`forward ${forward}`, tokens.ink, tokens.paper, 13, true);
   label.position.set(0, 0, size * 1.7);
   group.add(label);
   group.position.set(x, y, z);
@@ -180,7 +198,7 @@ function paperPerson(x: number, y: number, z: number, tokens: Tokens): THREE.Obj
   group.add(
     new THREE.Line(new THREE.BufferGeometry().setFromPoints([...edge, edge[0]]), new THREE.LineBasicMaterial({ color: tokens.ink })),
   );
-  const label = makeLabel('1.75 m', tokens.inkSoft, tokens.paper, 13);
+  const label = makeLabel('1.75 m', tokens.inkSoft, tokens.paper, 13, true);
   label.position.set(0, 1.95, 0);
   group.add(label);
   group.position.set(x, y, z);

@@ -3,8 +3,12 @@ import { FONT } from '../theme/tokens';
 
 const HEIGHT = 44;
 
-/** A line of figures on the bench that always faces the viewer; `pixels` is its height on the screen. */
-export function makeLabel(text: string, colour: string, ground: string, pixels = 15): THREE.Sprite {
+/**
+ * A line of figures on the bench that always faces the viewer; `pixels` is its height on the screen.
+ *
+ * @param behind Whether what stands before it hides it, as things in the world are; what is asked for is seen through everything.
+ */
+export function makeLabel(text: string, colour: string, ground: string, pixels = 15, behind = false): THREE.Sprite {
   const canvas = document.createElement('canvas');
   const context = canvas.getContext('2d')!;
   const font = `500 ${HEIGHT * 0.62}px ${FONT.figures}`;
@@ -22,7 +26,9 @@ export function makeLabel(text: string, colour: string, ground: string, pixels =
   context.fillText(text, canvas.width / 2, canvas.height / 2 + 2);
   const texture = new THREE.CanvasTexture(canvas);
   texture.colorSpace = THREE.SRGBColorSpace;
-  const sprite = new THREE.Sprite(new THREE.SpriteMaterial({ map: texture, depthTest: false, transparent: true, sizeAttenuation: false }));
+  const sprite = new THREE.Sprite(
+    new THREE.SpriteMaterial({ map: texture, depthTest: behind, depthWrite: false, transparent: true, sizeAttenuation: false }),
+  );
   sprite.userData.pixels = { width: (canvas.width / HEIGHT) * pixels, height: pixels };
   sprite.renderOrder = 20;
   return sprite;

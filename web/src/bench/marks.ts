@@ -71,7 +71,7 @@ export function sizeCallouts(bounds: Bounds, tokens: Tokens): THREE.Group {
       new THREE.LineBasicMaterial({ color: tokens.sea }),
     );
     group.add(lines);
-    const label = makeLabel(`${from.distanceTo(to).toFixed(2)} m`, tokens.sea, tokens.card, 16);
+    const label = makeLabel(`${from.distanceTo(to).toFixed(2)} m`, tokens.sea, tokens.card, 16, true);
     label.position.copy(from.lerp(to, 0.5)).addScaledVector(out, gap * 0.5);
     group.add(label);
   };

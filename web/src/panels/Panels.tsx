@@ -2,6 +2,7 @@
 import Box from '@mui/material/Box';
 import type { ReactNode } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import { ToolRow } from './ToolRow';
 
 interface PanelsProps {
   left: ReactNode;
@@ -41,23 +42,7 @@ export function Panels({ left, tools, bench, strip, parts, card }: PanelsProps) 
       <Bar vertical />
       <Panel id="middle" minSize="380px">
         <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
-          <Box
-            role="toolbar"
-            aria-label="Tools of this stage"
-            sx={{
-              minHeight: 40,
-              px: 1,
-              display: 'flex',
-              alignItems: 'center',
-              gap: 0.5,
-              borderBottom: 1,
-              borderColor: 'divider',
-              bgcolor: 'kit.sheet',
-              overflowX: 'auto',
-            }}
-          >
-            {tools}
-          </Box>
+          <ToolRow>{tools}</ToolRow>
           <Group key={strip ? 'with-strip' : 'alone'} orientation="vertical" {...middle} style={{ flex: 1, minHeight: 0 }}>
             <Panel id="bench" minSize="140px">
               {bench}

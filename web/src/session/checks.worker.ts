@@ -38,8 +38,8 @@ const workshop = {
   },
 
   /**
-   * What is owed to each target whose rulebook is here, by the rulebook's id; only what changed is checked. Without a target what is wrong for
-   * any, under no id.
+   * What is owed to each target whose rulebook is here, by the rulebook's id; only what changed is checked. Without a target what is wrong
+   * for any, under no id.
    */
   check(): Record<string, Finding[]> {
     if (kit!.targets.length === 0) return { '': general.run(kit!) };

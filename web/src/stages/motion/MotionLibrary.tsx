@@ -5,9 +5,10 @@ import Drawer from '@mui/material/Drawer';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
-import { freeName, newId, type Call } from '@itchkit/core/document';
+import { freeName, newId, type Call, type Id } from '@itchkit/core/document';
 import { AS_IT_IS, rolesOf } from '@itchkit/core/motion';
 import { Buttons } from '../../panels/Fold';
+import { useDrawer } from '../../panels/use-drawer';
 import { useKit, useOpenKit, useRulebook, useRun, useSetUi } from '../../session/context';
 import { endPreview, startPreview } from '../../strip/playing';
 import { callsFor, hasMatch, titleOf, type Fit, type MotionSource } from './motion-source';
@@ -32,6 +33,13 @@ export function MotionLibrary({ onClose }: { onClose: () => void }) {
   const [chosen, setChosen] = useState<MotionSource | null>(null);
   const [fit, setFit] = useState<Fit>(IN_PLACE);
   const [name, setName] = useState('');
+  // What was put on is in view once the drawer is closed.
+  const [put, setPut] = useState<{ clip: Id; name: string } | null>(null);
+  const close = () => {
+    onClose();
+    if (put) setTimeout(() => setUi({ clip: put.clip, time: 0, playing: false, keys: [] }));
+  };
+  const paper = useDrawer(close);
   const taken = useMemo(() => new Set(Object.values(kit.clips).map((clip) => clip.name)), [kit]);
   const rate = rulebook?.motion?.rate ?? 30;
   const calls = useMemo((): Call[] | null => chosen && callsFor(kit, chosen, fit, rate, TRIED, 'tried'), [chosen, fit, kit, rate]);
@@ -51,31 +59,42 @@ export function MotionLibrary({ onClose }: { onClose: () => void }) {
     setChosen(source);
     setName(freeName(source.kind === 'library' ? source.motion.id : source.clip.name, taken));
   };
-  const put = () => {
+  const putOn = () => {
     if (!chosen) return;
     const clip = newId();
     const wanted = name.trim() || freeName(titleOf(chosen), taken);
     const step = chosen.kind === 'taken' ? `Put “${chosen.clip.name}” of “${chosen.from}” on the skeleton as “${wanted}”` : undefined;
     if (!run(callsFor(kit, chosen, fit, rate, clip, wanted), step)) return;
-    onClose();
-    setTimeout(() => setUi({ clip, time: 0, playing: false, keys: [] }));
+    setPut({ clip, name: wanted });
+    setName(freeName(wanted, new Set([...taken, wanted])));
   };
   return (
     <Drawer
       anchor="right"
       open
-      onClose={onClose}
+      onClose={close}
       hideBackdrop
       variant="persistent"
-      slotProps={{ paper: { sx: { width: 340, p: 4, gap: 3, bgcolor: 'kit.sheet' }, role: 'dialog', 'aria-label': 'Motions' } as object }}
+      slotProps={{
+        paper: {
+          ref: paper,
+          tabIndex: -1,
+          sx: { width: 340, p: 4, gap: 3, bgcolor: 'kit.sheet', outline: 0 },
+          role: 'dialog',
+          'aria-label': 'Motions',
+        } as object,
+      }}
     >
       <Box sx={{ display: 'flex', alignItems: 'baseline' }}>
         <Typography variant="h2" sx={{ flex: 1 }}>
           Motions
         </Typography>
-        <Button color="inherit" onClick={onClose}>
+        <Button color="inherit" onClick={close}>
           Close
         </Button>
+      </Box>
+      <Box role="status" sx={{ fontSize: 13, color: 'kit.good', mt: put ? 0 : -3 }}>
+        {put && `“${put.name}” is on. Choose another one, or close.`}
       </Box>
       <MotionRoles roles={roles} />
       <MotionSources roles={roles} chosen={chosen} onChoose={choose} />
@@ -90,7 +109,7 @@ export function MotionLibrary({ onClose }: { onClose: () => void }) {
             slotProps={{ htmlInput: { maxLength: 200 } }}
           />
           <Buttons>
-            <Button variant="contained" disabled={!hasMatch(chosen)} onClick={put}>
+            <Button variant="contained" disabled={!hasMatch(chosen)} onClick={putOn}>
               Put it on
             </Button>
           </Buttons>

@@ -21,6 +21,11 @@ export function MotionOverlays({ view, bounds, tokens }: OverlayProps): null {
   const clip = useUi((state) => (state.clip === null ? undefined : kit.clips[state.clip]));
   const selection = useUi((state) => state.selection);
   const { trail, path } = useUi((state) => state.motion);
+  const follow = useUi((state) => state.motion.follow);
+  useEffect(() => {
+    view.setFollow(follow);
+    return () => view.setFollow(false);
+  }, [view, follow]);
   const time = useUi((state) => (state.playing || !state.motion.trail ? null : state.time));
   const parts = useMemo(() => selection.filter((id) => kit.parts[id]), [selection, kit]);
   const [first] = parts;

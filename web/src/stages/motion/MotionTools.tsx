@@ -6,6 +6,7 @@ import DirectionsWalk from '@mui/icons-material/DirectionsWalk';
 import Key from '@mui/icons-material/Key';
 import Edit from '@mui/icons-material/Edit';
 import Pause from '@mui/icons-material/Pause';
+import Videocam from '@mui/icons-material/Videocam';
 import PlayArrow from '@mui/icons-material/PlayArrow';
 import { useState } from 'react';
 import { callOf, freeName } from '@itchkit/core/document';
@@ -27,6 +28,7 @@ export function MotionTools() {
   const playing = useUi((state) => state.playing);
   const selected = useUi((state) => state.selection.length);
   const trail = useUi((state) => state.motion.trail);
+  const follow = useUi((state) => state.motion.follow);
   const capture = useUi((state) => state.strip.capture);
   const [library, setLibrary] = useState(false);
   const add = () => {
@@ -68,6 +70,7 @@ export function MotionTools() {
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
       <GizmoTools />
       <Toggle on={trail} onChange={() => setMotion({ trail: !trail })} label="Trail" icon={<AutoAwesomeMotion sx={{ fontSize: 16 }} />} />
+      <Toggle on={follow} onChange={() => setMotion({ follow: !follow })} label="Follow" icon={<Videocam sx={{ fontSize: 16 }} />} />
       <OverlayMenu />
       {library && <MotionLibrary onClose={() => setLibrary(false)} />}
     </>

@@ -9,6 +9,8 @@ export interface MotionState {
   quiet: Id[];
   /** The way of the chosen parts through the clip, and their neighbouring frames. */
   trail: boolean;
+  /** Whether the view goes along with the body. */
+  follow: boolean;
   /** Points of a path that is being placed on the bench, in the world, metres. */
   path: Vec3[] | null;
   /** Whether a part that is dragged is being recorded. */
@@ -21,4 +23,4 @@ declare module '../../session/ui-store' {
   }
 }
 
-export const motionSlice = slice('motion', () => ({ cues: true, quiet: [], trail: false, path: null, recording: 'off' }));
+export const motionSlice = slice('motion', () => ({ cues: true, quiet: [], trail: false, follow: false, path: null, recording: 'off' }));

@@ -56,13 +56,13 @@ export function RigOverlays({ view, bounds, tokens }: OverlayProps): null {
     [view, rig.mode, kit, reach, tokens],
   );
 
-  // Heat: of the chosen joint, while weights are looked at.
+  // Heat of the chosen joint while weights are looked at; with none chosen, which joint holds what.
   const heat = useRef<HeatLook | null>(null);
-  const heated = rig.mode === 'weights' && joint !== null ? joint : null;
+  const weighs = rig.mode === 'weights' && joints.size > 0;
   useEffect(() => {
-    if (heated === null) return;
+    if (!weighs) return;
     const look = new HeatLook(tokens.stop);
-    look.show(view.painted, kit, session.blobs, heated);
+    look.show(view.painted, kit, session.blobs, joint);
     heat.current = look;
     view.draw();
     return () => {
@@ -70,7 +70,7 @@ export function RigOverlays({ view, bounds, tokens }: OverlayProps): null {
       look.dispose();
       view.draw();
     };
-  }, [view, heated, kit, session, tokens]);
+  }, [view, weighs, joint, kit, session, tokens]);
 
   const latest = useRef({ kit, joint, pins, run, rig });
   useEffect(() => {

@@ -22,6 +22,12 @@ export function WeightsCard() {
   if (joints.size === 0) return <Empty>There are no joints yet. Fit a skeleton under Joints; then they can hold something.</Empty>;
   return (
     <>
+      {field && chosen === null && (
+        <Empty>
+          Each vertex has the colour of the joint that holds most of it. Choose a joint on the bench, in the list or in the tree to see what
+          it holds.
+        </Empty>
+      )}
       <SolveSection />
       {field && <SharesSection field={field} order={jointsInOrder(kit)} chosen={chosen} />}
       {field && <BrushSection joint={chosen} />}

@@ -1,4 +1,4 @@
-import { interpolateViridis } from 'd3-scale-chromatic';
+import { interpolateRainbow, interpolateViridis } from 'd3-scale-chromatic';
 import * as THREE from 'three';
 import type { Blobs, Id, Kit } from '@itchkit/core/document';
 import { weightSets } from '@itchkit/core/rig';
@@ -36,12 +36,16 @@ export class HeatLook {
     };
   }
 
-  /** Paints every skinned mesh by a joint; what is not skinned stays as it is. */
-  show(scene: KitScene, kit: Kit, blobs: Blobs, joint: Id): void {
+  /**
+   * Paints every skinned mesh by a joint; what is not skinned stays as it is. With no joint each vertex has the colour of the one that
+   * holds most of it, the paler the less it does.
+   */
+  show(scene: KitScene, kit: Kit, blobs: Blobs, joint: Id | null): void {
     this.clear();
     for (const part of Object.values(kit.parts)) {
       if (part.skin === null || part.mesh === null) continue;
-      const column = kit.skins[part.skin].joints.indexOf(joint);
+      const { joints: held } = kit.skins[part.skin];
+      const column = joint === null ? null : held.indexOf(joint);
       for (const mesh of scene.meshesOf(part.id)) {
         const primitive = kit.meshes[part.mesh].primitives[mesh.userData.primitive as number];
         const sets = weightSets(primitive.attributes, blobs);
@@ -50,13 +54,16 @@ export class HeatLook {
         const unheld = new Float32Array(count);
         for (let v = 0; v < count; v++) {
           let [own, all] = [0, 0];
+          const shares = new Map<number, number>();
           for (const { joints, weights } of sets) {
             for (let k = 4 * v; k < 4 * v + 4; k++) {
               all += weights[k];
               if (joints[k] === column) own += weights[k];
+              if (column === null && weights[k] > 0) shares.set(joints[k], (shares.get(joints[k]) ?? 0) + weights[k]);
             }
           }
-          paintVertex(colours, unheld, v, own, all);
+          if (column === null) paintStrongest(colours, unheld, v, shares);
+          else paintVertex(colours, unheld, v, own, all);
         }
         const geometry = new THREE.BufferGeometry();
         for (const [name, attribute] of Object.entries(mesh.geometry.attributes)) geometry.setAttribute(name, attribute);
@@ -94,6 +101,26 @@ export class HeatLook {
     this.clear();
     this.material.dispose();
   }
+}
+
+/** The golden section of a turn: hues that far apart are told apart however many there are. */
+const GOLDEN = 0.381966;
+
+/** A colour for each joint, by its place in the skin, from d3's cyclical rainbow. */
+const jointColour = (joint: number): string => interpolateRainbow((joint * GOLDEN) % 1);
+
+const PALE = new THREE.Color('#e8e2d4');
+
+function paintStrongest(colours: Float32Array, unheld: Float32Array, v: number, shares: ReadonlyMap<number, number>): void {
+  let [strongest, most, all] = [-1, 0, 0];
+  for (const [joint, share] of shares) {
+    all += share;
+    if (share > most || (share === most && joint < strongest)) [strongest, most] = [joint, share];
+  }
+  unheld[v] = all > 1e-6 ? 0 : 1;
+  if (strongest < 0) return;
+  const colour = PALE.clone().lerp(new THREE.Color(jointColour(strongest)), most / all);
+  colours.set([colour.r, colour.g, colour.b], 3 * v);
 }
 
 function paintVertex(colours: Float32Array, unheld: Float32Array, v: number, own: number, all: number): void {
