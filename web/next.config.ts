@@ -17,7 +17,7 @@ const config: NextConfig = {
       { source: '/:path*', headers: headers() },
       { source: '/api/:path*', headers: headers({ 'content-security-policy': "default-src 'none'; frame-ancestors 'none'" }) },
     ]),
-  transpilePackages: ['@itchkit/core', '@itchkit/rulebooks'],
+  transpilePackages: ['@itchkit/core', '@itchkit/demo', '@itchkit/rulebooks'],
   serverExternalPackages: ['pg', 'pino', 'sharp', 'rotating-file-stream'],
   turbopack: { root: join(import.meta.dirname, '..') },
   devIndicators: false,

@@ -179,3 +179,76 @@ const OWN = {
   packaging: [{ path: 'model/{kit}.glb', holds: 'model' }],
   rules: [{ id: 'one-root', check: 'hierarchy.single-root', grade: 'stop', why: 'One root.' }],
 };
+
+test('learning by the crane: a line tells the next task where it is done, goes on by itself, and can be left and taken up', async ({
+  page,
+}) => {
+  await openShape(page);
+  await page.keyboard.press('?');
+  await page.getByRole('button', { name: 'Learn by mending the crane' }).click();
+  const line = page.getByRole('status', { name: 'Learn by mending the crane' });
+  await expect(line).toContainText('Task 1 of 7');
+  await page.getByRole('radio', { name: 'centimetres' }).click();
+  await expect(line).toContainText('Task 2 of 7');
+  await checked(page);
+  await page.getByRole('button', { name: /^Mend all safe/ }).click();
+  await expect(line).toContainText('Task 3 of 7');
+  await line.getByRole('button', { name: 'Leave it for now' }).click();
+  await expect(line).toHaveCount(0);
+  await page.goto(base());
+  await page.getByRole('link', { name: 'Open Sluice crane, finished', exact: true }).click();
+  await checked(page);
+  await page.keyboard.press('?');
+  await page.getByRole('button', { name: 'Go on mending the crane' }).click();
+  await expect(line).toContainText('Task 3 of 7');
+  // The one after it is in another stage: it says where.
+  for (const title of ['Normals missing', 'Texture of an odd size']) {
+    await find(page, '[data-finding]').filter({ hasText: title }).press('Enter');
+    await page
+      .getByRole('dialog')
+      .getByRole('button', { name: /Compute|Resize/ })
+      .click();
+  }
+  await expect(line).toContainText('Task 4 of 7');
+  await line.getByRole('link', { name: 'Go to Shape' }).click();
+  await page.waitForURL('**/shape');
+});
+
+test('a new kit is asked once which platform it is for, the likeliest first; without one the Ledger shows what is wrong anywhere', async ({
+  page,
+}) => {
+  const box = (x: number) => [0, 1].flatMap((y) => [0, 1].flatMap((z) => [`v ${x} ${y} ${z}`, `v ${x + 1} ${y} ${z}`])).join('\n');
+  const faces = (n: number) =>
+    ['1 2 4 3', '5 7 8 6', '1 5 6 2', '3 4 8 7', '1 3 7 5', '2 6 8 4']
+      .map(
+        (f) =>
+          `f ${f
+            .split(' ')
+            .map((i) => Number(i) + n)
+            .join(' ')}`,
+      )
+      .join('\n');
+  const obj = `o one\n${box(0)}\n${faces(0)}\no one\n${box(2)}\n${faces(8)}\n`;
+  const drop = async () => {
+    await page.goto(base());
+    await page.getByLabel('Files for new kits').setInputFiles([{ name: 'blocks.obj', mimeType: 'text/plain', buffer: Buffer.from(obj) }]);
+    await page.waitForURL('**/intake');
+  };
+  const asked = page.getByRole('dialog', { name: /^Which platform/ });
+  const first = asked.getByRole('button').first();
+  await drop();
+  await expect(first).toContainText('Cubbin');
+  await expect(first).toContainText('Every part of it is a box');
+  await asked.getByRole('button', { name: 'Decide later' }).click();
+  await checked(page);
+  await expect(page.getByText('Here is what is wrong wherever it goes.')).toBeVisible();
+  await expect(find(page, '[data-finding]')).toHaveText([/same name|twice/i]);
+  await page.reload();
+  await checked(page);
+  await expect(asked).toHaveCount(0);
+  await drop();
+  await asked.getByRole('button', { name: /^Lantern Lot/ }).click();
+  await expect(page.getByRole('button', { name: /^for Lantern Lot/ })).toBeVisible();
+  await drop();
+  await expect(asked.getByRole('button', { name: /^Lantern Lot/ })).toContainText('as last time');
+});

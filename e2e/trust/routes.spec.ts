@@ -93,6 +93,7 @@ function routesOf(archive: Uint8Array): [method: string, path: string, body?: fc
     ['GET', '/api/health'],
     ['GET', '/api/kits'],
     ['POST', '/api/kits', mutated],
+    ['POST', '/api/learn'],
     ['GET', '/api/kits/ID'],
     ['PATCH', '/api/kits/ID', json(save)],
     ['PATCH', '/api/kits/ID', json({ ...save, changes: changes.slice(0, 1) })],

@@ -150,6 +150,8 @@ export const api = {
   restoreKit: (id: string) => send('POST', `/api/kits/${id}/restore`),
   duplicateKit: (id: string) =>
     makeOnce((key) => send<{ id: string }>('POST', `/api/kits/${id}/duplicate`, undefined, LIMIT, { [KEY_HEADER]: key })),
+  /** A crane to learn by. */
+  learnKit: () => makeOnce((key) => send<{ id: string }>('POST', '/api/learn', undefined, LONG_LIMIT, { [KEY_HEADER]: key })),
   setSummary: (id: string, revision: number, counts: GradeCounts, owed: Record<string, OwedByStage>) =>
     send('PUT', `/api/kits/${id}/summary`, { revision, counts, owed }),
   setThumbnail: (id: string, revision: number, png: Blob) =>

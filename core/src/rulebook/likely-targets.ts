@@ -25,13 +25,17 @@ interface Facts {
 /** A box has no more triangles than this. */
 const BOX = 12;
 
-/** Whether a mesh is a box along its own axes: every place is at one of two values an axis. */
+/** Whether a mesh is a box or a plate along its own axes: its 8 or 4 corners, every one at one of two values an axis. */
 function isBox(kit: Kit, mesh: string, blobs: Blobs): boolean {
   if (meshCounts(kit, mesh).triangles > BOX) return false;
   const seen = [new Set<number>(), new Set<number>(), new Set<number>()];
-  for (const { attributes } of kit.meshes[mesh].primitives)
-    readArray<Float32Array>(blobs, attributes.POSITION).forEach((value, i) => seen[i % 3].add(Math.round(value * 1e4)));
-  return seen.every((values) => values.size <= 2);
+  const corners = new Set<string>();
+  for (const { attributes } of kit.meshes[mesh].primitives) {
+    const places = readArray<Float32Array>(blobs, attributes.POSITION).map((value) => Math.round(value * 1e4));
+    places.forEach((value, i) => seen[i % 3].add(value));
+    for (let v = 0; v < places.length; v += 3) corners.add(places.slice(v, v + 3).join());
+  }
+  return seen.every((values) => values.size <= 2) && (corners.size === 8 || corners.size === 4);
 }
 
 function factsOf(kit: Kit, blobs: Blobs): Facts {

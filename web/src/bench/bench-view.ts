@@ -41,6 +41,8 @@ const GIZMO_MODE = { move: 'translate', turn: 'rotate', size: 'scale' } as const
 /** Shares of the picture that a whole kit and chosen parts fill when they are framed. */
 const KIT_SHARE = 0.9;
 const PART_SHARE = 0.6;
+/** How far measures stand around the kit, as a share of its longest side. */
+const CALLOUTS = 0.08;
 /** What is smaller than this would be a speck beside a person, metres. */
 const SPECK = 0.3;
 
@@ -295,6 +297,7 @@ export class BenchView {
     const size = box.getSize(new THREE.Vector3());
     const way = from ? new THREE.Vector3(...from) : this.camera.position.clone().sub(this.orbit.target);
     if (way.lengthSq() < 1e-9) way.set(-0.75, 0.55, 1.1);
+    if (this.callouts?.visible && ids.length === 0) box.expandByScalar(CALLOUTS * Math.max(size.x, size.y, size.z));
     // Beside what would be a speck then, the person may stand outside.
     const boxes = person && Math.max(size.x, size.y, size.z) > SPECK ? [box, person] : [box];
     const { target } = fitView(this.camera, boxes, way, share);

@@ -49,7 +49,7 @@ export function buildGround(options: GroundOptions): THREE.Group {
   place(group, makeLabel(unit.short, tokens.ink, tokens.paper, 14, true), x1 + width * 3.4, y, z1 + width * 3.4);
   group.add(northArrow(x0 - width * 5, y, (z0 + z1) / 2, step, options.forward, tokens));
   // Beside something smaller than itself the person stands behind, so as not to hide it.
-  const behind = bounds.max[1] - bounds.min[1] < SMALL && x1 - x0 < SMALL;
+  const behind = bounds.max[1] - bounds.min[1] < SMALL && bounds.max[0] - bounds.min[0] < SMALL;
   if (options.person) {
     const at = new THREE.Vector3(x0 + step * 0.6, Math.min(0, bounds.min[1]), behind ? z0 + step * 0.6 : z1 - step * 0.6);
     group.add(paperPerson(at.x, at.y, at.z, tokens));

@@ -73,7 +73,7 @@ export function Ledger({ stage }: { stage: Stage }) {
           </Box>
         )}
         {safe > 0 && (
-          <Button variant="contained" fullWidth sx={{ mt: 2 }} onClick={() => void mendAll()}>
+          <Button data-mend-all variant="contained" fullWidth sx={{ mt: 2 }} onClick={() => void mendAll()}>
             Mend all safe ({safe})
           </Button>
         )}

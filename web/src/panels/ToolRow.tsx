@@ -15,7 +15,7 @@ export function ToolRow({ children }: { children: ReactNode }) {
   useEffect(() => {
     const own = row.current!;
     const measure = () => {
-      const below = [...own.children].filter((child) => (child as HTMLElement).offsetTop >= ROW).length;
+      const below = [...own.children].filter((child) => (child as HTMLElement).offsetTop >= ROW / 2).length;
       setMore(below);
       if (below === 0) setOpen(false);
     };
@@ -34,7 +34,7 @@ export function ToolRow({ children }: { children: ReactNode }) {
       role="toolbar"
       aria-label="Tools of this stage"
       // What the keyboard comes to is seen.
-      onFocus={({ target }) => target.offsetTop >= ROW && setOpen(true)}
+      onFocus={({ target }) => target.offsetTop >= ROW / 2 && setOpen(true)}
       onKeyDown={(event) => {
         if (event.key !== 'Escape' || !open) return;
         event.stopPropagation();
@@ -68,6 +68,7 @@ export function ToolRow({ children }: { children: ReactNode }) {
             alignContent: 'flex-start',
             columnGap: 0.5,
             '& > *': { minHeight: ROW - 1 },
+            '& > span': { display: 'inline-flex', alignItems: 'center' },
           }}
         >
           {children}

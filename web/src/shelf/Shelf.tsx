@@ -8,6 +8,7 @@ import { useMemo, useRef, useState } from 'react';
 import { fileEndings, formatList } from '@itchkit/core/intake';
 import { useDropzone } from 'react-dropzone';
 import { api } from '../api';
+import { LearnButton } from '../learn/LearnButton';
 import { Mark } from '../panels/Mark';
 import { SchemeSwitch } from '../panels/SchemeSwitch';
 import { Arrivals } from './Arrivals';
@@ -139,6 +140,9 @@ function EmptyShelf({ onChoose }: { onChoose: () => void }) {
       <Button variant="outlined" onClick={onChoose}>
         Choose a file
       </Button>
+      <Box sx={{ mt: 2 }}>
+        <LearnButton />
+      </Box>
     </Box>
   );
 }

@@ -5,6 +5,7 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
+import { LearnButton } from '../learn/LearnButton';
 import type { Command } from '../panels/command';
 
 export function KeyCap({ keys }: { keys: string }) {
@@ -48,6 +49,7 @@ export function KeysHelp({ open, commands, onClose }: { open: boolean; commands:
         </Box>
       </DialogContent>
       <DialogActions>
+        <LearnButton sx={{ mr: 'auto' }} onGone={onClose} />
         <Button onClick={onClose}>Close</Button>
       </DialogActions>
     </Dialog>

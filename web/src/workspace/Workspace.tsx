@@ -6,6 +6,7 @@ import { Ledger } from '../ledger/Ledger';
 import { PartsTree } from '../parts/PartsTree';
 import { HistoryPanel } from '../history/HistoryPanel';
 import { ViewingBar } from '../history/ViewingBar';
+import { LearnLine } from '../learn/LearnLine';
 import { OpenKitProvider } from '../session/context';
 import { STAGES } from '../stages/list';
 import type { StageDefinition } from '../stages/stage';
@@ -54,6 +55,7 @@ function WorkspaceFrame({ stage }: { stage: StageDefinition }) {
       <HistoryPanel open={commands.historyOpen} onClose={commands.close} />
       <Conflict />
       <AskTarget />
+      <LearnLine stage={stage.id} />
     </Box>
   );
 }

@@ -1,17 +1,19 @@
 'use client';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import { line } from 'd3-shape';
 import { scaleLinear } from 'd3-scale';
 import { useState } from 'react';
-import { callOf, type Clip, type FormulaTrack, type Part } from '@itchkit/core/document';
+import { callOf, count, type Clip, type FormulaTrack, type Part } from '@itchkit/core/document';
 import { FORMULA_FUNCTIONS, FormulaError, readFormula, removeTracks, setConstants, setFormula, thinTracks } from '@itchkit/core/motion';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../panels/Fold';
-import { useRun } from '../../session/context';
+import { useKit, useRun, useUi } from '../../session/context';
 import { extentOf } from '../../strip/curve-lines';
 import { PROPERTY } from '../../strip/track-words';
 import { FONT } from '../../theme/tokens';
@@ -40,6 +42,7 @@ export function FormulaSection({ clip, part }: { clip: Clip; part: Part }) {
 }
 
 function Editor({ clip, part, own }: { clip: Clip; part: Part; own: FormulaTrack[] }) {
+  const kit = useKit();
   const [what, setWhat] = useState<string>(() => (own[0] ? `${own[0].property} ${own[0].axis}` : 'turn 1'));
   const [property, axis] = what.split(' ') as [FormulaTrack['property'], string];
   const there = own.find((track) => track.property === property && track.axis === Number(axis));
@@ -60,8 +63,18 @@ function Editor({ clip, part, own }: { clip: Clip; part: Part; own: FormulaTrack
     }
   }
   const { unit } = PROPERTY[property];
+  const also = useUi((state) => state.selection).filter((id) => id !== part.id && kit.parts[id]);
+  const [more, setMore] = useState<string[]>([]);
+  const [others, setOthers] = useState(false);
   const call = () =>
-    source.trim() === '' || error ? null : callOf(setFormula, { clip: clip.id, part: part.id, property, axis: Number(axis), source });
+    source.trim() === '' || error
+      ? null
+      : [part.id, ...(others ? also : [])].flatMap((one) =>
+          [what, ...more.filter((track) => track !== what)].map((track) => {
+            const [kind, number] = track.split(' ') as [FormulaTrack['property'], string];
+            return callOf(setFormula, { clip: clip.id, part: one, property: kind, axis: Number(number), source });
+          }),
+        );
   return (
     <>
       <Choice
@@ -73,6 +86,36 @@ function Editor({ clip, part, own }: { clip: Clip; part: Part; own: FormulaTrack
           setDraft(null);
         }}
       />
+      <Box component="details" open={more.length > 0 || undefined} sx={{ fontSize: 12 }}>
+        <summary>And others by the same</summary>
+        <Box
+          role="group"
+          aria-label="Moved by the same formula"
+          sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, auto)', justifyContent: 'start' }}
+        >
+          {WHAT.filter(([track]) => track !== what).map(([track, title]) => (
+            <FormControlLabel
+              key={track}
+              label={title}
+              slotProps={{ typography: { sx: { fontSize: 12 } } }}
+              control={
+                <Checkbox
+                  size="small"
+                  checked={more.includes(track)}
+                  onChange={(_, on) => setMore(on ? [...more, track] : more.filter((one) => one !== track))}
+                />
+              }
+            />
+          ))}
+        </Box>
+        {also.length > 0 && (
+          <FormControlLabel
+            label={`of the ${count(also.length, 'other chosen part')} too`}
+            slotProps={{ typography: { sx: { fontSize: 12 } } }}
+            control={<Checkbox size="small" checked={others} onChange={(_, on) => setOthers(on)} />}
+          />
+        )}
+      </Box>
       <TextField
         label="By"
         value={source}
@@ -99,7 +142,7 @@ function Editor({ clip, part, own }: { clip: Clip; part: Part; own: FormulaTrack
       <Buttons>
         <TryButton
           variant="contained"
-          disabled={call() === null || (there !== undefined && draft === null)}
+          disabled={call() === null || (there !== undefined && draft === null && more.length === 0 && !others)}
           calls={call}
           onDone={() => setDraft(null)}
         >

@@ -68,9 +68,16 @@ export function PartMotion({ clip, part }: { clip: Clip; part: Part }) {
             value={value}
             onDraft={(next) => (next === null ? stop() : begin(() => keying(property, value, next)))}
             takesSame
-            onCommit={(next, axis) => {
+            lock={property === 'size' ? 'size-lock' : undefined}
+            onCommit={(next, axes) => {
               stop();
-              run(callOf(setKeys, { clip: clip.id, time: at, values: [{ part: part.id, property, axis, value: next[axis] }] }));
+              run(
+                callOf(setKeys, {
+                  clip: clip.id,
+                  time: at,
+                  values: axes.map((axis) => ({ part: part.id, property, axis, value: next[axis] })),
+                }),
+              );
             }}
           />
         );

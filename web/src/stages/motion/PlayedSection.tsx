@@ -1,9 +1,11 @@
 'use client';
 import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
 import { useMemo } from 'react';
 import type { Clip } from '@itchkit/core/document';
+import { playedDifferences, type PlayedDifference } from '@itchkit/core/rulebook';
 import { Fact, Section } from '../../panels/Section';
-import { useKit, useOpenKit, useRulebook, useUi } from '../../session/context';
+import { useKit, useOpenKit, useRulebook, useSetUi, useUi } from '../../session/context';
 import { formatCount } from '../../format';
 import { playedOnce, playedWords } from '../../strip/use-as-played';
 
@@ -28,19 +30,41 @@ function Played({ clip }: { clip: Clip }) {
       <Box role="status" data-testid="played-words" sx={{ fontSize: 12.5, mb: 1 }}>
         {playedWords(kit, played)}
       </Box>
+      <Differences of={rulebook ? playedDifferences(kit, clip, rulebook) : []} />
       <Fact name="Keys">
         {formatCount(played.keys.made)} made, {formatCount(played.keys.played)} straight ones played
       </Fact>
       <Fact name="Turns">quaternions, a key every 85° at least</Fact>
-      <Fact name="Rate">
-        {clip.rate} frames a second
-        {rulebook?.motion?.rate !== undefined && rulebook.motion.rate !== clip.rate
-          ? `; ${rulebook.title} plays ${rulebook.motion.rate}`
-          : ''}
-      </Fact>
+      <Fact name="Rate">{clip.rate} frames a second</Fact>
       <Fact name="Frames">
         0 to {frames}; {before} to {before + frames} on one timeline of all clips
       </Fact>
     </Section>
+  );
+}
+
+/** What the platform does otherwise, and where; a click chooses the part. */
+function Differences({ of }: { of: PlayedDifference[] }) {
+  const setUi = useSetUi();
+  if (of.length === 0) return null;
+  return (
+    <Box component="ul" aria-label="What differs" sx={{ m: 0, mb: 1, pl: 4, fontSize: 12.5, lineHeight: 1.5, color: 'kit.warn' }}>
+      {of.map(({ what, part }) => (
+        <li key={what}>
+          {part === null ? (
+            what
+          ) : (
+            <Link
+              component="button"
+              color="inherit"
+              sx={{ font: 'inherit', textAlign: 'left' }}
+              onClick={() => setUi({ selection: [part] })}
+            >
+              {what}
+            </Link>
+          )}
+        </li>
+      ))}
+    </Box>
   );
 }

@@ -69,7 +69,7 @@ export function TransformSection({ part }: { part: Part }) {
         {...field((translation) => ({ translation }))}
       />
       <VectorField title="Turn" unit="°" step={step.degrees} digits={5} value={turn} {...field((degrees) => ({ turn: degrees }))} />
-      <VectorField title="Scale" unit="×" step={0.01} digits={7} value={part.scale} {...field((scale) => ({ scale }))} />
+      <VectorField title="Scale" lock="size-lock" unit="×" step={0.01} digits={7} value={part.scale} {...field((scale) => ({ scale }))} />
       {skewed.length > 0 && (
         <Box role="note" sx={{ mb: 2, fontSize: 12.5, color: 'kit.warn' }}>
           The uneven scale skews {nameList(skewed)}, turned below it. Make it even, or apply it.
