@@ -46,7 +46,7 @@ export const TASKS: readonly Task[] = [
     line: 'Other mends show first what will change. Press the button of each red finding, and answer.',
     at: '[data-finding][data-grade=stop]',
     isDone: ({ findings }) =>
-      !findings.some((finding) => finding.grade === 'stop' && finding.mend !== null && finding.family !== 'bindings'),
+      !findings.some((finding) => finding.grade === 'stop' && finding.mend !== null && finding.family !== 'variables'),
   },
   {
     stage: 'shape',

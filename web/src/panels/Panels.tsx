@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
-import type { ReactNode } from 'react';
-import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import { useEffect, type ReactNode } from 'react';
+import { Group, Panel, Separator, useDefaultLayout, usePanelRef } from 'react-resizable-panels';
 import { ToolRow } from './ToolRow';
 
 interface PanelsProps {
@@ -11,6 +11,8 @@ interface PanelsProps {
   strip: ReactNode | null;
   parts: ReactNode;
   card: ReactNode;
+  /** Whether the strip shows something that wants to be seen at large: it grows for that long. */
+  tall: boolean;
 }
 
 function Bar({ vertical = false }: { vertical?: boolean }) {
@@ -29,8 +31,27 @@ function Bar({ vertical = false }: { vertical?: boolean }) {
   );
 }
 
+/** Share of the middle that a tall strip has, per cent. */
+const TALL = 55;
+
+/** Makes the strip tall, and as it was again afterwards, unless a person made it another size meanwhile. */
+function useTallStrip(panel: ReturnType<typeof usePanelRef>, tall: boolean): void {
+  useEffect(() => {
+    if (!tall || !panel.current) return;
+    const before = panel.current.getSize().asPercentage;
+    if (before >= TALL) return;
+    panel.current.resize(`${TALL}%`);
+    return () => {
+      const now = panel.current;
+      if (now && Math.abs(now.getSize().asPercentage - TALL) < 1) now.resize(`${before}%`);
+    };
+  }, [panel, tall]);
+}
+
 /** Ledger, bench with its strip, parts and card. Sizes are remembered in the browser. */
-export function Panels({ left, tools, bench, strip, parts, card }: PanelsProps) {
+export function Panels({ left, tools, bench, strip, parts, card, tall }: PanelsProps) {
+  const stripPanel = usePanelRef();
+  useTallStrip(stripPanel, tall);
   const columns = useDefaultLayout({ id: 'itch-kit/columns' });
   const middle = useDefaultLayout({ id: 'itch-kit/middle', panelIds: strip ? ['bench', 'strip'] : ['bench'] });
   const right = useDefaultLayout({ id: 'itch-kit/right' });
@@ -49,7 +70,7 @@ export function Panels({ left, tools, bench, strip, parts, card }: PanelsProps) 
             </Panel>
             {strip && <Bar />}
             {strip && (
-              <Panel id="strip" defaultSize="240px" minSize="120px">
+              <Panel id="strip" panelRef={stripPanel} defaultSize="240px" minSize="120px">
                 {strip}
               </Panel>
             )}

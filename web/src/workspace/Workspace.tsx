@@ -7,7 +7,8 @@ import { PartsTree } from '../parts/PartsTree';
 import { HistoryPanel } from '../history/HistoryPanel';
 import { ViewingBar } from '../history/ViewingBar';
 import { LearnLine } from '../learn/LearnLine';
-import { OpenKitProvider } from '../session/context';
+import { OpenKitProvider, useUi } from '../session/context';
+import { Strip as ClipStrip } from '../strip/Strip';
 import { STAGES } from '../stages/list';
 import type { StageDefinition } from '../stages/stage';
 import { AskTarget } from './AskTarget';
@@ -36,6 +37,7 @@ export function Workspace({ kitId }: { kitId: string }) {
 function WorkspaceFrame({ stage }: { stage: StageDefinition }) {
   const commands = useCommands(stage);
   const { Tools, Card, Strip } = stage;
+  const tall = useUi((state) => state.strip.curves) && Strip === ClipStrip;
   return (
     <Box sx={{ height: '100vh', display: 'flex', flexDirection: 'column' }}>
       <Header stage={stage.id} onFind={commands.openFinder} onHelp={commands.openHelp} onHistory={commands.openHistory} />
@@ -48,6 +50,7 @@ function WorkspaceFrame({ stage }: { stage: StageDefinition }) {
           strip={Strip ? <Strip /> : null}
           parts={<PartsTree />}
           card={<Card />}
+          tall={tall}
         />
       </Box>
       <CommandFinder open={commands.finderOpen} commands={commands.list} onClose={commands.close} />

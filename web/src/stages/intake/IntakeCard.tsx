@@ -51,7 +51,7 @@ export function IntakeCard() {
       <Settle source={source} />
       <ParkedSection />
       <ArrivalClips />
-      <ReadingNotes notes={source.notes} />
+      <ReadingNotes notes={source.notes} settled={source.settled} />
     </>
   );
 }

@@ -4,7 +4,9 @@ import { Section } from '../../panels/Section';
 import { GradeSign } from '../../ledger/GradeCount';
 
 /** What was left out or mended while reading; each named. */
-export function ReadingNotes({ notes }: { notes: ReadingNote[] }) {
+export function ReadingNotes({ notes: all, settled }: { notes: ReadingNote[]; settled: boolean }) {
+  // What is taken to be so until it is settled is no news once it is.
+  const notes = all.filter(({ code }) => !settled || code !== 'unit-not-said');
   return (
     <Section title="Left out or mended">
       {notes.length === 0 ? (

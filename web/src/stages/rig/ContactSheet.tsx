@@ -5,6 +5,7 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
+import { count } from '@itchkit/core/document';
 import { useEffect, useState } from 'react';
 import { strikePose, type PoseFigures, type TestPose } from '@itchkit/core/rig';
 import { BenchView } from '../../bench/bench-view';
@@ -62,7 +63,7 @@ export function ContactSheet({ poses, figures, onClose }: Props) {
         <Box role="status" sx={{ fontSize: 13, mb: 2, color: 'text.secondary' }}>
           {drawn < poses.length
             ? `Drawing ${drawn} of ${poses.length}`
-            : `${poses.length} poses; the figures are the change of volume and how many pairs of triangles cross.`}
+            : `${count(poses.length, 'pose')}; beside each stands what it does to the body’s volume, and whether it runs through itself.`}
         </Box>
         <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(150px, 1fr))', gap: 1.5 }}>
           {poses.map((pose) => (

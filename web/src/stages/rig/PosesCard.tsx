@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ButtonBase from '@mui/material/ButtonBase';
 import { useMemo, useState } from 'react';
-import type { Kit } from '@itchkit/core/document';
+import { count, type Kit } from '@itchkit/core/document';
 import { bendPoses, jointsInOrder, wholePoses, type PoseFigures, type TestPose } from '@itchkit/core/rig';
 import { Buttons } from '../../panels/Fold';
 import { Empty, Section } from '../../panels/Section';
@@ -118,7 +118,7 @@ function PoseRow({
       aria-pressed={on}
       title={
         figures
-          ? `Volume ${(100 * figures.volume).toFixed(1)} % of rest, ${figures.crossings} pairs of triangles run through one another${where}`
+          ? `${(100 * figures.volume).toFixed(1)} % of the volume at rest; ${count(figures.crossings, 'pair')} of triangles through one another${where}`
           : undefined
       }
       sx={{

@@ -51,6 +51,10 @@ export function SolveSection() {
     });
   return (
     <Fold title="Solve">
+      <Box sx={{ fontSize: 12.5, lineHeight: 1.45, color: 'text.secondary' }}>
+        The body is filled with small cubes, voxels, as many along its longest side as Resolution says, and each joint’s hold goes through
+        them. Falloff is how fast it lets go on the way: higher is sharper. Smoothing evens it out over neighbours.
+      </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1.5 }}>
         <NumberField
           label="Resolution"
