@@ -2,7 +2,7 @@ import { unfold } from '../panels/Fold';
 import type { Place } from './places';
 
 /** Milliseconds until a stage that was gone to is there. */
-const WITHIN = 3000;
+const WITHIN = 20_000;
 const LOOKS = 60;
 
 /** Brings a place of the stage in view, with the keyboard on it; the stage may still be on its way. */
@@ -15,8 +15,12 @@ export function showPlace({ title, section }: Place): void {
       unfold(section);
       return void setTimeout(() => reach(buttonOf(title) ?? headOf(section)!), LOOKS);
     }
-    if (performance.now() - began < WITHIN) setTimeout(look, LOOKS);
+    if (performance.now() - began < WITHIN && !left) setTimeout(look, LOOKS);
   };
+  // Whoever does something else meanwhile is not pulled away from it.
+  let left = false;
+  const leave = () => (left = true);
+  for (const deed of ['keydown', 'pointerdown'] as const) window.addEventListener(deed, leave, { once: true, capture: true });
   setTimeout(look, LOOKS);
 }
 

@@ -34,16 +34,20 @@ function Bar({ vertical = false }: { vertical?: boolean }) {
 /** Share of the middle that a tall strip has, per cent. */
 const TALL = 55;
 
+const shownOf = (panel: ReturnType<typeof usePanelRef>) => panel.current;
+
 /** Makes the strip tall, and as it was again afterwards, unless a person made it another size meanwhile. */
 function useTallStrip(panel: ReturnType<typeof usePanelRef>, tall: boolean): void {
   useEffect(() => {
-    if (!tall || !panel.current) return;
-    const before = panel.current.getSize().asPercentage;
+    const { current } = panel;
+    if (!tall || !current) return;
+    const before = current.getSize().asPercentage;
     if (before >= TALL) return;
-    panel.current.resize(`${TALL}%`);
+    current.resize(`${TALL}%`);
     return () => {
-      const now = panel.current;
-      if (now && Math.abs(now.getSize().asPercentage - TALL) < 1) now.resize(`${before}%`);
+      // Where the strip went with its stage there is nothing to bring back.
+      const there = shownOf(panel);
+      if (there && Math.abs(there.getSize().asPercentage - TALL) < 1) there.resize(`${before}%`);
     };
   }, [panel, tall]);
 }
