@@ -53,7 +53,7 @@ test('the package has a file a level, with its triangles', async () => {
   const { bytes } = await packKit(kit, SHIPPED.emberfold, blobs, []);
   const files = unzipFiles(bytes);
   for (const { name } of SHIPPED.emberfold.levels!) {
-    const document = await new WebIO().readBinary(files[`test/test-${name}.glb`]);
+    const document = await new WebIO().readBinary(files[`bodies/test-${name}.glb`]);
     const drawn = document
       .getRoot()
       .listNodes()

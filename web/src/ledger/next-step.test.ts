@@ -10,7 +10,7 @@ const mend = (safe: boolean) => ({ title: 'Mend', safe, call: { operation: '', a
 const kit = () => ({ ...emptyKit('Kit'), targets: [{ rulebook: 'brinework', version: '1.1.0' }] });
 
 test('it names the one thing to do now', () => {
-  expect(nextStep(emptyKit('Kit'), undefined, [])).toMatch(/^Choose a target/);
+  expect(nextStep(emptyKit('Kit'), undefined, [])).toMatch(/wherever it goes. Choose a target/);
   expect(nextStep(kit(), undefined, [])).toMatch(/“brinework” 1.1.0 is not here/);
   expect(nextStep(kit(), brinework, [finding({ mend: mend(true) }), finding({ id: 'b', mend: mend(true) })])).toMatch(
     /mend the 2 findings/,
