@@ -312,7 +312,12 @@ test('the keeper: a motion of the library tried on its skeleton, adjusted and pu
   await expect(page.getByTestId('contacts')).toBeVisible();
   await setNumber(page, 'Arms out', 10);
   await look(page, null);
-  await page.getByRole('button', { name: 'Put it on' }).click();
+  const drawer = page.getByRole('dialog', { name: 'Motions' });
+  await drawer.getByRole('button', { name: 'Put it on' }).click();
+  // One can be put on after another: the drawer stays until it is closed, by Esc wherever the keyboard is.
+  await expect(drawer.getByText('“jig” is on.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(drawer).toHaveCount(0);
   await expect(page.getByRole('button', { name: /^jig/ })).toBeVisible();
   const kit = await kitOf(page);
   expect(clipNamed(kit, 'jig').tracks.length).toBeGreaterThan(20);
@@ -378,6 +383,9 @@ test('the brass diver: the walk of another kit, matched by what its parts are fo
   await look(page, null);
   await drawer.getByLabel('Left for right').check();
   await drawer.getByRole('button', { name: 'Put it on' }).click();
+  await expect(drawer.getByText('“walk” is on.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(drawer).toHaveCount(0);
   const kit = await kitOf(page);
   const moved = new Set(clipNamed(kit, 'walk').tracks.map(({ part }) => kit.parts[part].name));
   expect([...moved].sort()).toEqual(expect.arrayContaining(['Arm_L', 'Arm_R', 'Leg_L', 'Leg_R']));
