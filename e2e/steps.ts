@@ -75,6 +75,12 @@ export async function dropFile(page: Page, name: string, bytes: Uint8Array): Pro
   for (const type of ['dragenter', 'dragover', 'drop']) await page.dispatchEvent('main', type, { dataTransfer: data });
 }
 
+/** Shows tools that have no room in the first row. */
+export async function moreTools(page: Page): Promise<void> {
+  const more = page.getByRole('button', { name: 'More tools' });
+  if ((await more.count()) > 0 && (await more.getAttribute('aria-expanded')) === 'false') await more.click();
+}
+
 /** Waits for a kit that was taken in, and says which platform it is for; null decides later. */
 export async function takenIn(page: Page, platform: string | null = 'Brinework'): Promise<void> {
   await page.waitForURL('**/intake');

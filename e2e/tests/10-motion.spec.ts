@@ -22,6 +22,7 @@ import {
   finding,
   goToStage,
   kitOf,
+  moreTools,
   onBench,
   openDemo,
   setNumber,
@@ -323,6 +324,7 @@ test('the keeper: a motion of the library tried on its skeleton, adjusted and pu
   expect(clipNamed(kit, 'jig').tracks.length).toBeGreaterThan(20);
   await useTool(page, 'Fit to the body', 'Fit it', { 'Arms out': 8, 'Hips, of their height': -8 });
   await choosePart(page, 'hand_l');
+  await moreTools(page);
   await page.getByRole('button', { name: 'Trail' }).click();
   await page.getByRole('combobox', { name: 'Playback speed' }).selectOption('0.5');
   await page.getByRole('button', { name: 'Play', exact: true }).click();
@@ -410,6 +412,7 @@ test('the periscope diver: what runs along, by the clip in view and by itself', 
     .first()
     .click();
   // One overlay can be left out of what runs along.
+  await moreTools(page);
   await page.getByRole('button', { name: 'Overlays 1/1' }).click();
   await page.getByRole('menuitemcheckbox', { name: /^blink/ }).click();
   await page.keyboard.press('Escape');
