@@ -59,6 +59,8 @@ export class VersionMoves {
   private readonly baseOf: Map<Id, Part>;
   private readonly edits = new Map<Id, Mat4>();
   private readonly joints: Set<Id>;
+  /** Movements by the new version's part; each is asked for several times, and poses every corner. */
+  private readonly fits = new Map<Id, Mat4 | null>();
 
   /**
    * @param base The source as it was read, in the same space; null where it is not kept.
@@ -104,6 +106,12 @@ export class VersionMoves {
 
   /** How the new file moved a mesh that is otherwise as it was in the old one; null where it is another one. */
   sameMeshMoved(nextPart: Id): Mat4 | null {
+    let fit = this.fits.get(nextPart);
+    if (fit === undefined) this.fits.set(nextPart, (fit = this.fitOf(nextPart)));
+    return fit;
+  }
+
+  private fitOf(nextPart: Id): Mat4 | null {
     const [one, before] = [this.next.parts[nextPart], this.baseOf.get(this.partFor.get(nextPart)!)];
     if (!this.base || !before || !sameButPlaces(this.base, before, this.next, one)) return null;
     return fitPoints(cornersOf(this.base, before, this.baseWorlds, this.blobs), cornersOf(this.next, one, this.nextWorlds, this.blobs));
