@@ -9,7 +9,8 @@ const LOOKS = 60;
 export function showPlace({ title, section }: Place): void {
   const began = performance.now();
   const look = () => {
-    const onIt = buttonOf(title) ?? headOf(title);
+    // A section is opened where it stands; what is in it is only there once it is open.
+    const onIt = title === section ? null : (buttonOf(title) ?? headOf(title));
     if (onIt) return reach(onIt);
     if (section && headOf(section)) {
       unfold(section);

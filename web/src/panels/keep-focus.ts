@@ -47,6 +47,10 @@ function nearestTo({ element, above, after, before }: Place): HTMLElement | null
   return null;
 }
 
+let keeping = false;
+/** Whether what is given the keyboard right now only stands near to what went away: nobody meant it. */
+export const isKept = () => keeping;
+
 /**
  * Keeps the keyboard somewhere: where what has it goes away or can't be used any more, the nearest thing that is left takes it. Letting go
  * of it on purpose, as by a click beside everything, is left alone. Gives what ends it.
@@ -75,7 +79,9 @@ export function keepFocus(): () => void {
     for (const place of places) {
       const to = nearestTo(place);
       if (!to) continue;
+      keeping = true;
       to.focus({ preventScroll: true });
+      keeping = false;
       if (document.activeElement === to) return;
     }
   };

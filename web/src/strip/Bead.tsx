@@ -4,7 +4,9 @@ import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { callOf, type Clip, type Id, type Key } from '@itchkit/core/document';
 import { keyShift, moveKeys } from '@itchkit/core/motion';
 import { useOpenKit, useRun, useSetSlice, useUi } from '../session/context';
+import { isKept } from '../panels/keep-focus';
 import { isSameKey } from './chosen-keys';
+import { useFocusAlong } from './focus-along';
 import { snapStep, snapTime } from './snap-time';
 import { useTimeScale } from './time-scale';
 
@@ -21,7 +23,10 @@ export function Bead({ clip, trackId, keyframe, label, height }: BeadProps) {
   const { ui } = useOpenKit();
   const run = useRun();
   const scale = useTimeScale();
-  const chosen = useUi((state) => state.keys.some((ref) => isSameKey(ref, trackId, keyframe.time)));
+  const order = useUi((state) => state.keys.findIndex((ref) => isSameKey(ref, trackId, keyframe.time)));
+  const chosen = order >= 0;
+  const bead = useRef<HTMLButtonElement>(null);
+  useFocusAlong(bead, trackId, order);
   const draggedBy = useUi((state) => (chosen ? state.strip.draggedBy : 0));
   const setStrip = useSetSlice('strip');
   const [startX, setStartX] = useState<number | null>(null);
@@ -55,6 +60,7 @@ export function Bead({ clip, trackId, keyframe, label, height }: BeadProps) {
   return (
     <Box
       component="button"
+      ref={bead}
       data-bead={label}
       aria-label={label}
       aria-pressed={chosen}
@@ -80,7 +86,7 @@ export function Bead({ clip, trackId, keyframe, label, height }: BeadProps) {
       }}
       onDoubleClick={(event) => event.stopPropagation()}
       onKeyDown={onKeyDown}
-      onFocus={() => !pointing.current && choose(false)}
+      onFocus={() => !pointing.current && !isKept() && choose(false)}
       sx={{
         position: 'absolute',
         left: scale.x(keyframe.time + draggedBy) - 6,
