@@ -1,6 +1,17 @@
 import fc from 'fast-check';
 import { encode } from 'fast-png';
-import { KitError, newMaterial, newPart, putArray, readArray, type KeyTrack, type Kit, type MemoryBlobs, type Track } from '../document';
+import {
+  KitError,
+  newMaterial,
+  newPart,
+  putArray,
+  readArray,
+  type BindingRow,
+  type KeyTrack,
+  type Kit,
+  type MemoryBlobs,
+  type Track,
+} from '../document';
 import { quatFromTurn } from '../geometry';
 import { mendAllSafe } from '../operations';
 import { loadSimplifier } from '../shape';
@@ -607,7 +618,42 @@ const FAULTS: Fault[] = [
   ['brinework', 'full-table', 'neutral not first', ({ kit }) => void kit.bindings.x.rows.reverse(), 'asking'],
   ['brinework', 'full-table', 'a table that ends early', ({ kit }) => void kit.bindings.x.rows.pop(), 'asking'],
   ['brinework', 'full-table', 'an empty table', ({ kit }) => void (kit.bindings.x.rows = []), null],
+  [
+    'brinework',
+    'way',
+    'slewing the wrong way round',
+    ({ kit }) => void kit.bindings.x.rows.forEach((row) => (row.turn = [0, -row.turn[1] + 0, 0])),
+    'asking',
+  ],
+  ['brinework', 'way', 'luffing to the side', ({ kit }) => void kit.bindings.z.rows.forEach((row) => (row.turn = [0, row.value, 0])), null],
+  [
+    'brinework',
+    'way-unsettled',
+    'a variable that is told in words alone',
+    ({ kit }) => void Object.assign(kit.bindings.x, { variable: 'crane_brake_set', rows: scaledRows(kit.bindings.x.rows, 1 / 170, 0) }),
+    null,
+  ],
+  [
+    'brinework',
+    'stands',
+    'a part that follows an order',
+    ({ kit }) => void Object.assign(kit.bindings.x, { variable: 'crane_slew_order', rows: scaledRows(kit.bindings.x.rows, 1 / 170) }),
+    'asking',
+    ['way-unsettled'],
+  ],
+  [
+    'brinework',
+    'in-range',
+    'rows at values that never come',
+    ({ kit }) => void kit.bindings.x.rows.push({ ...kit.bindings.x.rows[2], value: 200, turn: [0, 200, 0] }),
+    'asking',
+  ],
+  ['brinework', 'neutral-rest', 'a part that is posed at neutral', ({ kit }) => void (kit.bindings.x.rows[0].turn = [0, 3, 0]), 'asking'],
 ];
+
+/** Rows at values times a factor, from a least one on. */
+const scaledRows = (rows: BindingRow[], by: number, least = -Infinity): BindingRow[] =>
+  rows.filter(({ value }) => value >= least).map((row) => ({ ...row, value: row.value * by + 0 }));
 
 function shifted(kit: Kit, blobs: MemoryBlobs, mesh: string, x: number, y = 0): Kit['meshes'][string] {
   const [primitive] = kit.meshes[mesh].primitives;

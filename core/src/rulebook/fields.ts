@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { CUE_KINDS, EASINGS, LOOP_MODES, ROLES, spaceSchema, type SchemaOf } from '../document';
+import { DIRECTION_POINTS, ROUNDS, SIDES } from '../wiring';
 import { GRADES, HOLDS, PIVOT_PLACES, RULEBOOK_FORMAT, TRACK_KINDS, type Rulebook } from './types';
 
 const text = Joi.string().min(1).max(2000).required();
@@ -66,6 +67,15 @@ const motion = Joi.object({
   rest: Joi.string().min(1).max(200),
 });
 
+const side = Joi.valid(...SIDES).required();
+const direction = Joi.alternatives(
+  Joi.object({
+    point: Joi.alternatives(Joi.valid(...DIRECTION_POINTS), Joi.object({ part: short })).required(),
+    goes: side,
+  }),
+  Joi.object({ goes: Joi.valid(...ROUNDS).required(), from: side }),
+);
+
 const variable = Joi.object({
   name: Joi.string()
     .pattern(/^[a-z][a-z0-9_]*$/)
@@ -80,6 +90,8 @@ const variable = Joi.object({
   indices: Joi.number().integer().min(0).max(64).required(),
   kind: Joi.valid('commanded', 'actual').required(),
   positive: text,
+  direction,
+  position: Joi.string().max(64),
 });
 
 /** What a rulebook may say. Its order is that in which a rulebook is written. */
@@ -239,7 +251,7 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
   'motion.cues': 'kinds of cues: `sound`, `effect`, `message`',
   'motion.rest': 'the name of the clip that is the rest pose',
   variables:
-    'the catalogue: `name`, `title`, `group`, `unit`, `min`, `max`, `neutral`, `indices` (0 where it has none), `kind` (`commanded` or `actual`), `positive`',
+    'the catalogue: `name`, `title`, `group`, `unit`, `min`, `max`, `neutral`, `indices` (0 where it has none), `kind` (`commanded` or `actual`), `positive` in words, and where it can be measured `direction`: which `point` (`furthest`, an end as `topmost`, or a `part` that is carried) `goes` to which side, or that it `goes` `clockwise` or `counter-clockwise`, seen `from` a side; and `position`, the variable that says where it stands, for one that says what is asked for or how fast',
   packaging:
     'the package’s files: `path` (with `{kit}`, and `{clip}`, `{texture}` or `{level}` where there is one for each) and what it `holds`',
   rules:

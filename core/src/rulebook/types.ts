@@ -1,5 +1,6 @@
 import type { Axis, Blobs, Call, CueKind, Easing, Id, Kit, LoopMode, Material, Part, Role, Space, Vec3 } from '../document';
 import type { Bounds, Poser } from '../geometry';
+import type { Direction } from '../wiring';
 
 /** What `format` says in a rulebook of this version. */
 export const RULEBOOK_FORMAT = 'itchkit.rulebook/1';
@@ -46,6 +47,10 @@ export interface Variable {
   kind: 'commanded' | 'actual';
   /** Which way a part goes when the value rises. */
   positive: string;
+  /** The same, such that it can be measured; absent where nothing that moves shows it. */
+  direction?: Direction;
+  /** Where this says what is asked for, or how fast: the variable that says where it stands. */
+  position?: string;
 }
 
 /** What a file of a package can hold. */

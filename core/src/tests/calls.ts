@@ -236,6 +236,21 @@ export const CALLS: Record<string, unknown> = {
   'wiring.remove-binding': { bindings: ['x'] },
   'wiring.set-row': { binding: 'x', row },
   'wiring.remove-row': { binding: 'x', value: 0 },
+  'wiring.write-rows': { binding: 'x', rows: [row, { ...row, value: -2 }], instead: false },
+  'wiring.pose-station': { rows: [{ binding: 'x', row: { ...row, value: 6 } }] },
+  'wiring.negate': { bindings: ['x'] },
+  'wiring.mirror-table': { binding: 'x', keep: 'above' },
+  'wiring.spread-table': { binding: 'x' },
+  'wiring.add-between': { binding: 'x', each: 2 },
+  'wiring.measure-values': { binding: 'x', of: 'turn', axis: 1, per: 0.5 },
+  'wiring.cut-table': { binding: 'x', min: -1, max: 2 },
+  'wiring.rebind': {
+    binding: 'x',
+    variable: 'w',
+    index: null,
+    from: { min: -10, max: 10, neutral: 0 },
+    to: { min: 0, max: 5, neutral: 1 },
+  },
   'wiring.complete-table': { binding: 'x', neutral: 0, min: -5, max: 5 },
 };
 

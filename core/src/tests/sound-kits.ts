@@ -79,11 +79,11 @@ export const SOUND: Record<string, () => Made> = {
       { id: 'drv_luff', role: 'driven', parent: 'drv_slew', translation: [0, 0.4, 0] },
       { id: 'hook', parent: 'drv_luff', translation: [0, 0.6, 0], rotation: quatFromTurn([0, 30, 0], 'xyz') },
     ]);
-    const rows = (values: number[], axis: Axis) =>
+    const rows = (values: number[], axis: Axis, sign = 1) =>
       values.map((value) => ({
         value,
         offset: [0, 0, 0] as [number, number, number],
-        turn: [0, 1, 2].map((i) => (i === axis ? value : 0)) as [number, number, number],
+        turn: [0, 1, 2].map((i) => (i === axis ? sign * value + 0 : 0)) as [number, number, number],
         size: [1, 1, 1] as [number, number, number],
       }));
     made.kit.bindings.x = {
@@ -100,7 +100,7 @@ export const SOUND: Record<string, () => Made> = {
       index: 1,
       part: 'drv_luff',
       outside: 'clamp',
-      rows: rows([0, -20, 55], 0),
+      rows: rows([0, -20, 55], 0, -1),
     };
     return made;
   },

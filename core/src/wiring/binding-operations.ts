@@ -23,7 +23,8 @@ export class BindingMissingError extends KitError {
   }
 }
 
-function bindingOf(kit: Kit, id: Id): Binding {
+/** @throws {BindingMissingError} */
+export function bindingOf(kit: Kit, id: Id): Binding {
   const binding = kit.bindings[id];
   if (!binding) throw new BindingMissingError(id);
   return binding;

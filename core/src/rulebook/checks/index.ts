@@ -1,6 +1,11 @@
 import type { Check } from '../types';
+import { bindingsDirection } from './bindings-direction';
+import { bindingsNeutral } from './bindings-neutral';
 import { bindingsOnePerDriven } from './bindings-one-per-driven';
+import { bindingsPosition } from './bindings-position';
+import { bindingsRange } from './bindings-range';
 import { bindingsTable } from './bindings-table';
+import { bindingsUnsettled } from './bindings-unsettled';
 import { bindingsVariable } from './bindings-variable';
 import { budgetsClips } from './budgets-clips';
 import { budgetsJoints } from './budgets-joints';
@@ -93,8 +98,13 @@ import { uvPresent } from './uv-present';
 import { uvRange } from './uv-range';
 
 const ALL: Check[] = [
+  bindingsDirection,
+  bindingsNeutral,
   bindingsOnePerDriven,
+  bindingsPosition,
+  bindingsRange,
   bindingsTable,
+  bindingsUnsettled,
   bindingsVariable,
   budgetsClips,
   budgetsJoints,
