@@ -4,6 +4,12 @@ import { overlaysOf, sampleStack, stackClips, type ClipStack } from '../motion';
 import type { Variable } from '../rulebook';
 import { addBindingPose, leverKey } from '../wiring';
 
+/** A part that is held in a pose, relative to rest. */
+export interface HeldPose {
+  part: Id;
+  delta: PoseDelta;
+}
+
 /** What moves a kit. */
 export interface PoseSource {
   clip: Id | null;
@@ -11,13 +17,14 @@ export interface PoseSource {
   time: number;
   /** Values by `leverKey`; null where bindings are not shown. */
   levers: Record<string, number> | null;
-  held: { part: Id; delta: PoseDelta } | null;
+  /** Parts that stand otherwise than all that says. */
+  held: readonly HeldPose[];
   /** Overlays that are left out of what runs along; where not given, none runs. */
   quiet?: readonly Id[];
 }
 
 /** Nothing plays and no lever is set. */
-export const REST: PoseSource = { clip: null, time: 0, levers: null, held: null };
+export const REST: PoseSource = { clip: null, time: 0, levers: null, held: [] };
 
 const stacks = new WeakMap<Poser, { clip: unknown; clips: unknown; quiet: unknown; stack: ClipStack }>();
 
@@ -45,11 +52,12 @@ export function poseKit(poser: Poser, kit: Kit, blobs: Blobs, source: PoseSource
       addBindingPose(binding, source.levers[leverKey(binding.variable, binding.index)] ?? neutral, index, poser.pose);
     }
   }
-  const held = source.held === null ? undefined : poser.flat.indexOf.get(source.held.part);
-  if (source.held && held !== undefined) {
-    poser.pose.offset.set(source.held.delta.offset, 3 * held);
-    poser.pose.turn.set(source.held.delta.turn, 3 * held);
-    poser.pose.size.set(source.held.delta.size, 3 * held);
+  for (const { part, delta } of source.held) {
+    const at = poser.flat.indexOf.get(part);
+    if (at === undefined) continue;
+    poser.pose.offset.set(delta.offset, 3 * at);
+    poser.pose.turn.set(delta.turn, 3 * at);
+    poser.pose.size.set(delta.size, 3 * at);
   }
   poser.update();
 }

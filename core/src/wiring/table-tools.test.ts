@@ -9,7 +9,6 @@ import {
   measureValues,
   mirrorTable,
   negateTables,
-  poseStation,
   rebind,
   spreadTable,
   valueInRange,
@@ -106,21 +105,6 @@ test('rows are written beside those that there are, or instead of them; neutral 
   expect(values(does(callOf(writeRows, { binding: 'x', rows, instead: false })))).toEqual([0, -9, 4, 6]);
   const instead = does(callOf(writeRows, { binding: 'x', rows, instead: true }));
   expect([values(instead), instead.rows[1].turn[1]]).toEqual([[0, 4, 6], 8]);
-});
-
-test('one station poses several parts, each in its own table', () => {
-  const { kit, blobs } = chainKit([{ id: 'a' }, { id: 'b' }]);
-  const add = (id: string, part: string) =>
-    callOf(addBinding, { id, part, variable: 'v', index: null, outside: 'clamp' as const, rows: [row(0, 0)] });
-  const both = run(kit, blobs, add('x', 'a'), add('y', 'b'));
-  const call = callOf(poseStation, {
-    rows: [
-      { binding: 'x', row: row(5, 30) },
-      { binding: 'y', row: row(5, -30) },
-    ],
-  });
-  const posed = run(both, blobs, call).bindings;
-  expect([posed.x.rows[1], posed.y.rows[1]]).toEqual([row(5, 30), row(5, -30)]);
 });
 
 test('bound to another range, ends are ends, neutral is neutral, and back again it is what it was', () => {

@@ -1,6 +1,5 @@
 import Joi from 'joi';
 import {
-  bindingRowSchema,
   bindingRowsSchema,
   count,
   defineOperation,
@@ -23,8 +22,10 @@ const MOST_ROWS = 2000;
 /** A table tool that has nothing to work on, or would leave no table. */
 export class TableToolError extends KitError {}
 
-const partNameOf = (kit: Kit, binding: Id) => `“${kit.parts[kit.bindings[binding]?.part]?.name}”`;
-const neutralOf = ({ rows }: Pick<Binding, 'rows'>) => rows[0]?.value ?? 0;
+/** The part that a binding moves, in quotes, for titles. */
+export const partNameOf = (kit: Kit, binding: Id) => `“${kit.parts[kit.bindings[binding]?.part]?.name}”`;
+/** The value of the neutral row, which is a table's first; 0 where there is none. */
+export const neutralOf = ({ rows }: Pick<Binding, 'rows'>) => rows[0]?.value ?? 0;
 
 /** A pose on the other side of another one: offsets and turns by as much the other way, sizes by the inverse factor. */
 export function negated(pose: PoseDelta, about: PoseDelta): PoseDelta {
@@ -124,7 +125,9 @@ export const addBetween = defineOperation<{ binding: Id; each: number }>({
   },
 });
 
-/** Ends a table with a range: what stands beyond it goes, and an end that nothing stands at is posed as it is played. Within it nothing moves. */
+/**
+ * Ends a table with a range: what stands beyond it goes, and an end that nothing stands at is posed as it is played. Within it nothing moves.
+ */
 export const cutTable = defineOperation<{ binding: Id; min: number; max: number }>({
   id: 'wiring.cut-table',
   title: (kit, { binding }) => `End the table of ${partNameOf(kit, binding)} with its range`,
@@ -183,26 +186,6 @@ export const writeRows = defineOperation<{ binding: Id; rows: BindingRow[]; inst
     const told = new Set(rows.map(({ value }) => value));
     const kept = one.rows.filter(({ value }) => !told.has(value) && (!instead || value === neutral));
     one.rows = neutralFirst([...kept, ...rows], neutral);
-  },
-});
-
-/** Poses several parts at one value of their variable: a row in each table. The neutral row is rest, and is not written over. */
-export const poseStation = defineOperation<{ rows: { binding: Id; row: BindingRow }[] }>({
-  id: 'wiring.pose-station',
-  title: (kit, { rows }) => `Pose ${rows.map(({ binding }) => partNameOf(kit, binding)).join(', ')} at ${rows[0]?.row.value}`,
-  args: Joi.object({
-    rows: Joi.array()
-      .items(Joi.object({ binding: idSchema.required(), row: bindingRowSchema.required() }))
-      .min(1)
-      .unique('binding')
-      .required(),
-  }),
-  change(kit, { rows }) {
-    for (const { binding, row } of rows) {
-      const one = bindingOf(kit, binding);
-      const neutral = one.rows.length > 0 ? neutralOf(one) : row.value;
-      one.rows = neutralFirst([...one.rows.filter(({ value }) => value !== row.value), row], neutral);
-    }
   },
 });
 

@@ -57,8 +57,13 @@ export interface UiState {
   frameRequest: { parts: Id[]; nonce: number; from?: Vec3 };
 }
 
+type LetGo = readonly [holds: (state: UiState) => boolean, release: Partial<UiState> | ((state: UiState) => Partial<UiState>)];
+
+/** What slices hold that is let go of before all else. */
+const OF_SLICES: LetGo[] = [];
+
 /** What Esc lets go of, the innermost first: a tried pose, a tool, what was picked with it, keys, parts. */
-const INNERMOST: readonly (readonly [holds: (state: UiState) => boolean, release: Partial<UiState>])[] = [
+const INNERMOST: readonly LetGo[] = [
   [({ held }) => held !== null, { held: null }],
   [({ picked, faces }) => picked.length > 0 || (faces?.chosen.size ?? 0) > 0, { picked: [], faces: null }],
   [({ pickMode }) => pickMode !== 'parts', { pickMode: 'parts', faces: null }],
@@ -70,7 +75,8 @@ const INNERMOST: readonly (readonly [holds: (state: UiState) => boolean, release
 
 /** What the next Esc lets go of. */
 export function innermost(state: UiState): Partial<UiState> {
-  return INNERMOST.find(([holds]) => holds(state))?.[1] ?? {};
+  const release = [...OF_SLICES, ...INNERMOST].find(([holds]) => holds(state))?.[1] ?? {};
+  return typeof release === 'function' ? release(state) : release;
 }
 
 /** A part of the interface's state that belongs to a stage, or to the strip. */
@@ -82,7 +88,14 @@ export interface Slice {
   watch?(store: StoreApi<UiState>): void;
 }
 
-export function slice<K extends keyof UiState>(name: K, begin: () => UiState[K], watch?: (store: StoreApi<UiState>) => void): Slice {
+/** @param letGo What of it Esc lets go of, before all else. */
+export function slice<K extends keyof UiState>(
+  name: K,
+  begin: () => UiState[K],
+  watch?: (store: StoreApi<UiState>) => void,
+  letGo?: LetGo,
+): Slice {
+  if (letGo) OF_SLICES.push(letGo);
   return { name, begin, watch };
 }
 

@@ -1,6 +1,5 @@
-import type { Id, PoseDelta } from '@itchkit/core/document';
 import type { Variable } from '@itchkit/core/rulebook';
-import { poseKit, REST, type PoseSource } from '@itchkit/core/trial';
+import { poseKit, REST, type HeldPose, type PoseSource } from '@itchkit/core/trial';
 import type { Poser } from '@itchkit/core/geometry';
 import type { Shown } from '../bench/bench-stage';
 import type { UiState } from '../session/ui-store';
@@ -11,8 +10,8 @@ export function poseAtRest(
   { kit, blobs }: Shown,
   { preview, time }: UiState,
   variables: readonly Variable[],
-  held: { part: Id; delta: PoseDelta } | null = null,
+  held: HeldPose | null = null,
 ): void {
-  const source: PoseSource = preview === null ? { ...REST, held } : { ...REST, clip: preview, time };
+  const source: PoseSource = preview === null ? { ...REST, held: held === null ? [] : [held] } : { ...REST, clip: preview, time };
   poseKit(poser, kit, blobs, source, variables);
 }

@@ -24,7 +24,8 @@ export const motionBench: BenchStage = {
     },
   },
   pose(poser, { kit, blobs }, { clip, preview, time, held, motion }, variables) {
-    const source = preview === null ? { ...REST, clip, time, held, quiet: motion.quiet } : { ...REST, clip: preview, time };
+    const source =
+      preview === null ? { ...REST, clip, time, held: held === null ? [] : [held], quiet: motion.quiet } : { ...REST, clip: preview, time };
     poseKit(poser, kit, blobs, source, variables);
   },
   /** Writes keys for what the handles changed; where nothing is captured, the part is held. */

@@ -1,8 +1,11 @@
 import { poseKit, REST } from '@itchkit/core/trial';
 import { LOOKED_AT } from '../../bench/bench-stage';
-import { hold } from '../../bench/placement';
+import { deltaOf } from '../../bench/placement';
+import { setSlice } from '../../session/context';
 import type { StageDefinition } from '../stage';
 import { WiringCard } from './WiringCard';
+import { wiringCommands } from './wiring-commands';
+import { WiringOverlays } from './WiringOverlays';
 import { wiringSlice } from './wiring-state';
 import { WiringStrip } from './WiringStrip';
 import { WiringTools } from './WiringTools';
@@ -17,15 +20,28 @@ export const wiring: StageDefinition = {
     ...LOOKED_AT,
     gizmo: true,
     pictured: false,
-    pose(poser, { kit, blobs }, { preview, time, held, wiring: { levers } }, variables) {
+    pose(poser, { kit, blobs }, { preview, time, wiring: { levers, posed } }, variables) {
+      const held = Object.entries(posed).map(([part, delta]) => ({ part, delta }));
       poseKit(poser, kit, blobs, preview === null ? { ...REST, levers, held } : { ...REST, clip: preview, time }, variables);
     },
-    // A pose to be captured.
-    moved: (part, placement, _, around) => hold(part, placement, around),
-    sign: ({ kit, state: { held } }) => held && `“${kit.parts[held.part]?.name}” is held in a pose that is not written yet`,
+    // Poses to be captured, of as many parts as are moved.
+    moved(part, placement, _, { kit, ui }) {
+      const { posed } = ui.getState().wiring;
+      const delta = deltaOf(kit.parts[part], placement, posed[part]?.turn ?? [0, 0, 0]);
+      setSlice(ui, 'wiring', { posed: { ...posed, [part]: delta } });
+    },
+    Overlays: WiringOverlays,
+    sign({ kit, state: { wiring: own, proposal }, says }) {
+      if (proposal) return `Tried, not done: ${says}`;
+      const names = Object.keys(own.posed).flatMap((id) => (kit.parts[id] ? [`“${kit.parts[id].name}”`] : []));
+      if (names.length === 0) return null;
+      return names.length === 1
+        ? `${names[0]} is held in a pose that is not written yet`
+        : `${names.length} parts are held in poses that are not written yet: ${names.join(', ')}`;
+    },
   },
   framesChosen: true,
   keys: () => ({}),
-  commands: () => [],
+  commands: wiringCommands,
   slices: [wiringSlice],
 };

@@ -1,8 +1,15 @@
+import type { Id, PoseDelta } from '@itchkit/core/document';
 import { slice } from '../../session/ui-store';
+
+/** What stands below the bench. */
+export const VIEWS = ['stations', 'table'] as const;
 
 export interface WiringState {
   /** Value of each lever, by `leverKey`. */
   levers: Record<string, number>;
+  /** Parts that were posed on the bench and are not written into a table yet. */
+  posed: Record<Id, PoseDelta>;
+  view: (typeof VIEWS)[number];
 }
 
 declare module '../../session/ui-store' {
@@ -11,4 +18,7 @@ declare module '../../session/ui-store' {
   }
 }
 
-export const wiringSlice = slice('wiring', () => ({ levers: {} }));
+export const wiringSlice = slice('wiring', () => ({ levers: {}, posed: {}, view: 'stations' }), undefined, [
+  ({ wiring }) => Object.keys(wiring.posed).length > 0,
+  ({ wiring }) => ({ wiring: { ...wiring, posed: {} } }),
+]);

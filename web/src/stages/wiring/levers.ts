@@ -1,0 +1,73 @@
+import type { Binding, BindingRow, Call, Id, Kit, PoseDelta } from '@itchkit/core/document';
+import { callOf, newId, partsInOrder } from '@itchkit/core/document';
+import type { Rulebook, Variable } from '@itchkit/core/rulebook';
+import { addBinding, evaluateBinding, leverKey, neutralRow, poseStation } from '@itchkit/core/wiring';
+
+/** A variable that parts of the kit follow. */
+export interface BoundLever {
+  key: string;
+  name: string;
+  index: number | null;
+  /** Undefined where the target has no such variable. */
+  variable: Variable | undefined;
+  /** In the order of the parts. */
+  bindings: Binding[];
+}
+
+/** The variables that a kit asks for, each with what follows it, in the order of the parts. */
+export function boundLevers(kit: Kit, rulebook: Pick<Rulebook, 'variables'> | undefined): BoundLever[] {
+  const order = new Map(partsInOrder(kit).map((part, i) => [part.id, i]));
+  const levers = new Map<string, BoundLever>();
+  const sorted = Object.values(kit.bindings).sort((a, b) => order.get(a.part)! - order.get(b.part)! || (a.variable < b.variable ? -1 : 1));
+  for (const binding of sorted) {
+    const key = leverKey(binding.variable, binding.index);
+    const lever = levers.get(key) ?? {
+      key,
+      name: binding.variable,
+      index: binding.index,
+      variable: rulebook?.variables.find(({ name }) => name === binding.variable),
+      bindings: [],
+    };
+    lever.bindings.push(binding);
+    levers.set(key, lever);
+  }
+  return [...levers.values()];
+}
+
+const rowAt = (value: number, { offset, turn, size }: PoseDelta): BindingRow => ({ value, offset, turn, size });
+
+/** What writing a station comes to: the operations, or the sentence why not. */
+export type Capture = { calls: Call[]; parts: Id[] } | { why: string };
+
+/**
+ * Writes how parts stand at a value of a lever: those that were posed by hand, or else the chosen one as its table poses it there. A part
+ * that follows nothing yet is bound; one that follows another variable can't follow this one too.
+ *
+ * @param posed By part, relative to rest.
+ */
+export function capture(kit: Kit, lever: BoundLever, chosen: Binding, value: number, posed: Readonly<Record<Id, PoseDelta>>): Capture {
+  const neutral = lever.variable?.neutral ?? chosen.rows[0]?.value ?? 0;
+  if (value === neutral) return { why: `At ${neutral} everything is at rest: it is neutral. Move the lever first.` };
+  const calls: Call[] = [];
+  const rows: { binding: Id; row: BindingRow }[] = [];
+  const parts = Object.keys(posed).filter((id) => kit.parts[id]);
+  for (const part of parts) {
+    const own = lever.bindings.find((binding) => binding.part === part);
+    const other = Object.values(kit.bindings).find((binding) => binding.part === part && binding !== own);
+    if (!own && other)
+      return {
+        why: `“${kit.parts[part].name}” follows ${leverKey(other.variable, other.index)} already. Put a carrier above it for ${lever.key}.`,
+      };
+    const id = own?.id ?? newId();
+    if (!own)
+      calls.push(
+        callOf(addBinding, { id, part, variable: lever.name, index: lever.index, outside: chosen.outside, rows: [neutralRow(neutral)] }),
+      );
+    rows.push({ binding: id, row: rowAt(value, posed[part]) });
+  }
+  if (rows.length === 0) {
+    rows.push({ binding: chosen.id, row: rowAt(value, evaluateBinding(chosen, value)) });
+    parts.push(chosen.part);
+  }
+  return { calls: [...calls, callOf(poseStation, { rows })], parts };
+}
