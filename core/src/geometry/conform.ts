@@ -27,8 +27,8 @@ export function conformKit(kit: Kit, change: Change, blobs: Blobs): void {
   for (const section of SECTION_LIST) section.conform(kit, to);
 }
 
-/** A change of space as the sections of the document use it. */
-function conforming({ basis, scale }: Change, blobs: Blobs): Conforming {
+/** A change of space as the sections of the document use it. @param blobs Where arrays in the new numbers are put. */
+export function conforming({ basis, scale }: Change, blobs: Blobs): Conforming {
   const linear = basis.map((value) => value * scale) as Mat3;
   const { to, sign } = axisMap(basis);
   const det = Math.sign(determinantMat3(basis));

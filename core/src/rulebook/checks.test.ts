@@ -102,7 +102,7 @@ const FAULTS: Fault[] = [
     'driven-order',
     'luffing that carries slewing',
     ({ kit }) => void ((kit.bindings.x.part = 'drv_luff'), (kit.bindings.z.part = 'drv_slew')),
-    null,
+    'asking',
   ],
   ['brinework', 'nothing-in-it', 'a part with nothing in it', (made) => void addPart(made, { id: 'spare', parent: 'base' }, false), 'safe'],
   ['brinework', 'hidden', 'a part that is hidden', ({ kit }) => void (kit.parts.hook.hidden = true), 'asking'],

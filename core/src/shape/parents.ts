@@ -12,9 +12,11 @@ import {
   nextOrder,
   partOf,
   putNewPart,
+  ROLES,
   vec3Schema,
   type Id,
   type Kit,
+  type Role,
   type Vec3,
 } from '../document';
 import { invertMatrix, restWorlds, takeOutParts, transformPoint } from '../geometry';
@@ -25,10 +27,11 @@ import { ShearError } from './shape-errors';
  * Puts a new part, straight and unscaled within its own parent, above some parts. It takes the place of the first of them in the tree;
  * nothing that is drawn moves.
  *
- * @param at Pivot of the new part, world, metres.
+ * @param at Pivot of the new part, world, metres. @param role Of the new part: a driven one is a carrier, for a variable of its
+ * own.
  * @throws {ShearError} where the parent's uneven scale would skew what hangs below the new part
  */
-export const insertParent = defineOperation<{ id?: Id; parts: Id[]; name: string; at: Vec3 }>({
+export const insertParent = defineOperation<{ id?: Id; parts: Id[]; name: string; at: Vec3; role?: Role }>({
   id: 'shape.insert-parent',
   title: (_, { name, parts }) => `Insert “${name}” above ${parts.length === 1 ? 'a part' : `${parts.length} parts`}`,
   args: Joi.object({
@@ -36,15 +39,16 @@ export const insertParent = defineOperation<{ id?: Id; parts: Id[]; name: string
     parts: idsSchema.required(),
     name: Joi.string().trim().min(1).max(200).required(),
     at: vec3Schema.required(),
+    role: Joi.valid(...ROLES),
   }),
-  change(kit, { id = newId(), parts, name, at }) {
+  change(kit, { id = newId(), parts, name, at, role = null }) {
     const first = partOf(kit, parts[0]);
     const parent = commonParent(kit, parts);
     const inverse = parent === null ? null : invertMatrix(restWorlds(kit).get(parent)!);
     if (parent !== null && !inverse) throw new ShearError([kit.parts[parent].name], 'Inserting a parent there');
     const taken = new Set(Object.values(kit.parts).map((part) => part.name));
     const order = first.parent === parent ? first.order : nextOrder(kit, parent);
-    putNewPart(kit, newPart({ id, name: freeName(name, taken), parent, order, translation: inverse ? transformPoint(inverse, at) : at }));
+    putNewPart(kit, newPart({ id, name: freeName(name, taken), parent, role, order, translation: inverse ? transformPoint(inverse, at) : at }));
     hangBelow(kit, parts, id, 'world');
     return { parts: [id] };
   },

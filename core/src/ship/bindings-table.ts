@@ -2,7 +2,8 @@ import { ascending, partsInOrder, type Kit } from '../document';
 import { sortedRows } from '../wiring';
 import type { Rulebook } from '../rulebook';
 
-const COLUMNS = [
+/** The columns of the table, in their order. */
+export const BINDING_COLUMNS = [
   'variable',
   'index',
   'unit',
@@ -19,11 +20,11 @@ const COLUMNS = [
   'size_x',
   'size_y',
   'size_z',
-];
+] as const;
 
 /** All bindings as CSV (RFC 4180), one line a row of a table; lengths in the platform's unit, turns in degrees. */
 export function bindingsTable(kit: Kit, rulebook: Rulebook): string {
-  const lines = [COLUMNS.join(',')];
+  const lines = [BINDING_COLUMNS.join(',')];
   for (const part of partsInOrder(kit)) {
     const bindings = Object.values(kit.bindings).filter((one) => one.part === part.id);
     bindings.sort((a, b) => ascending(a.variable, b.variable) || (a.index ?? -1) - (b.index ?? -1));

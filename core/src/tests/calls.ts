@@ -238,6 +238,8 @@ export const CALLS: Record<string, unknown> = {
   'wiring.remove-row': { binding: 'x', value: 0 },
   'wiring.write-rows': { binding: 'x', rows: [row, { ...row, value: -2 }], instead: false },
   'wiring.pose-station': { rows: [{ binding: 'x', row: { ...row, value: 6 } }] },
+  'wiring.lift-level': { part: 'b', above: 'a' },
+  'wiring.bind-twins': { bindings: ['x'], pairs: { b: 'c' }, axis: 0, index: 1 },
   'wiring.move-station': { bindings: ['x'], from: 3, to: 8 },
   'wiring.remove-station': { bindings: ['x'], value: 3 },
   'wiring.negate': { bindings: ['x'] },

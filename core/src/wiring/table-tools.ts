@@ -126,7 +126,8 @@ export const addBetween = defineOperation<{ binding: Id; each: number }>({
 });
 
 /**
- * Ends a table with a range: what stands beyond it goes, and an end that nothing stands at is posed as it is played. Within it nothing moves.
+ * Ends a table with a range: what stands beyond it goes, and an end that nothing stands at is posed as it is played. Within it nothing
+ * moves.
  */
 export const cutTable = defineOperation<{ binding: Id; min: number; max: number }>({
   id: 'wiring.cut-table',

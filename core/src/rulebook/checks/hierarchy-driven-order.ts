@@ -24,6 +24,15 @@ export const hierarchyDrivenOrder: Check = {
             measured: `${above.variable} carries ${own.variable}`,
             limit: `${own.variable} carries ${above.variable}`,
             parts: [id, up],
+            mend: {
+              title: `Let “${kit.parts[id].name}” carry “${kit.parts[up].name}”`,
+              safe: false,
+              call: { operation: 'wiring.lift-level', args: { part: id, above: up } },
+              changes: [
+                `“${kit.parts[id].name}” hangs where “${kit.parts[up].name}” hung, and carries it`,
+                'at rest everything stays where it is; both tables move the same way',
+              ],
+            },
           },
         ];
       }

@@ -8,7 +8,7 @@ import type { CommandContext } from '../stage';
 import { beginValues } from './motion-tool';
 import { MOTION_TOOLS } from './tool-list';
 import { toolContext } from './tool-context';
-import { twinPairs } from './twin-pairs';
+import { twinPairs } from '../../parts/twin-pairs';
 
 /** What Motion does to keys: every tool with the numbers that it begins with, and the clipboard. */
 export function motionCommands({ session, ui, run }: CommandContext): Command[] {

@@ -4,7 +4,7 @@ import { insertParent } from '@itchkit/core/shape';
 import { adjustMotion, AS_IT_IS, bakePose, echo, keysToTwin, legsOf, showParts } from '@itchkit/core/motion';
 import { fittingName, type Rulebook } from '@itchkit/core/rulebook';
 import { chosen, needsKeys, needsPart, num, type MotionTool, type ToolContext } from './motion-tool';
-import { twinPairs } from './twin-pairs';
+import { twinPairs } from '../../parts/twin-pairs';
 
 /** What hangs below a part in one line, the nearest first: down a chain of fins or a tail. */
 function chainBelow(kit: Kit, part: Id): Id[] {

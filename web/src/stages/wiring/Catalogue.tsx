@@ -7,7 +7,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useDeferredValue, useState } from 'react';
 import { callOf, figure, type Part } from '@itchkit/core/document';
-import { addBinding, neutralRow } from '@itchkit/core/wiring';
+import { addBinding, directionInWords, neutralRow } from '@itchkit/core/wiring';
 import type { Rulebook, Variable } from '@itchkit/core/rulebook';
 import { Empty, Fact } from '../../panels/Section';
 import { useRun, useSetUi } from '../../session/context';
@@ -90,6 +90,13 @@ function VariableDetail({ variable, part }: { variable: Variable; part: Part | n
     <Box sx={{ px: 3, pb: 2.5 }}>
       <Fact name="What">{variable.title}</Fact>
       <Fact name="Rising">{variable.positive}</Fact>
+      {variable.direction && <Fact name="Measured">{directionInWords(variable.direction)}</Fact>}
+      {variable.position && (
+        <Fact name="Says">
+          {variable.kind === 'commanded' ? 'what is asked for' : 'how fast it goes'};{' '}
+          <span className="figures">{variable.position}</span> says where it stands
+        </Fact>
+      )}
       <Fact name="Neutral">
         <span className="figures">{figure(variable.neutral)}</span> {variable.unit}
       </Fact>

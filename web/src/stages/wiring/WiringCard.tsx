@@ -2,12 +2,18 @@
 import { Empty } from '../../panels/Section';
 import { useKit, useRulebook, useUi } from '../../session/context';
 import { Catalogue } from './Catalogue';
+import { ChainSection } from './ChainSection';
 
-/** The target's variables, and what is needed to bind the chosen part to one. */
+/** What carries the chosen part, the target's variables, and what is needed to bind the part to one. */
 export function WiringCard() {
   const kit = useKit();
   const rulebook = useRulebook();
   const selection = useUi((state) => state.selection).filter((id) => kit.parts[id]);
   if (!rulebook) return <Empty>Choose a target at the top: its rulebook has the catalogue of variables.</Empty>;
-  return <Catalogue rulebook={rulebook} part={selection.length === 1 ? kit.parts[selection[0]] : null} />;
+  return (
+    <>
+      {selection.length > 0 && <ChainSection parts={selection} rulebook={rulebook} />}
+      <Catalogue rulebook={rulebook} part={selection.length === 1 ? kit.parts[selection[0]] : null} />
+    </>
+  );
 }

@@ -1,0 +1,150 @@
+import fc from 'fast-check';
+import { callOf, newPart, type BindingRow, type Kit, type MemoryBlobs, type Quat, type Vec3 } from '../document';
+import { composeMatrix, decomposeMatrix, flattenParts, invertMatrix, multiplyMatrices, Poser, quatFromTurn, restWorlds } from '../geometry';
+import { chainKit, extentOf, greatestDifference, run, worldVertices } from '../tests/helpers';
+import { addBinding } from './binding-operations';
+import { addBindingPose } from './evaluate-binding';
+import { bindTwins } from './twins';
+
+const angle = fc.double({ min: -170, max: 170, noNaN: true });
+const turn = fc.tuple(angle, angle, angle) as fc.Arbitrary<Vec3>;
+const place = fc.tuple(...[0, 1, 2].map(() => fc.double({ min: -2, max: 2, noNaN: true }))) as fc.Arbitrary<Vec3>;
+const orders = fc.constantFrom('xyz', 'zyx', 'yxz') as fc.Arbitrary<'xyz'>;
+const quarter = fc.constantFrom(0, 90, 180, 270);
+
+interface Side {
+  at: Vec3;
+  turn: Vec3;
+  order: 'xyz';
+}
+
+/** Puts a part where it stands in the world, below another one. */
+function put(kit: Kit, id: string, parent: string, mesh: string | null, { at, turn: own, order }: Side): void {
+  const above = restWorlds(kit).get(parent)!;
+  const { translation, rotation } = decomposeMatrix(
+    multiplyMatrices(invertMatrix(above)!, composeMatrix(at, quatFromTurn(own, 'xyz'), [1, 1, 1])),
+  );
+  kit.parts[id] = newPart({ id, name: id, parent, mesh, translation, rotation: rotation as Quat });
+  kit.parts[id].turnOrder = order;
+}
+
+/** A left chain of two and a right one in its mirror image: places mirrored, own axes as they come. */
+function sides(left: Side[], right: Side[]): { kit: Kit; blobs: MemoryBlobs } {
+  const { kit, blobs } = chainKit([{ id: 'base' }]);
+  left.forEach((side, i) => put(kit, `left${i}`, i === 0 ? 'base' : `left${i - 1}`, kit.parts.base.mesh, side));
+  right.forEach((side, i) => {
+    const [x, y, z] = left[i].at;
+    put(kit, `right${i}`, i === 0 ? 'base' : `right${i - 1}`, kit.parts.base.mesh, { ...side, at: [-x, y, z] });
+  });
+  return { kit, blobs };
+}
+
+const table = (offset: Vec3, own: Vec3): BindingRow[] => [
+  { value: 0, offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] },
+  { value: -1, offset: [offset[1], offset[2], offset[0]], turn: own.map((value) => -value / 3) as Vec3, size: [1, 1, 1] },
+  { value: 1, offset, turn: own, size: [1, 1, 1] },
+];
+
+const bind = (kit: Kit, blobs: MemoryBlobs, part: string, variable: string, rows: BindingRow[]) =>
+  run(kit, blobs, callOf(addBinding, { id: `${part}_${variable}`, part, variable, index: 0, outside: 'extend', rows }));
+
+/** World matrices where every binding stands at the value of its variable, whatever its index. */
+function posed(kit: Kit, values: Record<string, number>): Poser {
+  const poser = new Poser(flattenParts(kit));
+  for (const binding of Object.values(kit.bindings))
+    addBindingPose(binding, values[binding.variable], poser.flat.indexOf.get(binding.part)!, poser.pose);
+  poser.update();
+  return poser;
+}
+
+/** How a part has moved from rest, in the world. */
+function motion(kit: Kit, values: Record<string, number>, part: string): number[] {
+  return [...multiplyMatrices(Float64Array.from(posed(kit, values).worldOf(part)), invertMatrix(restWorlds(kit).get(part)!)!)];
+}
+
+const inMirror = (m: number[]) => m.map((value, i) => ((Math.floor(i / 4) === 0) !== (i % 4 === 0) ? -value : value));
+const side = (own: fc.Arbitrary<Vec3>) => fc.record({ at: place, turn: own, order: orders });
+const values = fc.record({ v: fc.double({ min: -3, max: 3, noNaN: true }), w: fc.double({ min: -3, max: 3, noNaN: true }) });
+
+test.each([
+  ['that lie along the axes', fc.tuple(quarter, quarter, quarter) as fc.Arbitrary<Vec3>],
+  ['that lie askew', turn],
+])('twins with own axes %s move in the mirror over the whole range and beyond', (_, own) => {
+  fc.assert(
+    fc.property(
+      fc.tuple(side(own), side(own)),
+      fc.tuple(side(own), side(own)),
+      fc.tuple(place, turn, place, turn),
+      values,
+      (left, right, [o0, t0, o1, t1], at) => {
+        const { kit, blobs } = sides(left, right);
+        const bound = bind(bind(kit, blobs, 'left0', 'v', table(o0, t0)), blobs, 'left1', 'w', table(o1, t1));
+        const pairs = { left0: 'right0', left1: 'right1' };
+        const both = run(bound, blobs, callOf(bindTwins, { bindings: ['left0_v', 'left1_w'], pairs, axis: 0, index: 3 }));
+        const before = worldVertices(bound, blobs);
+        const names = Object.keys(kit.parts);
+        // What was put in between draws nothing.
+        expect(worldVertices(both, blobs).length).toBe(before.length);
+        expect(greatestDifference(worldVertices(both, blobs), before)).toBeLessThan(1e-6 * extentOf(before));
+        for (const i of [0, 1])
+          expect(greatestDifference(motion(both, at, `right${i}`), inMirror(motion(both, at, `left${i}`)))).toBeLessThan(2e-6);
+        for (const binding of Object.values(both.bindings))
+          expect(binding.index).toBe(binding.part.startsWith('left') && names.includes(binding.part) ? 0 : 3);
+      },
+    ),
+    { numRuns: 60 },
+  );
+});
+
+test('twin of twin is as it was', () => {
+  fc.assert(
+    fc.property(
+      fc.tuple(quarter, quarter, quarter),
+      fc.tuple(quarter, quarter, quarter),
+      place,
+      fc.constantFrom(0, 1, 2),
+      (a, b, offset, axis) => {
+        const at: Vec3 = [1, 0.5, -0.3];
+        const { kit, blobs } = sides([{ at, turn: a as Vec3, order: 'xyz' }], [{ at, turn: b as Vec3, order: 'xyz' }]);
+        const own = [0, 0, 0].map((zero, i) => (i === axis ? 35 : zero)) as Vec3;
+        const bound = bind(kit, blobs, 'left0', 'v', table(offset, own));
+        const give = (from: string, to: string) => (of: Kit) =>
+          run(
+            of,
+            blobs,
+            callOf(bindTwins, {
+              bindings: Object.values(of.bindings).flatMap(({ id, part }) => (part === from ? [id] : [])),
+              pairs: { [from]: to },
+              axis: 0,
+              index: 0,
+            }),
+          );
+        const back = give('right0', 'left0')(give('left0', 'right0')(bound));
+        const [was, is] = [bound, back].map((of) => Object.values(of.bindings).find(({ part }) => part === 'left0')!.rows);
+        is.forEach((row, i) => {
+          row.turn.forEach((value, k) => expect(value).toBeCloseTo(was[i].turn[k], 9));
+          row.offset.forEach((value, k) => expect(value).toBeCloseTo(was[i].offset[k], 9));
+        });
+      },
+    ),
+  );
+});
+
+test('a carrier that has no twin gets one above the twins of what it carries', () => {
+  const { kit, blobs } = chainKit([{ id: 'base' }]);
+  put(kit, 'carrier', 'base', null, { at: [1, 1, 0], turn: [0, 30, 0], order: 'xyz' });
+  put(kit, 'left', 'carrier', kit.parts.base.mesh, { at: [1.5, 1, 0], turn: [0, 0, 20], order: 'xyz' });
+  put(kit, 'right', 'base', kit.parts.base.mesh, { at: [-1.5, 1, 0], turn: [0, 0, 0], order: 'xyz' });
+  const bound = bind(bind(kit, blobs, 'carrier', 'v', table([0, 0, 0], [0, 40, 0])), blobs, 'left', 'w', table([0, 0.2, 0], [30, 0, 0]));
+  const call = callOf(bindTwins, { bindings: ['carrier_v', 'left_w'], pairs: { left: 'right' }, axis: 0, index: 1 });
+  const both = run(bound, blobs, call);
+  const at = { v: 0.7, w: -0.4 };
+  expect(greatestDifference(motion(both, at, 'right'), inMirror(motion(both, at, 'left')))).toBeLessThan(1e-9);
+  expect(Object.values(both.bindings)).toHaveLength(4);
+});
+
+test('a part that is drawn and has no twin is refused by name, and nothing is done', () => {
+  const { kit, blobs } = chainKit([{ id: 'base' }, { id: 'left' }]);
+  const bound = bind(kit, blobs, 'left', 'v', table([0, 1, 0], [0, 0, 0]));
+  expect(() => run(bound, blobs, callOf(bindTwins, { bindings: ['left_v'], pairs: {}, axis: 0, index: 1 }))).toThrow(/“left” has no twin/);
+});

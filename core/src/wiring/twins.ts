@@ -1,0 +1,211 @@
+import Joi from 'joi';
+import {
+  childrenOf,
+  defineOperation,
+  freeName,
+  idSchema,
+  idsSchema,
+  KitError,
+  newId,
+  newPart,
+  partOf,
+  putNewPart,
+  type Axis,
+  type Binding,
+  type BindingRow,
+  type Id,
+  type Kit,
+  type Part,
+  type Vec3,
+} from '../document';
+import {
+  affineMatrix,
+  applyMat3,
+  decomposeMatrix,
+  invertMat3,
+  keepPlaceBelow,
+  linearPart,
+  mat3FromQuat,
+  multiplyMat3,
+  restWorlds,
+  transposeMat3,
+  turnAxes,
+  type Mat3,
+} from '../geometry';
+
+/** Parts whose motion can't be given to a twin, and why. */
+export class TwinError extends KitError {}
+
+/** How a twin’s own axes lie to the mirror image of the part’s: own axis `from` is the twin’s `to`, with a sign. */
+export interface MirroredAxes {
+  to: [Axis, Axis, Axis];
+  sign: [number, number, number];
+}
+
+const NEAR = 1e-6;
+
+const mirrorOf = (axis: Axis): Mat3 =>
+  [0, 1, 2].flatMap((row) => [0, 1, 2].map((column) => Number(row === column) * (row === axis ? -1 : 1)));
+
+/** The rotation of a part at rest in the world, without its scale. */
+const axesOf = (worlds: ReadonlyMap<Id, Float64Array>, id: Id): Mat3 => mat3FromQuat(decomposeMatrix(worlds.get(id)!).rotation);
+
+/** C = Rt⁻¹ · M · Rp: from the part’s own axes into the twin’s, through the mirror. Column-major, as all matrices of three here. */
+function throughMirror(worlds: ReadonlyMap<Id, Float64Array>, part: Id, twin: Id, axis: Axis): Mat3 {
+  return multiplyMat3(transposeMat3(axesOf(worlds, twin)), multiplyMat3(mirrorOf(axis), axesOf(worlds, part)));
+}
+
+/** The signed axes of a matrix that takes axes to axes; null where it does not. */
+export function mirroredAxes(c: Mat3): MirroredAxes | null {
+  const to: number[] = [];
+  const sign: number[] = [];
+  for (let from = 0; from < 3; from++) {
+    const column = c.slice(3 * from, 3 * from + 3);
+    const at = column.findIndex((value) => Math.abs(Math.abs(value) - 1) < NEAR);
+    if (at < 0 || column.some((value, i) => i !== at && Math.abs(value) > NEAR)) return null;
+    to.push(at);
+    sign.push(Math.sign(column[at]));
+  }
+  return { to, sign } as unknown as MirroredAxes;
+}
+
+/** The own axes about which a table turns. */
+const turning = ({ rows }: Pick<Binding, 'rows'>): Axis[] =>
+  ([0, 1, 2] as Axis[]).filter((axis) => rows.some(({ turn }) => Math.abs(turn[axis]) > 1e-12));
+const resizes = ({ rows }: Pick<Binding, 'rows'>): boolean => rows.some(({ size }) => size.some((value) => value !== 1));
+
+/** Whether turns of one part, axis by axis, are turns of the other one in its own order. */
+function sameOrder(part: Part, twin: Pick<Part, 'turnOrder'>, about: readonly Axis[], { to }: MirroredAxes): boolean {
+  const wanted = turnAxes(part.turnOrder)
+    .filter((axis) => about.includes(axis))
+    .map((axis) => to[axis]);
+  const there = turnAxes(twin.turnOrder).filter((axis) => wanted.includes(axis));
+  return wanted.every((axis, i) => axis === there[i]);
+}
+
+/**
+ * Rows of a part as its twin has to play them: offsets go through the mirror between the axes of their parents; a turn is about the axis in
+ * the mirror, the other way round (a mirror turns every turn round), sizes are those of the axes.
+ */
+function mirroredRows(rows: readonly BindingRow[], between: Mat3, { to, sign }: MirroredAxes): BindingRow[] {
+  // A reflection has determinant −1: turn vectors go by −C.
+  const turns = to.map((at, from) => ({ at, by: -sign[from] }));
+  return rows.map((row) => {
+    const turn: Vec3 = [0, 0, 0];
+    const size: Vec3 = [1, 1, 1];
+    turns.forEach(({ at, by }, from) => {
+      turn[at] = by * row.turn[from] + 0;
+      size[at] = row.size[from];
+    });
+    const offset = applyMat3(between, row.offset).map((value) => Number(value.toFixed(12)) + 0) as Vec3;
+    return { value: row.value, offset, turn, size };
+  });
+}
+
+/** From the axes in which a part’s offsets are into those of its twin’s, through the mirror. */
+function betweenParents(worlds: ReadonlyMap<Id, Float64Array>, part: Part, twinParent: Id | null, axis: Axis): Mat3 {
+  const axes = (id: Id | null): Mat3 => (id === null ? [1, 0, 0, 0, 1, 0, 0, 0, 1] : linearPart(worlds.get(id)!));
+  const back = invertMat3(axes(twinParent));
+  if (!back) throw new TwinError('twin-flat', `What carries the twin of “${part.name}” has no size along one of its axes.`, part.name);
+  return multiplyMat3(back, multiplyMat3(mirrorOf(axis), axes(part.parent)));
+}
+
+/** Puts an empty part above some, at the mirror image of another one: its own axes are in the mirror what those of the other are. */
+function putCarrier(kit: Kit, of: Part, above: readonly Id[], axis: Axis, name: string): Id {
+  const worlds = restWorlds(kit);
+  const { parent } = kit.parts[above[0]];
+  const { translation, rotation } = decomposeMatrix(worlds.get(of.id)!);
+  const mirror = mirrorOf(axis);
+  // M · R · M is a rotation again, with the own axes of the part, mirrored along the same one.
+  const turned = decomposeMatrix(affineMatrix(multiplyMat3(mirror, multiplyMat3(mat3FromQuat(rotation), mirror)))).rotation;
+  const at = translation.map((value, i) => (i === axis ? -value : value)) as Vec3;
+  const taken = new Set(Object.values(kit.parts).map((part) => part.name));
+  const id = newId();
+  const { order } = kit.parts[above[0]];
+  const carrier = newPart({ id, name: freeName(name, taken), parent: null, role: 'driven', order, translation: at, rotation: turned });
+  carrier.turnOrder = of.turnOrder;
+  putNewPart(kit, carrier);
+  const withIt = new Map(worlds).set(id, restWorlds(kit).get(id)!);
+  if (parent !== null) keepPlaceBelow(kit, id, parent, withIt);
+  for (const child of above) keepPlaceBelow(kit, child, id, withIt);
+  for (const under of [parent, id]) childrenOf(kit, under).forEach((child, place) => (kit.parts[child.id].order = place));
+  return id;
+}
+
+/** The twin of a part that shows nothing: what carries the twins of what it carries. */
+function hollowTwin(kit: Kit, part: Part, pairs: Map<Id, Id>, axis: Axis, names: (name: string) => string): Id {
+  const twins = childrenOf(kit, part.id).flatMap(({ id }) => pairs.get(id) ?? []);
+  if (part.mesh !== null || twins.length === 0)
+    throw new TwinError(
+      'twin-missing',
+      `“${part.name}” has no twin on the other side. Mirror it in Shape first, or take it out of the choice.`,
+      part.name,
+    );
+  return putCarrier(kit, part, twins, axis, names(part.name));
+}
+
+/**
+ * Gives the motion of parts to their twins, with an index of its own: rows go over as M·Δ·M⁻¹ in the twin’s own axes, so that every world
+ * placement is the mirror image of the other’s. What the twins followed before is replaced. A carrier that has no twin gets one; where a
+ * twin’s axes lie askew, a carrier with mirrored axes is put above it.
+ *
+ * @param pairs Twin of each part, by id. @param axis Normal of the mirror: 0 left and right, through the middle of the kit
+ * @throws {TwinError} where a part that is drawn has no twin
+ */
+export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>; axis: Axis; index: number | null }>({
+  id: 'wiring.bind-twins',
+  title: (kit, { bindings }) =>
+    `Give the wiring of ${bindings.map((id) => `“${kit.parts[kit.bindings[id]?.part]?.name}”`).join(', ')} to the other side`,
+  args: Joi.object({
+    bindings: idsSchema.required(),
+    pairs: Joi.object().pattern(idSchema, idSchema).required(),
+    axis: Joi.valid(0, 1, 2).required(),
+    index: Joi.number().integer().min(0).allow(null).required(),
+  }),
+  change(kit, { bindings, pairs: told, axis, index }) {
+    const pairs = new Map(Object.entries(told).filter(([a, b]) => kit.parts[a] && kit.parts[b] && a !== b));
+    const depth = (id: Id): number => (kit.parts[id].parent === null ? 0 : 1 + depth(kit.parts[id].parent!));
+    const given = bindings.map((id) => {
+      const binding = kit.bindings[id];
+      if (!binding) throw new TwinError('twin-binding', 'One of these bindings is no longer in the kit. Choose again.', id);
+      return binding;
+    });
+    // From the ends up, so that a carrier finds the twins of what it carries.
+    const chosen = [...new Set(given.map(({ part }) => part))].sort((a, b) => depth(b) - depth(a));
+    const other = (name: string) => `${name}_twin`;
+    for (const id of chosen) {
+      const part = partOf(kit, id);
+      if (!pairs.has(id)) pairs.set(id, hollowTwin(kit, part, pairs, axis, other));
+    }
+    const made: Id[] = [];
+    for (const binding of given) {
+      const part = partOf(kit, binding.part);
+      const about = turning(binding);
+      let twin = pairs.get(part.id)!;
+      const fits = (id: Id): MirroredAxes | null => {
+        const axes = mirroredAxes(throughMirror(restWorlds(kit), part.id, id, axis));
+        return axes && sameOrder(part, kit.parts[id], about, axes) ? axes : null;
+      };
+      let axes = fits(twin);
+      if (!axes && (about.length > 0 || resizes(binding))) {
+        twin = putCarrier(kit, part, [twin], axis, `${kit.parts[twin].name}_carrier`);
+        axes = fits(twin)!;
+      }
+      axes ??= { to: [0, 1, 2], sign: [1, 1, 1] };
+      for (const old of Object.values(kit.bindings)) if (old.part === twin || old.part === pairs.get(part.id)) delete kit.bindings[old.id];
+      kit.parts[twin].role ??= 'driven';
+      const between = betweenParents(restWorlds(kit), part, kit.parts[twin].parent, axis);
+      const id = newId();
+      kit.bindings[id] = {
+        id,
+        part: twin,
+        variable: binding.variable,
+        index,
+        outside: binding.outside,
+        rows: mirroredRows(binding.rows, between, axes),
+      };
+      made.push(twin);
+    }
+    return { parts: made };
+  },
+});

@@ -1,0 +1,129 @@
+'use client';
+import Box from '@mui/material/Box';
+import IconButton from '@mui/material/IconButton';
+import Link from '@mui/material/Link';
+import Tooltip from '@mui/material/Tooltip';
+import ArrowUpward from '@mui/icons-material/ArrowUpward';
+import { useMemo, useState } from 'react';
+import { callOf, count, subtreeOf, type Binding, type Id, type Kit } from '@itchkit/core/document';
+import { restWorlds } from '@itchkit/core/geometry';
+import { fittingName, type Rulebook } from '@itchkit/core/rulebook';
+import { insertParent } from '@itchkit/core/shape';
+import { bindTwins, chainOf, liftLevel, type Level } from '@itchkit/core/wiring';
+import { Choice } from '../../card/Choice';
+import { TryButton, useTrying } from '../../card/TryButton';
+import { Buttons, Fold } from '../../panels/Fold';
+import { twinPairs } from '../../parts/twin-pairs';
+import { useKit, useOpenKit, useRun, useSetUi } from '../../session/context';
+
+/**
+ * What carries the chosen part, from the ground up: a level for each variable, more of them put in between, and all of it on the other
+ * side.
+ */
+export function ChainSection({ parts, rulebook }: { parts: Id[]; rulebook: Rulebook }) {
+  const kit = useKit();
+  const [first] = parts;
+  const chain = useMemo(() => chainOf(kit, first), [kit, first]);
+  const carrier = () => {
+    const world = restWorlds(kit).get(first)!;
+    const name = fittingName(rulebook, `${kit.parts[first].name}_carrier`, 'driven') ?? `${kit.parts[first].name}_carrier`;
+    return callOf(insertParent, { parts, name, at: [world[12], world[13], world[14]], role: 'driven' });
+  };
+  return (
+    <Fold title="Chain" aside={<span className="figures">{count(chain.filter(({ keys }) => keys.length > 0).length, 'level')}</span>}>
+      <Box component="ol" aria-label="From the ground up" sx={{ m: 0, p: 0, listStyle: 'none' }}>
+        {chain.map((level, i) => (
+          <LevelItem key={level.part} level={level} below={chain.slice(0, i)} depth={i} chosen={level.part === first} />
+        ))}
+      </Box>
+      <Buttons>
+        <TryButton variant="outlined" calls={carrier}>
+          Put a carrier above
+        </TryButton>
+      </Buttons>
+      <OtherSide parts={parts} rulebook={rulebook} />
+    </Fold>
+  );
+}
+
+function LevelItem({ level, below, depth, chosen }: { level: Level; below: Level[]; depth: number; chosen: boolean }) {
+  const kit = useKit();
+  const run = useRun();
+  const setUi = useSetUi();
+  const { trying, stop } = useTrying();
+  const { name } = kit.parts[level.part];
+  // The driven level that carries it, if there is one: they can change places.
+  const above = level.keys.length > 0 ? below.findLast(({ keys }) => keys.length > 0) : undefined;
+  const lift = () => callOf(liftLevel, { part: level.part, above: above!.part });
+  const title = above ? `Let ${name} carry ${kit.parts[above.part].name}` : '';
+  return (
+    <Box component="li" sx={{ display: 'flex', alignItems: 'center', gap: 1, pl: Math.min(depth, 6) * 1.5, minHeight: 26, fontSize: 13 }}>
+      <Link
+        component="button"
+        aria-current={chosen}
+        onClick={() => setUi({ selection: [level.part], ...(level.bindings[0] ? { binding: level.bindings[0] } : {}) })}
+        sx={{ font: 'inherit', fontWeight: chosen ? 700 : 400, textAlign: 'left' }}
+      >
+        {name}
+      </Link>
+      <Box component="span" className="figures" sx={{ flex: 1, color: 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis' }}>
+        {level.keys.join(', ')}
+      </Box>
+      {above && (
+        <Tooltip title={title}>
+          <IconButton
+            size="small"
+            aria-label={title}
+            {...trying(lift)}
+            onClick={() => {
+              stop();
+              run(lift());
+            }}
+            sx={{ p: 0.25 }}
+          >
+            <ArrowUpward sx={{ fontSize: 15 }} />
+          </IconButton>
+        </Tooltip>
+      )}
+    </Box>
+  );
+}
+
+/** Bindings of parts and of all that they carry, but of what stands in the middle. */
+function bindingsBelow(kit: Kit, parts: readonly Id[], pairs: Record<Id, Id>): Binding[] {
+  const all = new Set(parts.flatMap((id) => [...subtreeOf(kit, id)]));
+  return Object.values(kit.bindings).filter(({ part }) => all.has(part) && pairs[part] !== part);
+}
+
+/** The same on the other side, in the mirror: with an index of its own. */
+function OtherSide({ parts, rulebook }: { parts: Id[]; rulebook: Rulebook }) {
+  const kit = useKit();
+  const { session } = useOpenKit();
+  const pairs = useMemo(() => twinPairs(kit, session.blobs), [kit, session]);
+  const bindings = bindingsBelow(kit, parts, pairs);
+  const indices = Math.min(...bindings.map(({ variable }) => rulebook.variables.find(({ name }) => name === variable)?.indices ?? 0));
+  const own = bindings[0]?.index ?? null;
+  const [asked, setIndex] = useState<number | null>(null);
+  if (bindings.length === 0 || !bindings.some(({ part }) => pairs[part])) return null;
+  const index = indices > 0 ? Math.min(asked ?? (own ?? 0) + 1, indices - 1) : null;
+  const calls = () => callOf(bindTwins, { bindings: bindings.map(({ id }) => id), pairs, axis: 0, index });
+  const twins = bindings.flatMap(({ part }) => (pairs[part] ? [kit.parts[pairs[part]].name] : []));
+  return (
+    <Box sx={{ display: 'grid', gap: 1.5 }}>
+      <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>In the mirror on the other side: {twins.join(', ')}</Box>
+      {index !== null && (
+        <Choice
+          label="Index there"
+          value={index}
+          options={Array.from({ length: indices }, (_, i) => [i, i === own ? `${i}, as here` : String(i)] as const)}
+          onChange={setIndex}
+        />
+      )}
+      <Buttons>
+        <TryButton variant="outlined" calls={calls}>
+          Give it to the other side
+        </TryButton>
+      </Buttons>
+    </Box>
+  );
+}
