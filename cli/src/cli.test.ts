@@ -281,3 +281,62 @@ describe('a kit', () => {
     expect(target('brinework')).toEqual({ id: 'brinework', version: '1.0.0' });
   });
 });
+
+test('wire puts a table of bindings into a kit; a row that names nothing is refused with its line, and nothing is written', async () => {
+  const rulebook = checkRulebook(shipped);
+  const blobs = new MemoryBlobs();
+  const kit = await sluiceCraneFinished(rulebook, blobs);
+  const bare = { ...kit, bindings: {} };
+  writeFileSync(join(folder, 'bare.kit.zip'), writeArchive({ kit: bare, rulebooks: [], history: [] }, blobs));
+  const head = 'variable,index,part,value,turn_x,turn_z';
+  // Brinework’s up is +z: the slew turns about it.
+  const rows = [
+    'crane_slew_angle,0,drv_turntable,0,0,0',
+    'crane_slew_angle,0,drv_turntable,-170,0,-170',
+    'crane_slew_angle,0,drv_turntable,170,0,170',
+  ];
+  writeFileSync(join(folder, 'wiring.csv'), [head, ...rows].join('\n'));
+  const done = run('wire', 'bare.kit.zip', '--bindings', 'wiring.csv', '--target', 'brinework', '--out', 'wired.kit.zip', '--json');
+  expect(done.status).toBe(1);
+  const { findings } = JSON.parse(done.stdout) as { findings: { check: string; parts: string[] }[] };
+  expect(findings.filter(({ parts }) => parts.includes('drv_turntable'))).toEqual([]);
+  expect(findings.some(({ check, parts }) => check === 'bindings.one-per-driven' && parts.includes('drv_boom'))).toBe(true);
+  const wired: Kit = readArchiveOf(new Uint8Array(readFileSync(join(folder, 'wired.kit.zip'))), 'wired.kit.zip').archive.kit;
+  expect(Object.values(wired.bindings).map(({ rows: all }) => all.map(({ turn }) => turn[1]))).toEqual([[0, -170, 170]]);
+
+  writeFileSync(join(folder, 'wrong.csv'), [head, rows[0], 'crane_slew_angle,0,drv_turntabel,1,0,0'].join('\n'));
+  const refused = run('wire', 'bare.kit.zip', '--bindings', 'wrong.csv', '--target', 'brinework', '--out', 'never.kit.zip', '--json');
+  expect(refused.status).toBe(2);
+  expect(JSON.parse(refused.stdout)).toMatchObject({
+    ok: false,
+    error: { message: 'Line 3: there is no part “drv_turntabel”.', where: 'line 3' },
+  });
+  expect(existsSync(join(folder, 'never.kit.zip'))).toBe(false);
+});
+
+test('trial loads a package alone: levers, a duty with every part’s place, crossings, and what it refuses', async () => {
+  const rulebook = checkRulebook(shipped);
+  const blobs = new MemoryBlobs();
+  const kit = await sluiceCraneFinished(rulebook, blobs);
+  const { bytes } = await packKit(kit, rulebook, blobs, runChecks({ kit, rulebook, blobs }));
+  writeFileSync(join(folder, 'crane.package.zip'), bytes);
+  const { stdout, stderr } = run('trial', 'crane.package.zip', '--duty', 'a gate test', '--json');
+  expect(stderr).toBe('');
+  const tried = JSON.parse(stdout) as {
+    levers: { key: string; parts: string[] }[];
+    duty: { frames: { time: number; parts: Record<string, number[]> }[]; refused: { variable: string }[] };
+    still: string[];
+  };
+  expect(tried.levers.find(({ key }) => key === 'crane_hoist_drop[0]')!.parts.sort()).toEqual(['drv_hoist_rope', 'drv_hook_block']);
+  const lift = (time: number) =>
+    tried.duty.frames.find((frame) => frame.time === time)!.parts.drv_gate_leaf[14] - tried.duty.frames[0].parts.drv_gate_leaf[14];
+  // In the platform’s axes, up is +z; the leaf rises by 1.5 m over the range.
+  expect(lift(3)).toBeCloseTo(1.5, 5);
+  expect(lift(16)).toBeCloseTo(0.75, 5);
+  expect(tried.duty.refused.map(({ variable }) => variable)).toEqual(['gate_paddle_open[0]', 'lock_gate_swing[0]', 'bridge_leaf_lift[0]']);
+  expect(tried.still).toEqual([]);
+  const unknown = run('trial', 'crane.package.zip', '--duty', 'a night at sea');
+  expect([unknown.status, unknown.stdout + unknown.stderr]).toEqual([2, expect.stringContaining('There are “A morning tide”')]);
+  const damaged = run('trial', 'letter.txt');
+  expect([damaged.status, damaged.stdout]).toEqual([2, expect.stringMatching(/Refused/)]);
+});

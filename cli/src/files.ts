@@ -30,6 +30,17 @@ export async function readPath(path: string, blobs: MemoryBlobs): Promise<Opened
   return { kit: await readModelAt(path, blobs), rulebooks: [], isKit: false };
 }
 
+/** A file as it is. @throws {FileError} where it is not there, or larger than what is taken in */
+export function bytesOf(path: string): Uint8Array {
+  const stat = statSync(path, { throwIfNoEntry: false });
+  if (!stat?.isFile()) throw new FileError('no-file', `There is no file “${path}”. Check its name and folder.`, path);
+  if (stat.size > MAX_FILE_BYTES) throw new FileError('too-large', `“${path}” is larger than 256 MiB, the most that is taken in.`, path);
+  return new Uint8Array(readFileSync(path));
+}
+
+/** A file as UTF-8. @throws {FileError} */
+export const textOf = (path: string): string => new TextDecoder().decode(bytesOf(path));
+
 /** The bytes of a file that may be a kit; null for one that can't be. */
 function headOf(path: string): Uint8Array | null {
   return /\.zip$/i.test(path) && statSync(path).size <= MAX_FILE_BYTES ? new Uint8Array(readFileSync(path)) : null;

@@ -2,17 +2,18 @@ import { renameSync, writeFileSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
 import { count, KitError, MemoryBlobs, type Kit } from '@itchkit/core/document';
 import { FORMATS } from '@itchkit/core/intake';
-import { mendAllSafe } from '@itchkit/core/operations';
+import { mendAllSafe, runCall } from '@itchkit/core/operations';
 import { runChecks } from '@itchkit/core/rulebook';
-import { ARCHIVE_ENDING, packKit, writeArchive, writeGlb } from '@itchkit/core/ship';
+import { ARCHIVE_ENDING, packKit, readBindingsTable, readPackage, wireCalls, writeArchive, writeGlb } from '@itchkit/core/ship';
 import { equipNode } from '@itchkit/core/node';
 import { checkedOf, checkKitAgainst, describeChecked, type Checked } from './check';
 import { convertKit, OptionError, spaceOf } from './convert';
-import { FileError, readPath, type Opened } from './files';
+import { bytesOf, FileError, readPath, textOf, type Opened } from './files';
 import { describe, inspectKit } from './inspect';
 import { FAILED, refusedAnswer, STOPS, type Answer, type Job } from './job';
 import { checkResolution, describeWeights, weightsOf } from './weights';
-import { rulebooks, TargetError, targetFor, targetOf } from './targets';
+import { describeTried, tryPackage } from './trial';
+import { rulebooks, shippedTarget, TargetError, targetFor, targetOf } from './targets';
 
 type Of<V extends Job['verb']> = Extract<Job, { verb: V }>;
 
@@ -76,6 +77,27 @@ async function pack({ file, target, out }: Of<'pack'>, opened: Opened, blobs: Me
   return { ...answer, result: { ...said, out, bytes: bytes.length, sha256: sha } };
 }
 
+/** The bindings of a table in place of what its parts followed. */
+async function wire({ file, target, bindings, out }: Of<'wire'>, opened: Opened, blobs: MemoryBlobs): Promise<Answer> {
+  const rulebook = targetFor(target, opened);
+  const told = readBindingsTable(textOf(bindings), opened.kit, rulebook);
+  const kit = wireCalls(opened.kit, told).reduce((now, call) => runCall(now, call, blobs).kit, opened.kit);
+  const size = await written(out, opened, kit, blobs);
+  return checked(
+    checkKitAgainst(file, kit, rulebook, blobs),
+    `Wrote ${out}: ${count(told.length, 'binding')}, ${size.toLocaleString('en')} bytes. Left:\n`,
+  );
+}
+
+/** A package in the platform’s stand-in, from its bytes alone. */
+async function trial({ file, duty }: Of<'trial'>, blobs: MemoryBlobs): Promise<Answer> {
+  const loaded = await readPackage(bytesOf(file), blobs);
+  const { rulebook: id, version } = loaded.manifest.target;
+  const result = tryPackage(file, loaded, blobs, shippedTarget(id, version), duty);
+  const note = result.target.version === version ? '' : `The package is for ${id} ${version}; this is ${result.target.version}.\n`;
+  return { result, text: note + describeTried(result), exitCode: result.crossings.length > 0 ? STOPS : 0 };
+}
+
 async function weights({ file, out, resolution }: Of<'weights'>, opened: Opened, blobs: MemoryBlobs): Promise<Answer> {
   const { solved, result } = weightsOf(file, opened.kit, blobs, resolution);
   return { result, text: describeWeights(out, await written(out, opened, solved, blobs), result), exitCode: 0 };
@@ -111,7 +133,7 @@ function writeWhole(path: string, bytes: Uint8Array): void {
 }
 
 const WITH_A_KIT: {
-  [V in Exclude<Job['verb'], 'formats' | 'rulebooks'>]: (job: Of<V>, opened: Opened, blobs: MemoryBlobs) => Promise<Answer>;
+  [V in Exclude<Job['verb'], 'formats' | 'rulebooks' | 'trial'>]: (job: Of<V>, opened: Opened, blobs: MemoryBlobs) => Promise<Answer>;
 } = {
   inspect,
   convert,
@@ -119,6 +141,7 @@ const WITH_A_KIT: {
   mend,
   pack,
   weights,
+  wire,
 };
 
 /** What can be said wrong before any file is read. @throws {KitError} */
@@ -135,6 +158,7 @@ async function answer(job: Job): Promise<Answer> {
   try {
     lookAhead(job);
     const blobs = new MemoryBlobs();
+    if (job.verb === 'trial') return await trial(job, blobs);
     const opened = await readPath(job.file, blobs);
     if ('target' in job) targetFor(job.target, opened);
     return await (WITH_A_KIT[job.verb] as (job: Job, opened: Opened, blobs: MemoryBlobs) => Promise<Answer>)(job, opened, blobs);

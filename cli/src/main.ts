@@ -43,6 +43,8 @@ interface Options extends SpaceOptions {
   json?: boolean;
   out: string;
   target: string;
+  bindings: string;
+  duty?: string;
   resolution?: string;
 }
 
@@ -96,6 +98,24 @@ function program(): Command {
     .requiredOption('--out <file>', 'where to write the package')
     .option('--json', 'as JSON')
     .action((file: string, { target: name, out, json }: Options) => say([{ verb: 'pack', file, target: name, out }], json));
+  command
+    .command('wire')
+    .description('Put the bindings of a table into a file, and write it. A row that names no part or no variable is refused with its line.')
+    .argument('<file>', 'a kit or a model')
+    .requiredOption(...target)
+    .requiredOption('--bindings <file>', 'a CSV file with the columns that the package’s table has, in the platform’s unit and axes')
+    .requiredOption('--out <file>', 'where to write the GLB, or the kit where it ends in .kit.zip')
+    .option('--json', 'as JSON: what is found then')
+    .action((file: string, { target: name, bindings, out, json }: Options) =>
+      say([{ verb: 'wire', file, target: name, bindings, out }], json),
+    );
+  command
+    .command('trial')
+    .description('Load a package into the platform’s stand-in: work every lever through its range, and play a duty.')
+    .argument('<package>')
+    .option('--duty <duty>', 'the name of a shipped duty, or a file of one as JSON')
+    .option('--json', 'as JSON: for each time and part the world placement, crossings, and what was refused')
+    .action((file: string, { duty, json }: Options) => say([{ verb: 'trial', file, ...(duty === undefined ? {} : { duty }) }], json));
   command
     .command('weights')
     .description('Solve weights for the file’s own skeleton, in place of those it has, and write it as GLB.')

@@ -34,6 +34,13 @@ export function targetFor(name: string, { kit, rulebooks: own }: Opened): Rulebo
   return found ?? own.find(({ id }) => id === name) ?? targetOf(name);
 }
 
+/** The rulebook that a package names, of those that ship: in its version where that is known. @throws {TargetError} */
+export function shippedTarget(id: string, version: string): Rulebook {
+  const known = [...SHIPPED, ...OLDER].filter((one) => one.id === id);
+  if (known.length === 0) throw new TargetError('no-target', `The package is for “${id}”, of which there is no rulebook here.`, id);
+  return checkRulebook(known.find((one) => one.version === version) ?? known[0]);
+}
+
 /** A rulebook by its id, or out of a JSON file. @throws {KitError} where there is none, or it does not hold together */
 export function targetOf(name: string): Rulebook {
   const known = SHIPPED.find((rulebook) => rulebook.id === name);

@@ -25,7 +25,7 @@ export {
   type JointState,
   type ReferenceJoint,
 } from './compare-skeletons';
-export { crossings } from './crossings';
+export { crossings, StandingTriangles } from './crossings';
 export { hingeLimits, hingeReach, type HingeLimits, type HingeReach } from './hinge-reach';
 export { enclosedVolume } from './pose-figures';
 export { bendOf, bendPoses, PoseMeter, strikePose, wholePoses, type PoseFigures, type TestPose } from './test-poses';

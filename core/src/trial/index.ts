@@ -1,14 +1,17 @@
 import type { Rulebook } from '../rulebook';
+import { DUTIES } from './brinework/duties';
 import { importLog } from './brinework/import-log';
 import { levers } from './brinework/levers';
 import type { Trial } from './trial';
 
+export * from './duties';
 export * from './pose-kit';
+export * from './sweep';
 export * from './trial';
 
 /** The stand-ins that there are, by the rulebook's id: a target that is not here has none. */
 const TRIALS: Readonly<Record<string, Trial>> = {
-  brinework: { importLog, levers },
+  brinework: { importLog, levers, duties: DUTIES },
 };
 
 /** Which platforms have a stand-in. */

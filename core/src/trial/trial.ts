@@ -1,4 +1,5 @@
 import type { Binding } from '../document';
+import type { Duty } from './duties';
 import type { Rulebook, Variable } from '../rulebook';
 import type { LoadedPackage } from '../ship';
 
@@ -21,4 +22,6 @@ export interface Trial {
   importLog(loaded: LoadedPackage, rulebook: Rulebook): LogLine[];
   /** What drives what. */
   levers(loaded: LoadedPackage, rulebook: Rulebook): Lever[];
+  /** Runs of its variables that ship with it. */
+  duties: readonly Duty[];
 }
