@@ -48,7 +48,8 @@ export const insertParent = defineOperation<{ id?: Id; parts: Id[]; name: string
     if (parent !== null && !inverse) throw new ShearError([kit.parts[parent].name], 'Inserting a parent there');
     const taken = new Set(Object.values(kit.parts).map((part) => part.name));
     const order = first.parent === parent ? first.order : nextOrder(kit, parent);
-    putNewPart(kit, newPart({ id, name: freeName(name, taken), parent, role, order, translation: inverse ? transformPoint(inverse, at) : at }));
+    const translation = inverse ? transformPoint(inverse, at) : at;
+    putNewPart(kit, newPart({ id, name: freeName(name, taken), parent, role, order, translation }));
     hangBelow(kit, parts, id, 'world');
     return { parts: [id] };
   },

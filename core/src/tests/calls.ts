@@ -240,8 +240,8 @@ export const CALLS: Record<string, unknown> = {
   'wiring.pose-station': { rows: [{ binding: 'x', row: { ...row, value: 6 } }] },
   'wiring.lift-level': { part: 'b', above: 'a' },
   'wiring.bind-twins': { bindings: ['x'], pairs: { b: 'c' }, axis: 0, index: 1 },
-  'wiring.move-station': { bindings: ['x'], from: 3, to: 8 },
-  'wiring.remove-station': { bindings: ['x'], value: 3 },
+  'wiring.move-station': { bindings: ['x'], from: 4, to: 8 },
+  'wiring.remove-station': { bindings: ['x'], value: 4 },
   'wiring.negate': { bindings: ['x'] },
   'wiring.mirror-table': { binding: 'x', keep: 'above' },
   'wiring.spread-table': { binding: 'x' },
@@ -273,7 +273,11 @@ export function made() {
     index: 0,
     part: 'b',
     outside: 'clamp',
-    rows: [{ value: 0, offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] }],
+    rows: [
+      { value: 0, offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] },
+      { value: -4, offset: [0, 0, 0.2], turn: [0, -9, 0], size: [1, 1, 1] },
+      { value: 4, offset: [0, 0.1, 0], turn: [0, 12, 0], size: [1, 1, 1] },
+    ],
   };
   kit.parked = [{ id: 'p', partName: 'gone', kind: 'binding', binding: { ...kit.bindings.x, id: 'gone' } }];
   const png = encode({ width: 5, height: 5, channels: 3, depth: 8, data: new Uint8Array(75) });

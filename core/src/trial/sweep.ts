@@ -117,8 +117,8 @@ function touches(rest: Poser, a: Body, b: Body): boolean {
 }
 
 /**
- * Moves each lever from neutral to either end of its range, all others at neutral, and tells which parts run into each other: triangles, not
- * boxes. What meets or touches at rest is meant. Skinned parts are left out.
+ * Moves each lever from neutral to either end of its range, all others at neutral, and tells which parts run into each other: triangles,
+ * not boxes. What meets or touches at rest is meant. Skinned parts are left out.
  *
  * Pairs whose boxes in one another’s axes are apart are left out first; the first contact is found by halving.
  *
