@@ -17,7 +17,7 @@ let folder = '';
 
 const run = (...args: string[]) => runWith({}, ...args);
 const runWith = (env: Record<string, string>, ...args: string[]) =>
-  spawnSync(process.execPath, [PROGRAM, ...args], { cwd: folder, encoding: 'utf8', env: { ...process.env, ...env } });
+  spawnSync(process.execPath, [PROGRAM, ...args], { cwd: folder, encoding: 'utf8', maxBuffer: 2 ** 26, env: { ...process.env, ...env } });
 
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'itchkit-'));

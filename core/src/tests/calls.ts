@@ -244,7 +244,7 @@ export const CALLS: Record<string, unknown> = {
   'wiring.remove-station': { bindings: ['x'], value: 4 },
   'wiring.negate': { bindings: ['x'] },
   'wiring.mirror-table': { binding: 'x', keep: 'above' },
-  'wiring.spread-table': { binding: 'x' },
+  'wiring.spread-table': { binding: 'x', from: -6, to: 6 },
   'wiring.add-between': { binding: 'x', each: 2 },
   'wiring.measure-values': { binding: 'x', of: 'turn', axis: 1, per: 0.5 },
   'wiring.cut-table': { binding: 'x', min: -1, max: 2 },
