@@ -62,6 +62,16 @@ export async function openDemo(page: Page, name: string): Promise<void> {
   await checked(page);
 }
 
+/** A copy of a demo kit for the test to change, at Intake; gives its id. */
+export async function openCopy(page: Page, name: string): Promise<string> {
+  const kits = (await (await page.request.get(`${base()}/api/kits`)).json()) as { id: string; name: string }[];
+  const response = await page.request.post(`${base()}/api/kits/${kits.find((kit) => kit.name === name)!.id}/duplicate`);
+  const { id } = (await response.json()) as { id: string };
+  await page.goto(`${base()}/kits/${id}/intake`);
+  await checked(page);
+  return id;
+}
+
 /** Drops a file on the page, as from the desktop. */
 export async function dropFile(page: Page, name: string, bytes: Uint8Array): Promise<void> {
   const data = await page.evaluateHandle(

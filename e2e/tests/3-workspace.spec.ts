@@ -1,20 +1,24 @@
 import { expect, test, type Page } from '@playwright/test';
 import { useApplication } from '../application';
-import { base, checked, choosePart, find, finding, goToStage, kitOf, openDemo, saved, setNumber, treeRow, unfold } from '../steps';
+import {
+  base,
+  checked,
+  choosePart,
+  find,
+  finding,
+  goToStage,
+  kitOf,
+  openCopy,
+  openDemo,
+  saved,
+  setNumber,
+  treeRow,
+  unfold,
+} from '../steps';
 
 useApplication({ seed: true });
 
 const position = (page: Page) => page.getByRole('textbox', { name: 'Position x', exact: true });
-
-/** A copy for the test to change. */
-async function openCopy(page: Page, name: string): Promise<string> {
-  const kits = (await (await page.request.get(`${base()}/api/kits`)).json()) as { id: string; name: string }[];
-  const response = await page.request.post(`${base()}/api/kits/${kits.find((kit) => kit.name === name)!.id}/duplicate`);
-  const { id } = (await response.json()) as { id: string };
-  await page.goto(`${base()}/kits/${id}/intake`);
-  await checked(page);
-  return id;
-}
 
 test('every change can be undone and done again; a reload brings back the same thing', async ({ page }) => {
   await openCopy(page, 'Sluice crane, finished');
@@ -206,6 +210,7 @@ test('wiring: a pose captured on the bench becomes a row of the table', async ({
   await page.mouse.up();
   await expect(page.getByText('is held in a pose that is not written yet')).toBeVisible();
   await page.getByRole('button', { name: 'Pose here, at 40 deg' }).click();
+  await page.getByRole('button', { name: 'Table', exact: true }).click();
   await expect(page.getByRole('textbox', { name: 'offset y at 40', exact: true })).not.toHaveValue('0');
   await expect(page.getByRole('textbox', { name: 'turn y at 40', exact: true })).toHaveValue('40');
 });

@@ -2,10 +2,11 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
+import Select from '@mui/material/Select';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useSnackbar } from 'notistack';
+import type { ReactNode } from 'react';
 import { callOf, figure, OUTSIDES, type Binding, type Outside } from '@itchkit/core/document';
 import { setBinding } from '@itchkit/core/wiring';
 import { useKit, useOpenKit, useRun, useSetSlice, useUi } from '../../session/context';
@@ -29,6 +30,7 @@ export function BindingHead({ lever, binding }: { lever: BoundLever; binding: Bi
   const view = useUi((state) => state.wiring.view);
   const waiting = Object.keys(posed).filter((id) => kit.parts[id]).length;
   const indices = variable?.indices ?? 0;
+  const set = (change: { index: number } | { outside: Outside }) => run(callOf(setBinding, { binding: binding.id, ...change }));
   const poseHere = () => {
     const found = capture(kit, lever, binding, value, posed);
     if ('why' in found) enqueueSnackbar(found.why, { variant: 'warning' });
@@ -38,7 +40,7 @@ export function BindingHead({ lever, binding }: { lever: BoundLever; binding: Bi
     }
   };
   return (
-    <Box sx={{ px: 2.5, pt: 2.5, pb: 1.5, display: 'flex', gap: 1.5, alignItems: 'center', flexWrap: 'wrap' }}>
+    <Box sx={{ px: 2.5, pt: 1.5, pb: 0.5, display: 'flex', columnGap: 1.5, rowGap: 0.5, alignItems: 'center', flexWrap: 'wrap' }}>
       <ToggleButtonGroup
         exclusive
         size="small"
@@ -52,40 +54,48 @@ export function BindingHead({ lever, binding }: { lever: BoundLever; binding: Bi
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-      <Box sx={{ fontWeight: 600, fontSize: 13 }}>{kit.parts[binding.part]?.name}</Box>
-      {indices > 0 && (
-        <TextField
-          select
-          label="Index"
-          value={binding.index ?? ''}
-          onChange={(event) => run(callOf(setBinding, { binding: binding.id, index: Number(event.target.value) }))}
-          sx={{ width: 64 }}
-        >
-          {binding.index !== null && binding.index >= indices && <MenuItem value={binding.index}>{binding.index}</MenuItem>}
-          {Array.from({ length: indices }, (_, i) => (
-            <MenuItem key={i} value={i}>
-              {i}
-            </MenuItem>
-          ))}
-        </TextField>
-      )}
-      <TextField
-        select
-        label="Beyond the table"
-        value={binding.outside}
-        onChange={(event) => run(callOf(setBinding, { binding: binding.id, outside: event.target.value as Outside }))}
-        sx={{ width: 136 }}
-      >
-        {OUTSIDES.map((one) => (
-          <MenuItem key={one} value={one}>
-            {WORDS[one]}
-          </MenuItem>
-        ))}
-      </TextField>
       <RowsMenu binding={binding} lever={lever} />
-      <Button variant={waiting > 0 ? 'contained' : 'outlined'} onClick={poseHere}>
+      <Button variant={waiting > 0 ? 'contained' : 'outlined'} onClick={poseHere} sx={{ py: 0.25 }}>
         Pose here, at {figure(value)} {variable?.unit}
       </Button>
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1, fontSize: 12.5, flexBasis: '100%', minWidth: 0 }}>
+        <Box component="span" sx={{ fontWeight: 600, fontSize: 13, overflow: 'hidden', textOverflow: 'ellipsis' }}>
+          {kit.parts[binding.part]?.name}
+        </Box>
+        {indices > 0 && (
+          <Small label="Index" value={String(binding.index ?? '')} onChange={(next) => set({ index: Number(next) })}>
+            {binding.index !== null && binding.index >= indices && <MenuItem value={String(binding.index)}>index {binding.index}</MenuItem>}
+            {Array.from({ length: indices }, (_, i) => (
+              <MenuItem key={i} value={String(i)}>
+                index {i}
+              </MenuItem>
+            ))}
+          </Small>
+        )}
+        <Small label="Beyond the table" value={binding.outside} onChange={(next) => set({ outside: next as Outside })}>
+          {OUTSIDES.map((one) => (
+            <MenuItem key={one} value={one}>
+              beyond it: {WORDS[one]}
+            </MenuItem>
+          ))}
+        </Small>
+      </Box>
     </Box>
+  );
+}
+
+/** A choice in a line of words. */
+function Small({ label, value, onChange, children }: { label: string; value: string; onChange(value: string): void; children: ReactNode }) {
+  return (
+    <Select
+      variant="standard"
+      disableUnderline
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+      SelectDisplayProps={{ 'aria-label': label }}
+      sx={{ fontSize: 12.5, color: 'text.secondary' }}
+    >
+      {children}
+    </Select>
   );
 }

@@ -93,8 +93,8 @@ function VariableDetail({ variable, part }: { variable: Variable; part: Part | n
       {variable.direction && <Fact name="Measured">{directionInWords(variable.direction)}</Fact>}
       {variable.position && (
         <Fact name="Says">
-          {variable.kind === 'commanded' ? 'what is asked for' : 'how fast it goes'};{' '}
-          <span className="figures">{variable.position}</span> says where it stands
+          {variable.kind === 'commanded' ? 'what is asked for' : 'how fast it goes'}; <span className="figures">{variable.position}</span>{' '}
+          says where it stands
         </Fact>
       )}
       <Fact name="Neutral">

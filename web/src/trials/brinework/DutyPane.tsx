@@ -75,17 +75,27 @@ export function DutyPane({
   const height = RULER + LANE * duty.lines.length;
   return (
     <Box sx={{ p: 2.5, pt: 1 }}>
-      <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', mb: 1.5 }}>
-        <Box sx={{ width: 220 }}>
+      <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', mb: 1, mt: 1 }}>
+        <Box sx={{ width: 170, flex: 'none' }}>
           <Choice label="Duty" value={name} options={duties.map((one) => [one.name, one.name] as const)} onChange={setName} />
         </Box>
-        <Button variant="outlined" startIcon={playing ? <Pause /> : <PlayArrow />} onClick={() => setPlaying(!playing)}>
+        <Button
+          variant="outlined"
+          startIcon={playing ? <Pause /> : <PlayArrow />}
+          onClick={() => setPlaying(!playing)}
+          sx={{ flex: 'none', whiteSpace: 'nowrap', py: 0.5 }}
+        >
           {playing ? 'Stop the duty' : 'Play the duty'}
         </Button>
-        <Box component="output" aria-label="Time in the duty" className="figures">
+        <Box component="output" aria-label="Time in the duty" className="figures" sx={{ flex: 'none', width: 48 }}>
           {time.toFixed(1)} s
         </Box>
-        <Box sx={{ fontSize: 12.5, color: 'text.secondary', minWidth: 0 }}>{duty.about}</Box>
+        <Box
+          title={duty.about}
+          sx={{ fontSize: 12.5, lineHeight: 1.3, color: 'text.secondary', minWidth: 0, maxHeight: 33, overflow: 'hidden' }}
+        >
+          {duty.about}
+        </Box>
       </Box>
       <Box ref={area} sx={{ position: 'relative' }}>
         <Box
