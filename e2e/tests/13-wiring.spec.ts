@@ -98,7 +98,7 @@ test('a chain: a carrier is put in between and bound, levels change places, the 
   await expect(treeRow(page, 'drv_boom_carrier')).toBeVisible();
   // It is driven and nothing moves it yet.
   await expect(finding(page, 'Driven part with no binding')).toBeVisible();
-  await page.getByRole('textbox', { name: 'Search' }).fill('brake');
+  await page.getByRole('searchbox', { name: 'Search' }).fill('brake');
   await page.getByRole('button', { name: /^crane_brake_set/ }).click();
   await page.getByRole('button', { name: 'Bind drv_boom_carrier' }).click();
   await saved(page);
@@ -114,7 +114,7 @@ test('a chain: a carrier is put in between and bound, levels change places, the 
   expect(kit.parts[named('drv_boom_carrier').parent!].name).toBe('drv_boom');
 
   await choosePart(page, 'mast_l');
-  await page.getByRole('textbox', { name: 'Search' }).fill('barrier');
+  await page.getByRole('searchbox', { name: 'Search' }).fill('barrier');
   await page.getByRole('button', { name: /^bridge_barrier/ }).click();
   await page.getByRole('button', { name: 'Bind mast_l' }).click();
   await unfold(page, 'Chain');
