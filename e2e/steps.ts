@@ -47,6 +47,11 @@ export function treeRow(page: Page, name: string): Found {
 export async function choosePart(page: Page, name: string): Promise<void> {
   const row = treeRow(page, name);
   const tree = page.getByRole('region', { name: 'Parts' });
+  if ((await row.count()) === 0) {
+    await tree.hover();
+    await page.mouse.wheel(0, -10_000);
+    await page.waitForTimeout(60);
+  }
   for (let i = 0; i < 30 && (await row.count()) === 0; i++) {
     await tree.hover();
     await page.mouse.wheel(0, 120);

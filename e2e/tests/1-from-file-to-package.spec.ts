@@ -62,6 +62,7 @@ test('from an empty shelf: the raw crane dropped, settled, mended, pivoted, keye
   await page.getByRole('combobox', { name: 'Index' }).first().click();
   await page.getByRole('option', { name: '2', exact: true }).click();
   await page.getByRole('button', { name: 'Bind drv_turntable' }).click();
+  await page.getByRole('button', { name: 'Table', exact: true }).click();
   for (const value of [-170, 170]) {
     const cell = page.getByRole('textbox', { name: `turn y at ${value}`, exact: true });
     await cell.fill(String(value));
