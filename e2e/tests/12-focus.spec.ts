@@ -71,3 +71,33 @@ for (const [stage, kit, part] of [
     expect(lost).toEqual([]);
     expect(pressed).toBeGreaterThan(8);
   });
+
+/** Presses a key until the keyboard was on the way to the shelf twice; gives what it stayed on, or null where it came round. */
+async function stuckOn(page: Page, key: string): Promise<string | null> {
+  const mark = () =>
+    page.evaluate(() => {
+      const { activeElement } = document;
+      const seen = window as unknown as { seen?: Element | null };
+      const same = seen.seen === activeElement && activeElement !== document.body;
+      seen.seen = activeElement;
+      const name = activeElement?.getAttribute('aria-label') ?? activeElement?.textContent ?? '';
+      return { same, name: name.slice(0, 60) };
+    });
+  let rounds = 0;
+  for (let i = 0; i < 500 && rounds < 2; i++) {
+    await page.keyboard.press(key);
+    const { same, name } = await mark();
+    if (same) return name;
+    if (name === 'To the shelf') rounds++;
+  }
+  return rounds < 2 ? 'a round without the way to the shelf' : null;
+}
+
+test('Tab goes on from everything in every stage, and back', async ({ page }) => {
+  await openDemo(page, 'Sluice crane, finished');
+  for (const stage of ['Intake', 'Shape', 'Motion', 'Wiring', 'Trial', 'Ship']) {
+    await goToStage(page, stage);
+    await choosePart(page, 'drv_boom');
+    for (const key of ['Tab', 'Shift+Tab']) expect([stage, key, await stuckOn(page, key)]).toEqual([stage, key, null]);
+  }
+});

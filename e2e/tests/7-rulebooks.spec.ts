@@ -93,7 +93,8 @@ test('the raw crane: from its stops to none by the keyboard alone', async ({ pag
     await page.keyboard.press('Escape');
     if ((await page.getByRole('table', { name: /^Table of / }).count()) === 0) {
       await page.keyboard.press('c');
-      await focusBy(page, 'Tab', () => page.evaluate(() => document.activeElement?.textContent === 'Table'));
+      await focusBy(page, 'Tab', () => page.evaluate(() => document.activeElement?.textContent === 'Stations'));
+      await page.keyboard.press('ArrowRight');
       await page.keyboard.press('Enter');
     }
     await page.keyboard.press('c');

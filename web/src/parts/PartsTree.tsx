@@ -42,8 +42,10 @@ function rowsOf(kit: Kit, role: (id: Id) => string | null): Row[] {
 
 /**
  * Letters, digits and Delete are the workspace's keys here too, not the tree's search for a name; arrows, Space and Enter are the tree's.
+ * Tab is the browser's: the tree would look for its own stop, which is left out, and never go on.
  */
 function passOn(event: KeyboardEvent) {
+  if (event.key === 'Tab') return event.stopPropagation();
   const own = event.key === ' ' || (event.key.length > 1 && !['Delete', 'Backspace', 'Escape'].includes(event.key));
   if (own || event.ctrlKey || event.metaKey || isTyping(event.target)) return;
   event.stopPropagation();
