@@ -6,7 +6,7 @@ import { chainKit, run } from '../tests/helpers';
 import { addBinding } from '../wiring';
 import { DUTIES } from './brinework/duties';
 import { checkDuty, DUTY_FORMAT, dutyAt, lineAt, playDuty, type Duty } from './duties';
-import type { Lever } from './trial';
+import type { Lever } from './lever';
 
 const rulebook = checkRulebook(brinework);
 

@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { KitError, type Blobs, type Kit, type SchemaOf } from '../document';
 import { flattenParts, Poser } from '../geometry';
 import { leverKey } from '../wiring';
-import type { Lever } from './trial';
+import type { Lever } from './lever';
 import { poseKit, REST } from './pose-kit';
 
 /** What `format` says in a duty of this version. */

@@ -5,6 +5,7 @@ import { levers } from './brinework/levers';
 import type { Trial } from './trial';
 
 export * from './duties';
+export * from './lever';
 export * from './pose-kit';
 export * from './sweep';
 export * from './trial';

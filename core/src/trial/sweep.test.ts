@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { emptyKit, MemoryBlobs, newPart, putArray, type Binding, type BindingRow, type Kit, type Part, type Vec3 } from '../document';
 import type { Variable } from '../rulebook';
-import type { Lever } from './trial';
+import type { Lever } from './lever';
 import { sweep, type Swept } from './sweep';
 
 const blobs = new MemoryBlobs();

@@ -11,7 +11,7 @@ import {
   type Mat4,
 } from '../geometry';
 import { StandingTriangles } from '../rig';
-import type { Lever } from './trial';
+import type { Lever } from './lever';
 import { poseKit, REST } from './pose-kit';
 
 /** Two parts that run into each other as one variable is moved, all others at neutral. */

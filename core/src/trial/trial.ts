@@ -1,20 +1,12 @@
-import type { Binding } from '../document';
 import type { Duty } from './duties';
-import type { Rulebook, Variable } from '../rulebook';
+import type { Rulebook } from '../rulebook';
 import type { LoadedPackage } from '../ship';
+import type { Lever } from './lever';
 
 /** What a stand-in says while it loads a package: what it took, what it found odd, what it left out. */
 export interface LogLine {
   grade: 'taken' | 'odd' | 'refused';
   text: string;
-}
-
-/** A variable that a package asks for and the platform passes in, with what follows it. */
-export interface Lever {
-  /** By `leverKey`. */
-  key: string;
-  variable: Variable;
-  bindings: Binding[];
 }
 
 /** What a platform's stand-in does with a package. It plays it by `poseKit`, as the bench plays a kit. */

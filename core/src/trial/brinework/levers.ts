@@ -1,7 +1,7 @@
 import { leverKey } from '../../wiring';
 import type { Rulebook } from '../../rulebook';
 import type { LoadedPackage } from '../../ship';
-import type { Lever } from '../trial';
+import type { Lever } from '../lever';
 
 /**
  * A lever for each variable that the package asks for and Brinework passes in, by name and index; what it does not pass in moves nothing.

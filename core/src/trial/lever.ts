@@ -1,0 +1,10 @@
+import type { Binding } from '../document';
+import type { Variable } from '../rulebook';
+
+/** A variable that a package asks for and the platform passes in, with what follows it. */
+export interface Lever {
+  /** By `leverKey`. */
+  key: string;
+  variable: Variable;
+  bindings: Binding[];
+}
