@@ -12,22 +12,37 @@ export interface MendedCount {
   others: number;
 }
 
-/** Safe mends in the order in which they are to be made, and what they come to. */
-export interface SafeMends {
+/** Mends in the order in which they are to be made, and what they come to. */
+export interface Mends {
   calls: Call[];
   mended: MendedCount;
 }
 
 /** Applies safe mends, one after another, until none is left. Gives the kit, what was done, in order, and what of it was asked for. */
-export function mendAllSafe(kit: Kit, rulebook: Rulebook, blobs: Blobs): SafeMends & { kit: Kit } {
+export function mendAllSafe(kit: Kit, rulebook: Rulebook, blobs: Blobs): Mends & { kit: Kit } {
+  return mendThose(kit, rulebook, blobs, isSafe);
+}
+
+/** Applies the mends of findings that a person chose, by id, each once; what another one settled meanwhile is left. */
+export function mendChosen(kit: Kit, rulebook: Rulebook, blobs: Blobs, ids: readonly string[]): Mends & { kit: Kit } {
+  const left = new Set(ids);
+  return mendThose(kit, rulebook, blobs, ({ id, mend, aside }, made) => left.has(id) && !made.has(id) && mend !== null && aside === null);
+}
+
+function mendThose(
+  kit: Kit,
+  rulebook: Rulebook,
+  blobs: Blobs,
+  may: (finding: Finding, made: ReadonlySet<string>) => boolean,
+): Mends & { kit: Kit } {
   const calls: Call[] = [];
   const refused = new Set<string>();
   const made = new Set<string>();
   const runner = new CheckRunner(rulebook, blobs);
   let current = kit;
-  const asked = new Set(runner.run(kit).flatMap((finding) => (isSafe(finding) ? [finding.id] : [])));
+  const asked = new Set(runner.run(kit).flatMap((finding) => (may(finding, made) ? [finding.id] : [])));
   for (let round = 0; round < MAX_ROUNDS; round++) {
-    const next = runner.run(current).find((finding) => isSafe(finding) && !refused.has(finding.id));
+    const next = runner.run(current).find((finding) => may(finding, made) && !refused.has(finding.id));
     if (!next?.mend) break;
     try {
       current = runCall(current, next.mend.call, blobs).kit;

@@ -2,6 +2,7 @@ export * from './binding-operations';
 export * from './directions';
 export * from './evaluate-binding';
 export * from './levels';
+export * from './proposed-rows';
 export * from './read-rows';
 export * from './stations';
 export * from './table-tools';

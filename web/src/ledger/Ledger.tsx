@@ -3,9 +3,10 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
-import type { Call } from '@itchkit/core/document';
-import { countGrades, STAGE_TITLES, STAGES, type Finding, type Mend, type Stage } from '@itchkit/core/rulebook';
+import { count, type Call } from '@itchkit/core/document';
+import { countGrades, STAGE_TITLES, STAGES, type Finding, type Stage } from '@itchkit/core/rulebook';
 import { useKit, useOpenKit, useRulebook, useRun, useSession, useUi } from '../session/context';
+import { AskMany, isAskable, type Asking } from './AskMany';
 import { AskMend } from './AskMend';
 import { filterFindings, NO_FILTER } from './filter-findings';
 import { FindingRow } from './FindingRow';
@@ -18,7 +19,9 @@ export function Ledger({ stage }: { stage: Stage }) {
   const findings = useSession((state) => state.findings);
   const checked = useSession((state) => state.checked);
   const run = useRun();
-  const [asking, setAsking] = useState<(Finding & { mend: Mend }) | null>(null);
+  const [asking, setAsking] = useState<Asking | null>(null);
+  /** Those that are looked at together. */
+  const [many, setMany] = useState<Asking[] | null>(null);
   const list = useRef<HTMLDivElement>(null);
   const refocus = useRef(false);
   const kit = useKit();
@@ -27,6 +30,7 @@ export function Ledger({ stage }: { stage: Stage }) {
   const [filter, setFilter] = useState(NO_FILTER);
   const counts = countGrades(findings);
   const safe = findings.filter((finding) => finding.mend?.safe && finding.aside === null).length;
+  const askable = findings.filter(isAskable);
   const shown = filterFindings(findings, { ...filter, parts: filter.parts && selection });
   const open = shown.filter((finding) => finding.aside === null);
   const aside = shown.filter((finding) => finding.aside !== null);
@@ -47,9 +51,10 @@ export function Ledger({ stage }: { stage: Stage }) {
     if (finding.mend?.safe) apply(finding.mend.call);
     else if (finding.mend) setAsking({ ...finding, mend: finding.mend });
   };
-  const mendAll = async () => {
+  const mendAll = async (chosen: readonly string[] | null) => {
+    setMany(null);
     refocus.current = true;
-    await session.mendAllSafe();
+    await session.mendAll(chosen);
   };
   const order = [stage, ...STAGES.filter((one) => one !== stage)];
 
@@ -73,8 +78,13 @@ export function Ledger({ stage }: { stage: Stage }) {
           </Box>
         )}
         {safe > 0 && (
-          <Button data-mend-all variant="contained" fullWidth sx={{ mt: 2 }} onClick={() => void mendAll()}>
+          <Button data-mend-all variant="contained" fullWidth sx={{ mt: 2 }} onClick={() => void mendAll(null)}>
             Mend all safe ({safe})
+          </Button>
+        )}
+        {safe === 0 && askable.length > 1 && (
+          <Button data-mend-more variant="outlined" fullWidth sx={{ mt: 2 }} onClick={() => setMany(askable)}>
+            Look at {count(askable.length, 'more mend')} …
           </Button>
         )}
       </Box>
@@ -107,6 +117,7 @@ export function Ledger({ stage }: { stage: Stage }) {
           </Box>
         )}
       </Box>
+      {many && <AskMany findings={many} onClose={() => setMany(null)} onApply={(ids) => void mendAll(ids)} />}
       {asking && <AskMend finding={asking} onClose={() => setAsking(null)} onApply={apply} />}
     </Box>
   );

@@ -1,6 +1,6 @@
 import { wrap, type Remote } from 'comlink';
 import { blobsOf, deltaOf, type Blobs, type Kit } from '@itchkit/core/document';
-import type { SafeMends } from '@itchkit/core/operations';
+import type { Mends } from '@itchkit/core/operations';
 import type { Finding, Rulebook } from '@itchkit/core/rulebook';
 import { rulebookOf } from '../rulebooks';
 import type { Workshop } from './checks.worker';
@@ -32,9 +32,9 @@ export class CheckWorker {
   }
 
   /** The safe mends of a kit, in the order in which they are to be applied. */
-  async safeMends(kit: Kit): Promise<SafeMends> {
+  async mends(kit: Kit, chosen: readonly string[] | null): Promise<Mends> {
     await this.give(kit);
-    return this.workshop.safeMends();
+    return this.workshop.mends(chosen);
   }
 
   /** Builds the package of a kit. */

@@ -1,5 +1,5 @@
 import { KitError, type Kit } from '@itchkit/core/document';
-import type { SafeMends } from '@itchkit/core/operations';
+import type { Mends } from '@itchkit/core/operations';
 import { countByStage, countGrades, type Finding } from '@itchkit/core/rulebook';
 import { api } from '../api';
 import { CheckWorker } from './check-worker';
@@ -53,8 +53,9 @@ export class Checking {
     return target ? this.worker.checkOther(document, target) : Promise.resolve([]);
   }
 
-  safeMends(kit: Kit): Promise<SafeMends> {
-    return this.worker.safeMends(kit);
+  /** Mends of the findings chosen, by id; of all that are safe for null. */
+  mends(kit: Kit, chosen: readonly string[] | null): Promise<Mends> {
+    return this.worker.mends(kit, chosen);
   }
 
   /** Builds the package of a kit, beside the page. */

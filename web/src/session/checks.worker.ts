@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink';
 import { applyDelta, MemoryBlobs, type Kit, type KitDelta } from '@itchkit/core/document';
 import { CheckRunner, GENERAL, runChecks, type Finding, type Rulebook } from '@itchkit/core/rulebook';
-import { mendAllSafe, type SafeMends } from '@itchkit/core/operations';
+import { mendAllSafe, mendChosen, type Mends } from '@itchkit/core/operations';
 import { packKit, type BuiltPackage } from '@itchkit/core/ship';
 
 const blobs = new MemoryBlobs();
@@ -58,10 +58,10 @@ const workshop = {
   },
 
   /** The safe mends of the kit for its first target, in the order in which they are to be applied. */
-  safeMends(): SafeMends {
+  mends(chosen: readonly string[] | null): Mends {
     const rulebook = kit!.targets.length === 0 ? GENERAL : rulebooks.get(keyOf(kit!.targets[0]));
     if (!rulebook) return { calls: [], mended: { asked: 0, settled: 0, others: 0 } };
-    const { calls, mended } = mendAllSafe(kit!, rulebook, blobs);
+    const { calls, mended } = chosen === null ? mendAllSafe(kit!, rulebook, blobs) : mendChosen(kit!, rulebook, blobs, chosen);
     return { calls, mended };
   },
 

@@ -2,6 +2,7 @@ import { createStore, type StoreApi } from 'zustand';
 import {
   blobsOf,
   checkTouched,
+  count,
   fieldChanges,
   KitError,
   makeChanges,
@@ -305,17 +306,21 @@ export class Session implements SessionCore {
     return this.checking.pack(this.shown);
   }
 
-  /** Applies all safe mends as one step. Gives what came of it; null where none could be made. */
-  async mendAllSafe(): Promise<MendedCount | null> {
+  /**
+   * Applies all safe mends, or those of chosen findings, as one step. Gives what came of it; null where none could be made.
+   *
+   * @param chosen Ids of findings; all that are safe where left out
+   */
+  async mendAll(chosen: readonly string[] | null = null): Promise<MendedCount | null> {
     const { viewing } = this.store.getState();
     if (viewing) {
       this.notify(new ReadOnlyError(viewing.number).message);
       return null;
     }
     const { kit } = this;
-    const { calls, mended } = await this.checking.safeMends(kit);
+    const { calls, mended } = await this.checking.mends(kit, chosen);
     if (calls.length === 0 || kit !== this.kit) return null;
-    this.run(calls, `Mend all safe (${mended.asked})`);
+    this.run(calls, chosen === null ? `Mend all safe (${mended.asked})` : `Mend ${count(mended.asked, 'finding')}`);
     this.notify(mendedInWords(mended));
     return mended;
   }

@@ -69,7 +69,7 @@ export function commandsOf(stage: StageDefinition, workspace: WorkspaceContext):
     { id: 'help', title: 'List the keys', group: 'Everywhere', keys: ['?'], run: () => setPanel('help') },
     { id: 'card', title: 'Go to the Card', group: 'Everywhere', keys: ['C'], run: () => focusOn('[aria-label="Card"]') },
     { id: 'ledger', title: 'Go to the Ledger', group: 'Everywhere', keys: ['L'], run: () => focusOn('[data-finding]') },
-    { id: 'mend-all', title: 'Mend all safe', group: 'Everywhere', keys: [], run: () => void session.mendAllSafe() },
+    { id: 'mend-all', title: 'Mend all safe', group: 'Everywhere', keys: [], run: () => void session.mendAll() },
     { id: 'rulebooks', title: 'Go to the rulebooks', group: 'Everywhere', keys: [], run: () => go('/rulebooks') },
     { id: 'shelf', title: 'Go to the shelf', group: 'Everywhere', keys: [], run: () => go('/') },
     { id: 'scheme', title: dark ? 'To day' : 'To night watch', group: 'Everywhere', keys: [], run: switchScheme },

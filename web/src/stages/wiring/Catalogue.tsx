@@ -7,10 +7,10 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useDeferredValue, useState } from 'react';
 import { callOf, figure, type Part } from '@itchkit/core/document';
-import { addBinding, directionInWords, neutralRow } from '@itchkit/core/wiring';
+import { addBinding, directionInWords, proposedRows } from '@itchkit/core/wiring';
 import type { Rulebook, Variable } from '@itchkit/core/rulebook';
 import { Empty, Fact } from '../../panels/Section';
-import { useRun, useSetUi } from '../../session/context';
+import { useKit, useRun, useSetUi } from '../../session/context';
 import { searchVariables } from './search-variables';
 
 export function Catalogue({ rulebook, part }: { rulebook: Rulebook; part: Part | null }) {
@@ -69,19 +69,19 @@ export function Catalogue({ rulebook, part }: { rulebook: Rulebook; part: Part |
 }
 
 function VariableDetail({ variable, part }: { variable: Variable; part: Part | null }) {
+  const kit = useKit();
   const run = useRun();
   const setUi = useSetUi();
   const [index, setIndex] = useState(0);
   const bind = () => {
     if (!part) return;
-    const values = [...new Set([variable.neutral, variable.min, variable.max])];
     const done = run(
       callOf(addBinding, {
         part: part.id,
         variable: variable.name,
         index: variable.indices > 0 ? index : null,
         outside: 'clamp',
-        rows: values.map(neutralRow),
+        rows: proposedRows(kit, part.id, variable),
       }),
     );
     if (done) setUi({ held: null });
