@@ -226,13 +226,16 @@ test('two windows on one kit: changes are brought together, and what does not fi
   await goToStage(one, 'Shape');
   await choosePart(one, 'bollard');
   await choosePart(two, 'ladder');
+  let release = () => undefined as void;
+  const first = new Promise<void>((resolve) => (release = resolve));
   await two.route('**/api/kits/*', async (route) => {
-    if (route.request().method() === 'PATCH') await new Promise((resolve) => setTimeout(resolve, 1500));
+    if (route.request().method() === 'PATCH') await first;
     await route.continue();
   });
   await setNumber(two, 'Position y', 0.5);
   await setNumber(one, 'Position y', 0.25);
   await saved(one);
+  release();
   await saved(two);
   await expect(two.getByText('This kit was changed in another window.')).toBeVisible();
   await choosePart(two, 'bollard');
