@@ -226,16 +226,18 @@ test('two windows on one kit: changes are brought together, and what does not fi
   await goToStage(one, 'Shape');
   await choosePart(one, 'bollard');
   await choosePart(two, 'ladder');
-  let release = () => undefined as void;
-  const first = new Promise<void>((resolve) => (release = resolve));
+  let letGo = (): void => undefined;
+  let held = Promise.resolve();
+  const hold = () => (held = new Promise((resolve) => (letGo = resolve)));
   await two.route('**/api/kits/*', async (route) => {
-    if (route.request().method() === 'PATCH') await first;
+    if (route.request().method() === 'PATCH') await held;
     await route.continue();
   });
+  void hold();
   await setNumber(two, 'Position y', 0.5);
   await setNumber(one, 'Position y', 0.25);
   await saved(one);
-  release();
+  letGo();
   await saved(two);
   await expect(two.getByText('This kit was changed in another window.')).toBeVisible();
   await choosePart(two, 'bollard');
@@ -245,10 +247,12 @@ test('two windows on one kit: changes are brought together, and what does not fi
 
   // One takes the part out that the other one moves: neither is thrown away unasked.
   await choosePart(one, 'bollard');
+  void hold();
   await setNumber(two, 'Position y', 0.75);
   await one.getByRole('toolbar').click({ position: { x: 600, y: 10 } });
   await one.keyboard.press('Delete');
   await saved(one);
+  letGo();
   await expect(two.getByRole('dialog', { name: 'Changed in two windows' })).toBeVisible();
   await two.getByRole('button', { name: 'Keep this window’s' }).click();
   await saved(two);
