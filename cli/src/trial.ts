@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { count, KitError, type MemoryBlobs } from '@itchkit/core/document';
 import type { LoadedPackage } from '@itchkit/core/ship';
-import { checkDuty, crossingInWords, playDuty, sweep, trialFor, type Duty, type LogLine, type Swept } from '@itchkit/core/trial';
+import { checkDuty, crossingInWords, playDuty, sweepAll, trialFor, type Duty, type LogLine } from '@itchkit/core/trial';
 import type { Rulebook } from '@itchkit/core/rulebook';
 import { FileError } from './files';
 
@@ -50,7 +50,7 @@ export function tryPackage(file: string, loaded: LoadedPackage, blobs: MemoryBlo
   const levers = trial.levers(loaded, rulebook);
   const duty = asked === undefined ? null : dutyOf(asked, trial.duties);
   const { kit } = loaded;
-  const { crossings, still } = swept(sweep(kit, blobs, levers));
+  const { crossings, still } = sweepAll(kit, blobs, levers);
   const unitOf = (key: string) => levers.find((lever) => lever.key === key)!.variable.unit;
   const name = (id: string) => kit.parts[id].name;
   return {
@@ -77,13 +77,6 @@ export function tryPackage(file: string, loaded: LoadedPackage, blobs: MemoryBlo
     })),
     still: still.map(name),
   };
-}
-
-function swept(going: ReturnType<typeof sweep>): Swept {
-  for (;;) {
-    const { done, value } = going.next();
-    if (done) return value;
-  }
 }
 
 /** The same in words. */

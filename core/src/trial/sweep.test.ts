@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { emptyKit, MemoryBlobs, newPart, putArray, type Binding, type BindingRow, type Kit, type Part, type Vec3 } from '../document';
 import type { Variable } from '../rulebook';
 import type { Lever } from './lever';
-import { sweep, type Swept } from './sweep';
+import { sweepAll, type Swept } from './sweep';
 
 const blobs = new MemoryBlobs();
 
@@ -50,11 +50,7 @@ function lever(kit: Kit, key: string, min: number, max: number, ...bound: { part
 }
 
 function swept(kit: Kit, ...levers: Lever[]): Swept {
-  const going = sweep(kit, blobs, levers);
-  for (;;) {
-    const { done, value } = going.next();
-    if (done) return value;
-  }
+  return sweepAll(kit, blobs, levers);
 }
 
 const slide = (part: string, by: Vec3) => ({ part, rows: [row(0, {}), row(1, { offset: by })] });

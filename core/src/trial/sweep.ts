@@ -167,9 +167,11 @@ export function* sweep(
           const index = 16 * poser.flat.indexOf.get(part)!;
           if (poser.world.subarray(index, index + 16).some((value, i) => Math.abs(value - rest.world[index + i]) > 1e-9)) moved.add(part);
         }
-        const met = open.filter(([a, b]) => meeting(poser, a, b) !== null && !isMeant(a, b));
-        open = open.filter((pair) => !met.includes(pair));
+        // A pair that meets is not looked at again: it is told, or meant.
+        const met = new Set(open.filter(([a, b]) => meeting(poser, a, b) !== null));
+        open = open.filter((pair) => !met.has(pair));
         for (const [a, b] of met) {
+          if (isMeant(a, b)) continue;
           let [free, meets] = [s - 1, s];
           for (let i = 0; i < HALVINGS; i++) {
             const middle = (free + meets) / 2;
@@ -188,6 +190,15 @@ export function* sweep(
   }
   const still = partsInOrder(kit).flatMap(({ id, role }) => (role === 'driven' && !moved.has(id) ? [id] : []));
   return { crossings, still };
+}
+
+/** A whole sweep at once; see `sweep`. */
+export function sweepAll(kit: Kit, blobs: Blobs, levers: readonly Lever[]): Swept {
+  const going = sweep(kit, blobs, levers);
+  for (;;) {
+    const { done, value } = going.next();
+    if (done) return value;
+  }
 }
 
 /** A crossing in words. */

@@ -4,8 +4,8 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Link from '@mui/material/Link';
 import { useEffect, useRef, useState } from 'react';
-import { count, figure } from '@itchkit/core/document';
-import { sweep, type Lever, type Swept } from '@itchkit/core/trial';
+import { count } from '@itchkit/core/document';
+import { crossingInWords, sweep, type Lever, type Swept } from '@itchkit/core/trial';
 import { setSlice, useOpenKit } from '../../session/context';
 import type { InTrial } from '../trial-state';
 
@@ -69,13 +69,14 @@ export function SweepPane({ loaded, levers }: { loaded: InTrial; levers: readonl
       </Box>
       {found && (
         <Box component="ul" aria-label="Crossings" sx={{ m: 0, p: 0, listStyle: 'none', display: 'grid', gap: 0.5 }}>
-          {found.crossings.map(({ key, value, parts }) => (
-            <li key={`${key}${parts.join()}${value}`}>
-              <Link component="button" onClick={() => show(key, value)} sx={{ font: 'inherit', textAlign: 'left', color: 'kit.stop' }}>
-                {parts.map(nameOf).join(' and ')} run into each other at{' '}
-                <span className="figures">
-                  {key} {figure(value, 2)} {levers.find((lever) => lever.key === key)?.variable.unit}
-                </span>
+          {found.crossings.map((crossing) => (
+            <li key={`${crossing.key}${crossing.parts.join()}${crossing.value}`}>
+              <Link
+                component="button"
+                onClick={() => show(crossing.key, crossing.value)}
+                sx={{ font: 'inherit', textAlign: 'left', color: 'kit.stop' }}
+              >
+                {crossingInWords(loaded.kit, crossing, levers.find((lever) => lever.key === crossing.key)!.variable.unit)}
               </Link>
             </li>
           ))}
