@@ -6,7 +6,7 @@ export default defineConfig({
   testMatch: ['tests/*.spec.ts', 'trust/*.spec.ts'],
   outputDir: '../test-results',
   globalSetup: './global-setup.ts',
-  // One server and one shelf: the first file starts from an empty one.
+  // Each file has a server, a shelf and a database of its own. On two cores two at a time are no faster: each draws by software.
   workers: 1,
   fullyParallel: false,
   // A busy machine can come between a press and its release; what only held the second time is told as flaky.

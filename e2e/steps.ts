@@ -43,8 +43,8 @@ export function treeRow(page: Page, name: string): Found {
   return find(page, `[data-part="${name}"]`);
 }
 
-/** Chooses a part through the command finder's neighbour, the tree: typed names are scrolled into view. */
-export async function choosePart(page: Page, name: string): Promise<void> {
+/** Chooses a part in the tree, scrolled into view. @param too Beside those that are chosen */
+export async function choosePart(page: Page, name: string, too = false): Promise<void> {
   const row = treeRow(page, name);
   const tree = page.getByRole('region', { name: 'Parts' });
   if ((await row.count()) === 0) {
@@ -58,7 +58,7 @@ export async function choosePart(page: Page, name: string): Promise<void> {
     await page.waitForTimeout(60);
   }
   await row.scrollIntoViewIfNeeded();
-  await row.click();
+  await row.click(too ? { modifiers: ['ControlOrMeta'] } : {});
 }
 
 export async function openDemo(page: Page, name: string): Promise<void> {

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import brinework from '@itchkit/rulebooks/brinework';
 import brineworkFirst from '@itchkit/rulebooks/brinework-1.0.0';
+import brineworkSecond from '@itchkit/rulebooks/brinework-1.1.0';
 import clashmere from '@itchkit/rulebooks/clashmere';
 import cubbin from '@itchkit/rulebooks/cubbin';
 import emberfold from '@itchkit/rulebooks/emberfold';
@@ -19,7 +20,7 @@ const SHIPPED = [brinework, plotwick, cubbin, emberfold, glasswink, clashmere, l
 export const rulebooks = (): Rulebook[] => SHIPPED.map(checkRulebook);
 
 /** Older versions, to which kits may be pinned. */
-const OLDER = [brineworkFirst];
+const OLDER = [brineworkFirst, brineworkSecond];
 
 /**
  * The rulebook that a kit is to be held against: in the version that it is pinned to, where it is prepared for that platform; otherwise the

@@ -15,7 +15,7 @@ export interface Tried {
   target: { id: string; version: string };
   log: LogLine[];
   /** What levers there are. */
-  levers: { key: string; unit: string; min: number; max: number; neutral: number; parts: string[] }[];
+  levers: { key: string; unit: string; min: number; max: number; neutral: number; parts: string[]; shows: string[] }[];
   duty: ({ name: string; seconds: number; rate: number } & ReturnType<typeof playDuty>) | null;
   crossings: { key: string; value: number; unit: string; parts: [string, string]; at: number[]; words: string }[];
   /** Driven parts that no lever moves. */
@@ -58,13 +58,14 @@ export function tryPackage(file: string, loaded: LoadedPackage, blobs: MemoryBlo
     ok: true,
     target: { id: rulebook.id, version: rulebook.version },
     log: trial.importLog(loaded, rulebook),
-    levers: levers.map(({ key, variable: { unit, min, max, neutral }, bindings }) => ({
+    levers: levers.map(({ key, variable: { unit, min, max, neutral }, bindings, switches }) => ({
       key,
       unit,
       min,
       max,
       neutral,
       parts: bindings.map(({ part }) => name(part)),
+      shows: switches.map(({ part }) => name(part)),
     })),
     duty: duty && { name: duty.name, seconds: duty.seconds, rate: RATE, ...playDuty(kit, blobs, levers, duty, RATE) },
     crossings: crossings.map((one) => ({
@@ -85,7 +86,10 @@ export function describeTried({ file, target, log, levers, duty, crossings, stil
   return `${[
     `${file}  in the trial of ${target.id} ${target.version}: ${count(levers.length, 'lever')}, ${count(crossings.length, 'crossing')}`,
     ...odd.map(({ grade, text }) => `  ${grade}: ${text}`),
-    ...levers.map(({ key, min, max, unit, parts }) => `  ${key} ${min} to ${max} ${unit}: ${parts.join(', ')}`),
+    ...levers.map(({ key, min, max, unit, parts, shows }) => {
+      const does = [...parts, ...shows.map((part) => `shows ${part}`)];
+      return `  ${key} ${min} to ${max} ${unit}: ${does.join(', ')}`;
+    }),
     ...crossings.map(({ words }) => `  crossing: ${words}`),
     ...still.map((name) => `  stands still: ${name}`),
     ...(duty ? [`  duty “${duty.name}”: ${count(duty.frames.length, 'frame')}`] : []),

@@ -1,16 +1,17 @@
 import { fork } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { setPriority } from 'node:os';
 import type { Helper, Limits } from './limited-helper';
 
 /**
  * A process of its own as a helper: a Node program that answers each message with one of its own. Its memory is its alone (resident pages,
- * from /proc where there is one), and what it does takes nothing from this process but the sending.
+ * from /proc where there is one), with a limit of the kernel's behind the one that is watched; what it does takes nothing from this process
+ * but the sending.
  */
 export function processHelper<Q, A>(program: string, { memoryBytes }: Limits): Helper<Q, A> {
   const heap = Math.max(64, Math.floor(memoryBytes / 2 ** 20));
   const child = fork(program, [], {
-    execArgv: [`--max-old-space-size=${heap}`],
+    ...fenced([`--max-old-space-size=${heap}`], memoryBytes),
     serialization: 'advanced',
     stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
   });
@@ -46,6 +47,23 @@ export function processHelper<Q, A>(program: string, { memoryBytes }: Limits): H
       }),
   };
 }
+
+/** What Node has before it is asked anything, bytes. */
+const OWN_BYTES = 384 * 2 ** 20;
+
+/**
+ * How Node is started so that the kernel gives it no more than so much: RLIMIT_DATA counts what a process may write to and has to itself
+ * (getrlimit(2), Linux 4.7 on), and leaves out the addresses that V8 only holds free. The shell sets it and becomes Node; where there is
+ * none, or it may not, the process starts without.
+ */
+function fenced(nodeArguments: string[], memoryBytes: number): { execPath?: string; execArgv: string[] } {
+  if (process.platform !== 'linux' || !existsSync(SHELL)) return { execArgv: nodeArguments };
+  const kilobytes = Math.ceil((memoryBytes + OWN_BYTES) / 1024);
+  const script = `ulimit -d ${kilobytes} 2>/dev/null; exec "$0" "$@"`;
+  return { execPath: SHELL, execArgv: ['-c', script, process.execPath, ...nodeArguments] };
+}
+
+const SHELL = '/bin/sh';
 
 /** Steps of niceness: whoever answers people comes first. */
 const BEHIND = 10;

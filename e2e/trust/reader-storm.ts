@@ -8,6 +8,7 @@ import { sailFrame, tailCollada, tailDraco, tailGlb, WALKER_BVH } from '../../co
 import { PLY } from '../../core/src/tests/hostile-corpus';
 import { ensureReadWorker, READ_WORKER } from '../../scripts/lib/bundle.mjs';
 import type { Answer, Job } from '../../web/src/server/helper';
+import { takeInAnswer } from '../../web/src/server/helper-answers';
 import { LONG, SEED, seeded } from './fault-proxy';
 
 const MUTATIONS = LONG ? 100_000 : 2_500;
@@ -95,7 +96,8 @@ async function reader(): Promise<void> {
     const bytes = mutate(whole, random);
     const isKit = fileName.endsWith('.kit.zip');
     const job: Job = isKit ? { job: 'import', bytes, fileName } : { job: 'read', bytes, fileName, sha: null, rulebook: null };
-    const answer = await helper.ask(job);
+    const said = await helper.ask(job);
+    const answer = typeof said === 'string' ? said : await takeInAnswer(said);
     let fate = 'read';
     if (typeof answer === 'string') fate = answer;
     else if (!answer.ok) fate = answer.code;

@@ -1,4 +1,5 @@
-import { join } from 'node:path';
+import { readdirSync } from 'node:fs';
+import { basename, dirname, join, sep } from 'node:path';
 import { ensureReadWorker, READ_WORKER } from './bundle.mjs';
 import { end, start } from './children.mjs';
 import { LOG, ROOT, WEB } from './paths.mjs';
@@ -38,6 +39,22 @@ export async function startNext({ port, databaseUrl, dev = false, stdio = 'inher
       throw new Plain(`The application did not answer within a minute. Its log is ${log}.`);
     }
   }
+  if (!dev) void loadRoutes(port);
   const stop = () => end(child);
   return { child, stop };
+}
+
+/**
+ * Has every route loaded before it is asked for: Next loads what a route needs at its first request, and whoever asks meanwhile would wait
+ * for it, half a second where files are taken in.
+ */
+async function loadRoutes(port) {
+  const folder = join(WEB, 'src/app/api');
+  const routes = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter((file) => basename(file) === 'route.ts');
+  for (const file of routes) {
+    const path = dirname(file).split(sep).join('/').replaceAll(/[[\]]/g, '');
+    const answered = await fetch(`http://127.0.0.1:${port}/api/${path}`, { method: 'OPTIONS' }).catch(() => null);
+    // It is gone already.
+    if (!answered) return;
+  }
 }

@@ -17,7 +17,7 @@ function take(kit: Kit, ids: Id[]): Parked[] {
   return taken;
 }
 
-/** Gives parked tracks and bindings to a part. A track takes the place of one of the same kind that the part has in that clip. */
+/** Gives parked tracks, bindings and switches to a part. A track takes the place of one of the same kind that the part has in that clip. */
 export const giveParked = defineOperation<{ parked: Id[]; part: Id }>({
   id: 'intake.give-parked',
   title: (kit, { parked, part }) =>
@@ -27,6 +27,7 @@ export const giveParked = defineOperation<{ parked: Id[]; part: Id }>({
     partOf(kit, part);
     for (const one of take(kit, parked)) {
       if (one.kind === 'binding') kit.bindings[one.binding.id] = { ...one.binding, part };
+      else if (one.kind === 'switch') kit.switches = [...(kit.switches ?? []), { ...one.switch, part }];
       else {
         const clip = kit.clips[one.clip];
         if (!clip)
@@ -46,7 +47,7 @@ export const giveParked = defineOperation<{ parked: Id[]; part: Id }>({
   },
 });
 
-/** Lets parked tracks and bindings go. */
+/** Lets parked tracks, bindings and switches go. */
 export const dropParked = defineOperation<{ parked: Id[] }>({
   id: 'intake.drop-parked',
   title: (_, { parked }) => `Let go of ${parked.length === 1 ? 'what was parked' : `${parked.length} parked things`}`,

@@ -51,6 +51,11 @@ export const FORMULA_FUNCTIONS: Record<
   mod: { arity: [2, 2], about: 'what is left of a divided by b, never negative', run: wrap },
   min: { arity: [1, 8], about: 'the least', run: Math.min },
   max: { arity: [1, 8], about: 'the greatest', run: Math.max },
+  wrap: {
+    arity: [3, 3],
+    about: 'a brought to between b and c by whole ranges',
+    run: (value, least, most) => (most > least ? least + wrap(value - least, most - least) : least),
+  },
 };
 
 /** Numbers that every formula knows. */
@@ -81,13 +86,32 @@ const math = create(all) as unknown as { parse: (source: string) => MathNode };
 /** Parsed sources are kept: a clip is made ready anew at every edit. */
 const known = new Map<string, MathNode>();
 
+/** What an expression may name beside the constants of all. */
+export interface FormulaSymbols {
+  /** What a name stands for, with its index where it has one; null where it is nothing. */
+  symbol(name: string, index: number | null): Formula | null;
+  /** What there is, in words. */
+  there: string;
+}
+
+/** Time and phase of a clip. */
+const OF_TIME: FormulaSymbols = {
+  symbol(name, index) {
+    if (index !== null) return null;
+    if (name === 't') return (t) => t;
+    return name === 'u' ? (_, u) => u : null;
+  },
+  there: 't, u, pi, tau, e and the clip’s own constants',
+};
+
 /**
  * Reads an expression over `t`, `u`, `pi`, `tau`, `e` and named constants, with the operators + − * / ^ %, comparisons, `a ? b : c` and the
  * functions of `FORMULA_FUNCTIONS`; nothing else is let through, and the expression is walked by our own code.
  *
+ * @param symbols What it may name; time and phase, where it is not said
  * @throws {FormulaError} with the character where it fails
  */
-export function readFormula(source: string, constants: Readonly<Record<string, number>> = {}): Formula {
+export function readFormula(source: string, constants: Readonly<Record<string, number>> = {}, symbols: FormulaSymbols = OF_TIME): Formula {
   if (source.trim() === '') throw new FormulaError('The formula is empty', 0);
   if (source.length > MOST_FORMULA) throw new FormulaError(`A formula has at most ${MOST_FORMULA} characters`, MOST_FORMULA);
   const node = parsed(source);
@@ -97,6 +121,11 @@ export function readFormula(source: string, constants: Readonly<Record<string, n
     const found = /^\w+$/.test(word) ? source.search(new RegExp(`(?<![\\w.])${word}(?!\\w)`)) : source.indexOf(word);
     return Math.max(0, found);
   };
+  const noExpression = () =>
+    new FormulaError(
+      'A formula is one expression, without assignments, lists or text',
+      Math.max(0, source.search(/[=;[\]{}"',]|\.(?=[A-Za-z])/)),
+    );
   const build = (one: MathNode, depth: number): Formula => {
     if (depth > DEEPEST || ++nodes > MOST_NODES) throw new FormulaError('The formula is nested too deeply', source.length - 1);
     const below = (child: MathNode) => build(child, depth + 1);
@@ -110,13 +139,20 @@ export function readFormula(source: string, constants: Readonly<Record<string, n
       }
       case 'SymbolNode': {
         const name = one.name as string;
-        if (name === 't') return (t) => t;
-        if (name === 'u') return (_, u) => u;
+        const named = symbols.symbol(name, null);
+        if (named) return named;
         const from = [constants, FORMULA_CONSTANTS].find((one) => Object.hasOwn(one, name));
         const value = from?.[name];
-        if (value === undefined)
-          throw new FormulaError(`There is no “${name}”; there are t, u, pi, tau, e and the clip’s own constants`, place(name));
+        if (value === undefined) throw new FormulaError(`There is no “${name}”; there are ${symbols.there}`, place(name));
         return () => value;
+      }
+      case 'AccessorNode': {
+        const name = (one.object as { name?: string }).name ?? '';
+        const index = indexOf(one);
+        if (index === null) throw noExpression();
+        const named = symbols.symbol(name, index);
+        if (!named) throw new FormulaError(`There is no “${name}” of that number; there are ${symbols.there}`, place(name));
+        return named;
       }
       case 'OperatorNode': {
         const op = one.op as string;
@@ -148,13 +184,17 @@ export function readFormula(source: string, constants: Readonly<Record<string, n
         return (t, u) => known.run(...args.map((arg) => arg(t, u)));
       }
       default:
-        throw new FormulaError(
-          'A formula is one expression, without assignments, lists or text',
-          Math.max(0, source.search(/[=;[\]{}"',]|\.(?=[A-Za-z])/)),
-        );
+        throw noExpression();
     }
   };
   return build(node, 1);
+}
+
+/** The whole number in brackets after a name; null where there is something else. */
+function indexOf(node: MathNode): number | null {
+  const [at, ...more] = (node.index as { dimensions: MathNode[] }).dimensions;
+  const value = more.length === 0 && at?.type === 'ConstantNode' ? at.value : null;
+  return typeof value === 'number' && Number.isInteger(value) && value >= 0 ? value : null;
 }
 
 function parsed(source: string): MathNode {

@@ -52,6 +52,14 @@ test('each joint but the first is bent both ways about both axes across it; a fo
   const folded = meter.measure({ id: 'fold', title: 'Fold', turns: [{ joint: 'high', axis: 0, degrees: 170 }] });
   expect(folded.crossings).toBeGreaterThan(0);
   expect(['low', 'high']).toContain(folded.at[0]);
+  // What is drawn of it: whole triangles, each with its three edges.
+  expect(bent.outline).toHaveLength(0);
+  expect(folded.outline.length % 18).toBe(0);
+  expect(folded.outline.length).toBeGreaterThanOrEqual(36);
+  for (let i = 0; i < folded.outline.length; i += 18) {
+    const corner = (at: number) => [...folded.outline.subarray(i + at, i + at + 3)];
+    expect([corner(3), corner(9), corner(15)]).toEqual([corner(6), corner(12), corner(0)]);
+  }
 });
 
 test('a joint is bent as far as a person said it can, whatever its name says, and by its name again once that is taken back', () => {

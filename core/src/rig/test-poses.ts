@@ -19,7 +19,12 @@ export interface PoseFigures {
   crossings: number;
   /** Joints in whose surroundings most of them are, the first the most. */
   at: Id[];
+  /** Edges of the triangles that run through one another (2000 at most), as posed: 6 numbers an edge, world, metres. */
+  outline: Float32Array;
 }
+
+/** More triangles that cross are counted, and not drawn. */
+const MOST_OUTLINED = 2000;
 
 /** How far a joint is bent, either way, degrees, by what its name says; 45 where it says nothing. */
 const LIMITS: [RegExp, number][] = [
@@ -215,7 +220,21 @@ export class PoseMeter {
       volume: this.restVolume === 0 ? 1 : enclosedVolume(all, this.indices, this.middle) / this.restVolume,
       crossings: found.length,
       at: this.nearestJoints(all, found),
+      outline: this.outlineOf(all, new Set(found.flat())),
     };
+  }
+
+  private outlineOf(positions: Float32Array, crossed: ReadonlySet<number>): Float32Array {
+    const triangles = [...crossed].slice(0, MOST_OUTLINED);
+    const out = new Float32Array(18 * triangles.length);
+    triangles.forEach((triangle, i) => {
+      for (let side = 0; side < 3; side++)
+        [side, (side + 1) % 3].forEach((corner, end) => {
+          const vertex = 3 * this.indices[3 * triangle + corner];
+          out.set(positions.subarray(vertex, vertex + 3), 18 * i + 6 * side + 3 * end);
+        });
+    });
+    return out;
   }
 
   private nearestJoints(positions: Float32Array, pairs: readonly [number, number][]): Id[] {

@@ -1,6 +1,7 @@
 import { partsInOrder, type Blobs, type Id, type Kit, type Part } from '../document';
 import { boundsByPart, flattenParts, Poser, type Bounds } from '../geometry';
 import { CHECKS } from './checks';
+import { withDerived } from './derived';
 import { KitReads } from './kit-reads';
 import { RulebookError } from './schema';
 import { playedClip } from './played-tracks';
@@ -45,7 +46,10 @@ export class CheckRunner {
       });
     this.context = {
       kit,
-      rulebook,
+      // With the kit’s own variables among those of the platform.
+      get rulebook(): Rulebook {
+        return withDerived(rulebook, kit.derived);
+      },
       blobs,
       get parts(): Part[] {
         const table = kit.parts;

@@ -645,8 +645,46 @@ const FAULTS: Fault[] = [
     'brinework',
     'in-range',
     'rows at values that never come',
-    ({ kit }) => void kit.bindings.x.rows.push({ ...kit.bindings.x.rows[2], value: 200, turn: [0, 200, 0] }),
+    ({ kit }) => void kit.bindings.x.rows.push({ value: 200, offset: [0, 0, 0], turn: [0, 200, 0], size: [1, 1, 1] }),
     'asking',
+  ],
+  [
+    'brinework',
+    'switched-once',
+    'parts that stand for one another, both shown for a while',
+    ({ kit }) => {
+      const by = { variable: 'crane_luff_angle', index: 1, among: 'hook' };
+      kit.switches = [
+        { id: 's', part: 'hook', spans: [{ from: null, to: 20 }], ...by },
+        { id: 't', part: 'drv_luff', spans: [{ from: 10, to: null }], ...by },
+      ];
+    },
+    'asking',
+  ],
+  [
+    'brinework',
+    'switched-once',
+    'a part that is never shown',
+    ({ kit }) =>
+      void (kit.switches = [
+        { id: 's', part: 'hook', variable: 'crane_luff_angle', index: 1, spans: [{ from: 900, to: null }], among: '' },
+      ]),
+    'asking',
+  ],
+  [
+    'brinework',
+    'own-variables',
+    'a variable that leaves its range',
+    ({ kit }) =>
+      void (kit.derived = [{ id: 'd', name: 'own', expression: '2 * crane_luff_angle[1]', unit: 'deg', min: 0, max: 10, neutral: 0 }]),
+    'asking',
+  ],
+  [
+    'brinework',
+    'own-variables',
+    'a variable of nothing that is passed in',
+    ({ kit }) => void (kit.derived = [{ id: 'd', name: 'own', expression: '2 * moon', unit: 'deg', min: 0, max: 10, neutral: 0 }]),
+    null,
   ],
   ['brinework', 'neutral-rest', 'a part that is posed at neutral', ({ kit }) => void (kit.bindings.x.rows[0].turn = [0, 3, 0]), 'asking'],
 ];

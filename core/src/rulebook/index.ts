@@ -10,6 +10,7 @@ export { likelyTargets, type LikelyTarget } from './likely-targets';
 export * from './naming';
 export * from './sides';
 export * from './check-runner';
+export * from './derived';
 export { playedDifferences, type PlayedDifference } from './played-differences';
 export * from './played-tracks';
 export * from './rename-plan';

@@ -51,6 +51,8 @@ export interface Variable {
   direction?: Direction;
   /** Where this says what is asked for, or how fast: the variable that says where it stands. */
   position?: string;
+  /** What it is worked out of, where it is a kit’s own; a rulebook has none. */
+  expression?: string;
 }
 
 /** What a file of a package can hold. */
@@ -62,6 +64,7 @@ export const HOLDS = [
   'texture',
   'materials',
   'bindings-table',
+  'switches-table',
   'clip-list',
   'assembly',
 ] as const;

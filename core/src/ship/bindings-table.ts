@@ -1,6 +1,6 @@
-import { ascending, partsInOrder, type Kit } from '../document';
+import { ascending, partsInOrder, type Id, type Kit } from '../document';
 import { sortedRows } from '../wiring';
-import type { Rulebook } from '../rulebook';
+import { withDerived, type Rulebook } from '../rulebook';
 
 /** The columns of the table, in their order. */
 export const BINDING_COLUMNS = [
@@ -22,14 +22,21 @@ export const BINDING_COLUMNS = [
   'size_z',
 ] as const;
 
-/** All bindings as CSV (RFC 4180), one line a row of a table; lengths in the platform's unit, turns in degrees. */
-export function bindingsTable(kit: Kit, rulebook: Rulebook): string {
-  const lines = [BINDING_COLUMNS.join(',')];
+/** A line of a table, and the part that it speaks of; none for the heading. */
+export interface TableLine {
+  text: string;
+  part: Id | null;
+}
+
+/** All bindings as lines of CSV (RFC 4180), one a row of a table; lengths in the platform's unit, turns in degrees. */
+export function bindingLines(kit: Kit, platform: Rulebook): TableLine[] {
+  const rulebook = withDerived(platform, kit.derived);
+  const lines: TableLine[] = [{ text: BINDING_COLUMNS.join(','), part: null }];
   for (const part of partsInOrder(kit)) {
     const bindings = Object.values(kit.bindings).filter((one) => one.part === part.id);
     bindings.sort((a, b) => ascending(a.variable, b.variable) || (a.index ?? -1) - (b.index ?? -1));
     for (const binding of bindings) {
-      const unit = rulebook.variables.find((variable) => variable.name === binding.variable)?.unit ?? '';
+      const unit = unitOf(binding.variable, rulebook);
       for (const row of sortedRows(binding.rows)) {
         const neutral = row.value === binding.rows[0].value ? 'yes' : 'no';
         const fields = [
@@ -44,12 +51,24 @@ export function bindingsTable(kit: Kit, rulebook: Rulebook): string {
           ...row.turn,
           ...row.size,
         ];
-        lines.push(fields.map(csvField).join(','));
+        lines.push({ text: csvLine(fields), part: part.id });
       }
     }
   }
-  return `${lines.join('\r\n')}\r\n`;
+  return lines;
 }
+
+/** The lines as a file. */
+export const tableText = (lines: readonly TableLine[]): string => `${lines.map(({ text }) => text).join('\r\n')}\r\n`;
+
+/** All bindings as CSV. */
+export const bindingsTable = (kit: Kit, rulebook: Rulebook): string => tableText(bindingLines(kit, rulebook));
+
+/** The unit of a variable; none where the platform has no such. */
+export const unitOf = (variable: string, { variables }: Rulebook): string => variables.find(({ name }) => name === variable)?.unit ?? '';
+
+/** A line of fields (RFC 4180). */
+export const csvLine = (fields: readonly (string | number)[]): string => fields.map(csvField).join(',');
 
 function csvField(value: string | number): string {
   const text = typeof value === 'number' ? String(Number(value.toPrecision(9))) : value;

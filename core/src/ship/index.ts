@@ -4,6 +4,7 @@ export * from './kit-archive';
 export * from './manifest';
 export * from './pack-kit';
 export * from './read-bindings-table';
+export * from './wiring-definition';
 export * from './read-package';
 export * from './write-glb';
 export * from './zip';

@@ -70,7 +70,7 @@ test('the same kit gives the same bytes, however its document was filled', async
   const one = await packKit(kit, rulebook, blobs, []);
   const two = await packKit(shuffled, rulebook, blobs, []);
   expect(two.sha).toBe(one.sha);
-  expect(Object.keys(unzipFiles(one.bytes))).toEqual(['manifest.json', 'test/test.glb', 'test/wiring.csv']);
+  expect(Object.keys(unzipFiles(one.bytes))).toEqual(['manifest.json', 'test/shown.csv', 'test/test.glb', 'test/wiring.csv']);
 });
 
 test('the model passes the standard’s validator, and a second reader finds the same names, triangles and bounds', async () => {

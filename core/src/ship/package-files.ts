@@ -5,6 +5,7 @@ import type { Holds, Rulebook } from '../rulebook';
 import { assemblyTable } from './assembly-table';
 import type { BakeOptions } from './bake';
 import { bindingsTable } from './bindings-table';
+import { switchesTable } from './switches-table';
 import { stableJson } from './stable-json';
 import { writeGlb } from './write-glb';
 
@@ -80,6 +81,8 @@ async function oneFile(
       return (await writeGlb({ ...kit, clips: {} }, blobs, bake)).bytes;
     case 'bindings-table':
       return strToU8(bindingsTable(kit, rulebook));
+    case 'switches-table':
+      return strToU8(switchesTable(kit, rulebook));
     case 'materials':
       return strToU8(stableJson(materialList(kit)));
     case 'assembly':

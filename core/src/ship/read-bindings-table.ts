@@ -16,7 +16,7 @@ import {
   type Vec3,
 } from '../document';
 import { CANONICAL, changeOfSpace, conforming } from '../geometry';
-import type { Rulebook } from '../rulebook';
+import { withDerived, type Rulebook } from '../rulebook';
 import { addBinding, leverKey, neutralFirst, removeBinding } from '../wiring';
 import { BINDING_COLUMNS } from './bindings-table';
 
@@ -82,7 +82,8 @@ const vector = (line: Line, of: 'offset' | 'turn' | 'size', rest: number): Vec3 
  * @throws {BindingsTableError} naming the line: a part or variable that is not there, an index that the variable does not have, a value
  * twice, something that is no number
  */
-export function readBindingsTable(text: string, kit: Kit, rulebook: Rulebook): Told[] {
+export function readBindingsTable(text: string, kit: Kit, platform: Rulebook): Told[] {
+  const rulebook = withDerived(platform, kit.derived);
   const parts = new Map<string, Id[]>();
   for (const { id, name } of partsInOrder(kit)) parts.set(name, [...(parts.get(name) ?? []), id]);
   const told = new Map<string, Told & { neutral: number | null }>();

@@ -255,6 +255,12 @@ export const CALLS: Record<string, unknown> = {
     from: { min: -10, max: 10, neutral: 0 },
     to: { min: 0, max: 5, neutral: 1 },
   },
+  'wiring.set-switch': { id: 'dark', part: 'a', variable: 'v', index: 0, spans: [{ from: 2, to: null }], among: 'lamp' },
+  'wiring.set-spans': { switches: { lit: [{ from: null, to: 2 }, { from: 3, to: 4 }] } },
+  'wiring.remove-switches': { switches: ['lit'] },
+  'wiring.move-edge': { switches: ['lit'], at: 1, to: 1.5 },
+  'wiring.set-derived': { id: 'half', name: 'half', expression: 'twice / 4', unit: 'deg', min: -5, max: 5, neutral: 0 },
+  'wiring.remove-derived': { derived: ['twice'] },
   'wiring.complete-table': { binding: 'x', neutral: 0, min: -5, max: 5 },
 };
 
@@ -279,6 +285,8 @@ export function made() {
       { value: 4, offset: [0, 0.1, 0], turn: [0, 12, 0], size: [1, 1, 1] },
     ],
   };
+  kit.switches = [{ id: 'lit', part: 'c', variable: 'v', index: 0, spans: [{ from: null, to: 1 }], among: 'lamp' }];
+  kit.derived = [{ id: 'twice', name: 'twice', expression: '2 * v[0]', unit: 'deg', min: -20, max: 20, neutral: 0 }];
   kit.parked = [{ id: 'p', partName: 'gone', kind: 'binding', binding: { ...kit.bindings.x, id: 'gone' } }];
   const png = encode({ width: 5, height: 5, channels: 3, depth: 8, data: new Uint8Array(75) });
   kit.images.img = { id: 'img', name: 'img', mediaType: 'image/png', blob: blobs.put(png), bytes: png.length, width: 5, height: 5 };

@@ -94,7 +94,7 @@ test('played, each part is where its table has it; what nothing follows, or goes
     callOf(addBinding, { id: 'x', part: 'leaf', variable: 'gate_lift', index: 0, outside: 'clamp', rows: [row(0), row(2.4)] }),
   );
   const variable = rulebook.variables.find(({ name }) => name === 'gate_lift')!;
-  const levers: Lever[] = [{ key: 'gate_lift[0]', variable, bindings: [bound.bindings.x] }];
+  const levers: Lever[] = [{ key: 'gate_lift[0]', variable, bindings: [bound.bindings.x], switches: [] }];
   const { frames, refused } = playDuty(
     bound,
     blobs,

@@ -87,10 +87,16 @@ export function dutyAt(duty: Duty, time: number): Record<string, number> {
   return Object.fromEntries(duty.lines.map((line) => [leverKey(line.variable, line.index), lineAt(line, time)]));
 }
 
+/** Whether a matrix leaves nothing of what it places. */
+const isFlat = (world: ArrayLike<number>): boolean => [0, 1, 2, 4, 5, 6, 8, 9, 10].every((at) => world[at] === 0);
+
 /** What a duty does with a package. */
 export interface Played {
-  /** Seconds, and the world matrix (16 numbers, column-major, the package’s axes and unit) of each part, by name. */
-  frames: { time: number; parts: Record<string, number[]> }[];
+  /**
+   * Seconds, the world matrix (16 numbers, column-major, the package’s axes and unit) of each part, by name, and which are not shown: those
+   * are of no size.
+   */
+  frames: { time: number; parts: Record<string, number[]>; hidden: string[] }[];
   /** Lines that move nothing there, and why. */
   refused: { variable: string; why: string }[];
 }
@@ -118,7 +124,8 @@ export function playDuty(kit: Kit, blobs: Blobs, levers: readonly Lever[], duty:
     for (const { variable } of refused) delete values[variable];
     poseKit(poser, kit, blobs, { ...REST, levers: values }, variables);
     const parts = Object.fromEntries(poser.flat.ids.map((id) => [kit.parts[id].name, [...poser.worldOf(id)]]));
-    return { time, parts };
+    const hidden = poser.flat.ids.filter((id) => isFlat(poser.worldOf(id))).map((id) => kit.parts[id].name);
+    return { time, parts, hidden };
   });
   return { frames, refused };
 }

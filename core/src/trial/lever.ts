@@ -1,4 +1,4 @@
-import type { Binding } from '../document';
+import type { Binding, Switch } from '../document';
 import type { Variable } from '../rulebook';
 
 /** A variable that a package asks for and the platform passes in, with what follows it. */
@@ -7,4 +7,6 @@ export interface Lever {
   key: string;
   variable: Variable;
   bindings: Binding[];
+  /** Parts that it shows and hides. */
+  switches: Switch[];
 }

@@ -1,8 +1,8 @@
 import type { Blobs, Clip, Id, Kit, PoseDelta } from '../document';
 import type { Poser } from '../geometry';
 import { overlaysOf, sampleStack, stackClips, type ClipStack } from '../motion';
-import type { Variable } from '../rulebook';
-import { addBindingPose, leverKey } from '../wiring';
+import { derivedReaders, type DerivedReader, type Variable } from '../rulebook';
+import { addBindingPose, isShown, leverKey } from '../wiring';
 
 /** A part that is held in a pose, relative to rest. */
 export interface HeldPose {
@@ -15,7 +15,7 @@ export interface PoseSource {
   clip: Id | null;
   /** Seconds since the clip was started. */
   time: number;
-  /** Values by `leverKey`; null where bindings are not shown. */
+  /** Values by `leverKey`, those of the kit’s own variables where they are not to be worked out; null where bindings are not shown. */
   levers: Record<string, number> | null;
   /** Parts that stand otherwise than all that says. */
   held: readonly HeldPose[];
@@ -39,17 +39,44 @@ function stackOf(poser: Poser, kit: Kit, blobs: Blobs, clip: Clip, quiet: readon
   return stack;
 }
 
+const readers = new WeakMap<object, { variables: unknown; made: Map<string, DerivedReader> }>();
+
+/** The kit's own variables, made ready once for as long as nothing of them changes. */
+function derivedOf({ derived }: Kit, variables: readonly Variable[]): Map<string, DerivedReader> | null {
+  if (!derived) return null;
+  const kept = readers.get(derived);
+  if (kept?.variables === variables) return kept.made;
+  const own = new Set(derived.map(({ name }) => name));
+  const made = derivedReaders(
+    derived,
+    variables.filter(({ name }) => !own.has(name)),
+  );
+  readers.set(derived, { variables, made });
+  return made;
+}
+
 /** Poses a kit's parts from a clip at a time, levers, and a part held by hand. */
 export function poseKit(poser: Poser, kit: Kit, blobs: Blobs, source: PoseSource, variables: readonly Variable[]): void {
   poser.reset();
   const clip = source.clip === null ? undefined : kit.clips[source.clip];
   if (clip) sampleStack(stackOf(poser, kit, blobs, clip, source.quiet), source.time, poser.pose);
   if (source.levers) {
+    const { levers } = source;
+    const derived = derivedOf(kit, variables);
+    const valueOf = (variable: string, index: number | null, otherwise: number): number =>
+      levers[leverKey(variable, index)] ??
+      derived?.get(variable)?.value(levers) ??
+      variables.find(({ name }) => name === variable)?.neutral ??
+      otherwise;
     for (const binding of Object.values(kit.bindings)) {
       const index = poser.flat.indexOf.get(binding.part);
       if (index === undefined) continue;
-      const neutral = variables.find((variable) => variable.name === binding.variable)?.neutral ?? binding.rows[0]?.value ?? 0;
-      addBindingPose(binding, source.levers[leverKey(binding.variable, binding.index)] ?? neutral, index, poser.pose);
+      addBindingPose(binding, valueOf(binding.variable, binding.index, binding.rows[0]?.value ?? 0), index, poser.pose);
+    }
+    for (const one of kit.switches ?? []) {
+      const index = poser.flat.indexOf.get(one.part);
+      // Not shown is of no size, and so is what hangs below.
+      if (index !== undefined && !isShown(one, valueOf(one.variable, one.index, 0))) poser.pose.size.fill(0, 3 * index, 3 * index + 3);
     }
   }
   for (const { part, delta } of source.held) {

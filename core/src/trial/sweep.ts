@@ -83,9 +83,16 @@ function boundsIn(m: Mat4, { min, max }: Bounds): Bounds {
 const apart = (a: Bounds, b: Bounds, by = 0): boolean =>
   [0, 1, 2].some((axis) => a.min[axis] - by > b.max[axis] || b.min[axis] - by > a.max[axis]);
 
+/** Whether a part is of any size: what is hidden is of none. */
+const isShown = (poser: Poser, body: Body): boolean =>
+  worldOf(poser, body)
+    .subarray(0, 3)
+    .some((value) => value !== 0);
+
 /** Where two parts meet under the world matrices of a pose, in the world; null where they do not. @param shift Moves the second, world */
 function meeting(poser: Poser, a: Body, b: Body, shift: Vec3 = [0, 0, 0]): Vec3 | null {
   // The smaller one is carried over into the axes of the larger, whose cells stand.
+  if (!isShown(poser, a) || !isShown(poser, b)) return null;
   const [stand, move] = a.indices.length >= b.indices.length ? [a, b] : [b, a];
   const home = Float64Array.from(worldOf(poser, stand));
   const back = invertMatrix(home);
@@ -145,8 +152,8 @@ export function* sweep(
   };
   const moved = new Set<Id>();
   const crossings: Crossing[] = [];
-  for (const { key, variable, bindings } of levers) {
-    const drivers = new Set(bindings.map(({ part }) => part));
+  for (const { key, variable, bindings, switches } of levers) {
+    const drivers = new Set([...bindings, ...switches].map(({ part }) => part));
     /** Parts that a lever moves as one have the same leader; null stands still. */
     const leaderOf = (id: Id): Id | null => {
       for (let at: Id | null = id; at !== null; at = kit.parts[at].parent) if (drivers.has(at)) return at;

@@ -10,6 +10,7 @@ import {
   newPart,
   partOf,
   putNewPart,
+  subtreeOf,
   type Axis,
   type Binding,
   type BindingRow,
@@ -144,10 +145,24 @@ function hollowTwin(kit: Kit, part: Part, pairs: Map<Id, Id>, axis: Axis, names:
   return putCarrier(kit, part, twins, axis, names(part.name));
 }
 
+/** Twins are shown and hidden as what they are twins of, by an index of their own: of the chosen parts and of all that these carry. */
+function switchTwins(kit: Kit, chosen: readonly Id[], pairs: ReadonlyMap<Id, Id>, index: number | null): void {
+  const carried = new Set(chosen.flatMap((id) => [...subtreeOf(kit, id)]));
+  for (const one of (kit.switches ?? []).filter(({ part }) => carried.has(part))) {
+    const twin = pairs.get(one.part);
+    if (twin === undefined || twin === one.part) continue;
+    const own = one.index === null ? null : index;
+    // By the same variable they would stand for one another: they are another set.
+    const among = one.among !== '' && own === one.index ? `${one.among} twin` : one.among;
+    const made = { ...one, spans: one.spans.map((span) => ({ ...span })), id: newId(), part: twin, index: own, among };
+    kit.switches = [...kit.switches!.filter(({ part }) => part !== twin), made];
+  }
+}
+
 /**
  * Gives the motion of parts to their twins, with an index of its own: rows go over as M·Δ·M⁻¹ in the twin’s own axes, so that every world
- * placement is the mirror image of the other’s. What the twins followed before is replaced. A carrier that has no twin gets one; where a
- * twin’s axes lie askew, a carrier with mirrored axes is put above it.
+ * placement is the mirror image of the other’s; they are shown and hidden as those are. What the twins followed before is replaced. A
+ * carrier that has no twin gets one; where a twin’s axes lie askew, a carrier with mirrored axes is put above it.
  *
  * @param pairs Twin of each part, by id. @param axis Normal of the mirror: 0 left and right, through the middle of the kit
  * @throws {TwinError} where a part that is drawn has no twin
@@ -206,6 +221,7 @@ export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>
       };
       made.push(twin);
     }
+    switchTwins(kit, chosen, pairs, index);
     return { parts: made };
   },
 });

@@ -328,9 +328,10 @@ export class BenchView {
     }
   }
 
-  /** A small picture of the kit alone, PNG. */
-  async thumbnail(width = 480, height = 300): Promise<Blob | null> {
-    const hidden = [this.ground, this.callouts, this.pivot, this.gizmo.getHelper(), ...this.marks, ...this.overlays.values()].filter(
+  /** A small picture of the kit alone, PNG; with what is drawn over it, where that is asked for. */
+  async thumbnail(width = 480, height = 300, overlaid = false): Promise<Blob | null> {
+    const drawn = overlaid ? [] : this.overlays.values();
+    const hidden = [this.ground, this.callouts, this.pivot, this.gizmo.getHelper(), ...this.marks, ...drawn].filter(
       (one): one is THREE.Object3D => one !== null && one.visible,
     );
     const size = this.renderer.getSize(new THREE.Vector2());

@@ -73,7 +73,7 @@ export const TASKS: readonly Task[] = [
   },
   {
     stage: 'wiring',
-    line: 'Bind the turntable to crane_slew_angle, and type turns for both ends of its table. Then try it in Trial.',
+    line: 'Choose the turntable and bind it to crane_slew_angle: its table begins as the variable measures. Move the lever to see it slew.',
     at: '[aria-label="Catalogue of variables"], [aria-label="Card"]',
     isDone: ({ kit, findings }) => Object.keys(kit.bindings).length > 0 && !findings.some(({ grade }) => grade === 'stop'),
   },

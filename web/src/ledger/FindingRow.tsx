@@ -5,7 +5,7 @@ import ButtonBase from '@mui/material/ButtonBase';
 import Link from '@mui/material/Link';
 import { useRouter } from 'next/navigation';
 import { useState, type KeyboardEvent } from 'react';
-import type { Finding, Stage } from '@itchkit/core/rulebook';
+import { STAGE_TITLES, type Finding, type Stage } from '@itchkit/core/rulebook';
 import { useKit, useOpenKit, useSetUi } from '../session/context';
 
 import { GradeSign } from './GradeCount';
@@ -23,7 +23,8 @@ export function FindingRow({ finding, stage, onMend }: { finding: Finding; stage
   const router = useRouter();
   const show = (parts: string[]) => {
     const known = parts.filter((id) => kit.parts[id]);
-    setUi({ selection: known, held: null, frameRequest: { parts: known, nonce: ui.getState().frameRequest.nonce + 1 } });
+    if (known.length > 0)
+      setUi({ selection: known, held: null, frameRequest: { parts: known, nonce: ui.getState().frameRequest.nonce + 1 } });
     const work = finding.stage;
     if (work !== stage) router.push(`/kits/${session.id}/${work}`);
   };
@@ -101,9 +102,9 @@ export function FindingRow({ finding, stage, onMend }: { finding: Finding; stage
             {finding.mend.safe ? '' : ' …'}
           </Button>
         ) : (
-          finding.parts.length > 0 && (
+          (finding.parts.length > 0 || finding.stage !== stage) && (
             <Button variant="text" onClick={() => show(finding.parts)} sx={{ py: 0.25, ml: -1.5 }}>
-              Show me
+              {finding.parts.length > 0 ? 'Show me' : `Go to ${STAGE_TITLES[finding.stage]}`}
             </Button>
           )
         )}

@@ -23,19 +23,22 @@ export function unfold(title: string): void {
 /**
  * A titled block of a panel that can be closed; what is in it is only there while it is open.
  * @param passing Closed again when another part is chosen: it tries something on the bench.
+ * @param opens Open at first: nothing else is to be done here.
  */
 export function Fold({
   title,
   aside,
   passing = false,
+  opens = false,
   children,
 }: {
   title: string;
   aside?: ReactNode;
   passing?: boolean;
+  opens?: boolean;
   children: ReactNode;
 }) {
-  const [shown, setShown] = useState(() => !passing && open.has(title));
+  const [shown, setShown] = useState(() => opens || (!passing && open.has(title)));
   const toggle = () => {
     if (shown) open.delete(title);
     else if (!passing) open.add(title);

@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useRef } from 'react';
-import { JsonEditor } from '../panels/JsonEditor';
+import CodeEditor from '../panels/CodeEditor';
 import { jsonPlace, lineOf } from './json-place';
 import type { Draft } from './read-draft';
 
@@ -22,7 +22,15 @@ export function JsonPane({ text, error, onChange }: { text: string; error: Draft
           </Button>
         )}
       </Box>
-      <JsonEditor label="The rulebook as JSON" text={text} wrong={wrong} onChange={onChange} goTo={goTo} />
+      <CodeEditor
+        label="The rulebook as JSON"
+        language="json"
+        text={text}
+        wrong={wrong}
+        onChange={onChange}
+        goTo={goTo}
+        sx={{ flex: 1, minHeight: 0, overflow: 'hidden', borderTop: 1, borderColor: 'divider' }}
+      />
     </Box>
   );
 }

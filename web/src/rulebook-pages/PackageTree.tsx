@@ -10,6 +10,7 @@ export const HOLDS_WORDS: Record<Holds, string> = {
   texture: 'a file an image, as it is',
   materials: 'the materials (JSON)',
   'bindings-table': 'the bindings, a row a pose (CSV)',
+  'switches-table': 'what is shown at which values, a row a span (CSV)',
   assembly: 'the bodies of the assembly and what couples them, told in the axes of both (JSON)',
   'clip-list': 'the clips, with their frames and loop modes (CSV)',
 };

@@ -2,7 +2,9 @@ import { KitError, MemoryBlobs, type Kit, type Sha } from '@itchkit/core/documen
 import { readFile } from '@itchkit/core/intake';
 import { equipNode } from '@itchkit/core/node';
 import { countGrades, runChecks, type GradeCounts, type Rulebook } from '@itchkit/core/rulebook';
+import { takeIn } from '@itchkit/core/node/spilled-bytes';
 import { packKit, readArchiveOf, writeArchive, type BuiltPackage, type KitArchive } from '@itchkit/core/ship';
+import { spillAnswer } from './helper-answers';
 
 /** A file to be read. */
 interface ReadJob {
@@ -93,11 +95,14 @@ async function answer(job: Job): Promise<Answer> {
 /** One heavy thing after the other in a process of its own: the one that answers people never waits, and a bad file harms nothing. */
 equipNode();
 process.on('message', (job: Job) => {
-  answer(job).then(
-    (said) => process.send!(said),
-    // What is no refusal is a fault of ours; the process dies of it, and its starter says so.
-    () => process.exit(1),
-  );
+  takeIn(job)
+    .then(answer)
+    .then(spillAnswer)
+    .then(
+      (said) => process.send!(said),
+      // What is no refusal is a fault of ours; the process dies of it, and its starter says so.
+      () => process.exit(1),
+    );
 });
 // Whoever asks is gone.
 process.on('disconnect', () => process.exit(0));

@@ -1,8 +1,10 @@
 import { LimitedHelper, refusalOf, type Limits } from '@itchkit/core/node/limited-helper';
 import { processHelper } from '@itchkit/core/node/limited-process';
+import { forget, spill } from '@itchkit/core/node/spilled-bytes';
 import { KitError } from '@itchkit/core/document';
 import { IntakeError } from '@itchkit/core/intake';
 import type { Answer, Job, Result } from './helper';
+import { takeInAnswer } from './helper-answers';
 
 function program(): string {
   const path = process.env.ITCHKIT_READ_WORKER;
@@ -27,7 +29,9 @@ export async function doBeside<J extends Job['job']>(
   name: string,
   limits: Limits = HELPERS[job.job].limits,
 ): Promise<Result<J>> {
-  const answer = await HELPERS[job.job].ask(job, limits);
+  const sent = await spill<Job>(job);
+  const said = await HELPERS[job.job].ask(sent as Job, limits).finally(() => forget(sent));
+  const answer = typeof said === 'string' ? said : await takeInAnswer(said);
   if (typeof answer !== 'string' && answer.ok) return answer.result as Result<J>;
   const refusal = typeof answer === 'string' ? refusalOf(answer, name, limits) : answer;
   if (job.job === 'read' || job.job === 'import') throw new IntakeError(refusal.code, refusal.message, refusal.where);

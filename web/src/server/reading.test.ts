@@ -68,6 +68,17 @@ test.each<[string, string, Partial<typeof limits>, RegExp]>([
   expect(await fate(readInWorker({ bytes: BYTES, fileName: 'b.glb', sha: null }, null, limits))).toMatch(/^not-known/);
 });
 
+test('what is asked for at once, before anybody looks, is fenced by the kernel', async () => {
+  // 3 GiB written in one go where 256 MiB are allowed: the reader is told so itself, and never has them.
+  const { readInWorker } = await readerOf(
+    "try { new Uint8Array(3 * 2 ** 30).fill(1); process.exit(4); } catch (error) { process.send({ ok: false, code: 'fenced', message: error.message, where: null }); }",
+  );
+  expect(
+    await fate(readInWorker({ bytes: BYTES, fileName: 'a.glb', sha: null }, null, { ...limits, memoryBytes: 256 * 2 ** 20 })),
+  ).toMatch(process.platform === 'linux' ? /^fenced: .*allocation failed/ : /^too-large|^reader-died/);
+  process.env.ITCHKIT_READ_WORKER = REAL;
+});
+
 test('the ceiling counts the reader alone, whatever else the server has', async () => {
   const { readInWorker } = await readerOf(null);
   const ours: Uint8Array[] = [];

@@ -106,6 +106,9 @@ export class TooLargeError extends KitError {
   }
 }
 
+/** After so many bytes of a body others are served: a socket that is always full would be read for as long as it is. */
+const OTHERS_EVERY = 256 * 1024;
+
 /**
  * Reads a body up to a limit. Past it, the rest is read and thrown away, so that the answer reaches a caller who is still
  * sending.
@@ -117,12 +120,18 @@ export async function readBody(request: Request, limit: number, what: string, on
   const chunks: Uint8Array[] = [];
   let size = 0;
   let over = announced > limit;
+  let sinceOthers = 0;
   if (request.body) {
     const reader = request.body.getReader();
     for (;;) {
       const { done, value } = await reader.read();
       if (done) break;
       size += value.length;
+      sinceOthers += value.length;
+      if (sinceOthers > OTHERS_EVERY) {
+        sinceOthers = 0;
+        await new Promise(setImmediate);
+      }
       if (size > limit) over = true;
       if (over) chunks.length = 0;
       else {

@@ -1,8 +1,9 @@
 'use client';
 import { useSnackbar } from 'notistack';
-import { createContext, useCallback, useContext, type ReactNode } from 'react';
+import { createContext, useCallback, useContext, useMemo, type ReactNode } from 'react';
 import { useStore, type StoreApi } from 'zustand';
 import { KitError, type Call, type Chosen, type Kit } from '@itchkit/core/document';
+import { withDerived } from '@itchkit/core/rulebook';
 import { rulebookOf } from '../rulebooks';
 import type { Session, SessionState } from './session';
 import type { UiState } from './ui-store';
@@ -88,6 +89,9 @@ export function choose(ui: StoreApi<UiState>, { parts, clip, keys, fresh, bindin
   if (Object.keys(change).length > 0) ui.setState(change);
 }
 
+/** The rulebook of the target in view, with the kit's own variables among those of the platform. */
 export function useRulebook() {
-  return rulebookOf(useSession((state) => state.kit.targets[0]));
+  const rulebook = rulebookOf(useSession((state) => state.kit.targets[0]));
+  const derived = useSession((state) => state.kit.derived);
+  return useMemo(() => rulebook && withDerived(rulebook, derived), [rulebook, derived]);
 }

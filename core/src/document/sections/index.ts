@@ -5,6 +5,7 @@ import { bodiesSection } from './bodies';
 import { calloutsSection } from './callouts';
 import { clipsSection } from './clips';
 import { couplingsSection } from './couplings';
+import { derivedSection } from './derived';
 import { nameSection, targetsSection } from './head';
 import { imagesSection } from './images';
 import { materialsSection } from './materials';
@@ -15,6 +16,7 @@ import { partsSection } from './parts';
 import type { AnySection, Section, SectionName } from './section';
 import { skinsSection } from './skins';
 import { sourceSection } from './source';
+import { switchesSection } from './switches';
 
 export * from './asides';
 export * from './bindings';
@@ -22,6 +24,7 @@ export * from './bodies';
 export * from './callouts';
 export * from './clips';
 export * from './couplings';
+export * from './derived';
 export * from './head';
 export * from './images';
 export * from './materials';
@@ -31,6 +34,7 @@ export * from './parked';
 export * from './parts';
 export * from './skins';
 export * from './source';
+export * from './switches';
 
 /**
  * The sections of the document. A field of `Kit` that is not here does not compile, nor one that leaves out an answer. Their order is that
@@ -47,6 +51,8 @@ export const SECTIONS: { readonly [K in SectionName]-?: Section<K> } = {
   skins: skinsSection,
   clips: clipsSection,
   bindings: bindingsSection,
+  switches: switchesSection,
+  derived: derivedSection,
   parked: parkedSection,
   asides: asidesSection,
   callouts: calloutsSection,

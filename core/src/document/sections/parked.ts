@@ -6,9 +6,14 @@ import { bindingSchema, conformRows, type Binding } from './bindings';
 import { checkTrack, conformTrack, trackBlobs, trackSchema, type Track } from './clips';
 import { compareRecords } from './compare';
 import { nothing, STAYS, type Section } from './section';
+import { switchSchema, type Switch } from './switches';
 
 /** Motion or wiring whose part went with a new version of the source: kept, and can be given to another part. */
-export type Parked = { id: Id; partName: string } & ({ kind: 'track'; clip: Id; track: Track } | { kind: 'binding'; binding: Binding });
+export type Parked = { id: Id; partName: string } & (
+  | { kind: 'track'; clip: Id; track: Track }
+  | { kind: 'binding'; binding: Binding }
+  | { kind: 'switch'; switch: Switch }
+);
 
 declare module '../kit' {
   interface Kit {
@@ -19,9 +24,14 @@ declare module '../kit' {
 
 const base = { id: idSchema.required(), partName: nameSchema.required() };
 const parked = Joi.alternatives().conditional('.kind', {
-  is: 'track',
-  then: Joi.object({ ...base, kind: Joi.valid('track').required(), clip: idSchema.required(), track: trackSchema.required() }),
-  otherwise: Joi.object({ ...base, kind: Joi.valid('binding').required(), binding: bindingSchema.required() }),
+  switch: [
+    {
+      is: 'track',
+      then: Joi.object({ ...base, kind: Joi.valid('track').required(), clip: idSchema.required(), track: trackSchema.required() }),
+    },
+    { is: 'switch', then: Joi.object({ ...base, kind: Joi.valid('switch').required(), switch: switchSchema.required() }) },
+    { is: 'binding', then: Joi.object({ ...base, kind: Joi.valid('binding').required(), binding: bindingSchema.required() }) },
+  ],
 });
 
 /** What a new version of the source could not take over, kept until it is put somewhere or dropped. */
@@ -40,7 +50,7 @@ export const parkedSection: Section<'parked'> = {
   conform(kit, to) {
     for (const one of kit.parked ?? []) {
       if (one.kind === 'track') one.track = conformTrack(one.track, to);
-      else one.binding.rows = conformRows(one.binding.rows, to);
+      else if (one.kind === 'binding') one.binding.rows = conformRows(one.binding.rows, to);
     }
   },
   compare: (before, after) =>

@@ -2,9 +2,19 @@ import { MemoryBlobs, callOf, type Id, type Kit, type Quat, type Vec3 } from '..
 import { angleBetweenQuats } from '../../geometry';
 import { body, placesOf, turnsOf } from '../../tests/body';
 import { run } from '../../tests/helpers';
-import { takeClips } from '../take-clips';
-import { matchByNames } from '../match-names';
-import { adjustMotion, AS_IT_IS, plantedFeet, putMotion, rolesByName, rolesOf, twinsOf, type FitChoices } from '.';
+import {
+  adjustMotion,
+  AS_IT_IS,
+  matchedMotion,
+  plantedFeet,
+  plantedHere,
+  putMotion,
+  rolesByName,
+  rolesOf,
+  takenMotion,
+  twinsOf,
+  type FitChoices,
+} from '.';
 
 const put = (kit: Kit, motion: string) => run(kit, new MemoryBlobs(), callOf(putMotion, { motion, clip: 'made', name: motion, rate: 30 }));
 const adjust = (kit: Kit, choices: Partial<FitChoices>, pinned = false) =>
@@ -98,24 +108,24 @@ function otherwise(): Kit {
   return other;
 }
 
-test('a walk taken from another body keeps its planted feet within 5 mm when they are pinned, and on the ground', () => {
+test('a walk taken from another body keeps its planted feet within 5 mm, and on the ground, unless they are let slide', () => {
   const source = put(body(), 'walk');
   const blobs = new MemoryBlobs();
   const target = otherwise();
-  const pairs = matchByNames(source, target) as Record<Id, Id>;
-  const scale = 0.8;
-  const taken = run(
-    target,
-    blobs,
-    callOf(takeClips, { source, clips: ['made'], pairs, scale, as: { made: { id: 'made', name: 'walk' } } }),
-  );
-  const planted = plantedFeet(source, source.clips.made, blobs).map((one) => ({ ...one, foot: pairs[one.foot], lift: scale * one.lift }));
-  const fitted = run(taken, blobs, callOf(adjustMotion, { clip: 'made', choices: AS_IT_IS, pinned: true, planted }));
+  const motion = { ...matchedMotion(source, source.clips.made, target, blobs), scale: 0.8 };
+  const onto = (kit: Kit, pinned: boolean) =>
+    takenMotion(kit, motion, { choices: AS_IT_IS, pinned }, { id: 'made', name: 'walk' }).reduce((on, call) => run(on, blobs, call), kit);
+  const [taken, fitted] = [onto(target, false), onto(target, true)];
   expect(slide(taken, source)).toBeGreaterThan(0.0125);
   expect(slide(fitted, source)).toBeLessThan(0.005);
   const ground = placesOf({ ...target, clips: { made: { ...fitted.clips.made, tracks: [] } } }, 'foot_l', [0])[0][1];
+  const planted = plantedHere(target, motion);
+  expect(planted.length).toBeGreaterThan(2);
   for (const { foot, from, to, lift } of planted)
     if (to - from > 0.1) expect(Math.abs(placesOf(fitted, foot, [(from + to) / 2])[0][1] - ground - lift)).toBeLessThan(0.006);
+  // On a body whose legs nobody knows the motion is taken as it is.
+  const legless = { ...target, parts: Object.fromEntries(Object.entries(target.parts).map(([id, part]) => [id, { ...part, name: `x_${id}` }])) };
+  expect(takenMotion(legless, motion, { choices: AS_IT_IS, pinned: true }, { id: 'made', name: 'walk' })).toHaveLength(1);
 });
 
 test('what cannot be fitted says what is missing, and can be told which joint is for what', () => {

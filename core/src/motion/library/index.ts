@@ -28,6 +28,7 @@ export { adjustMotion } from './adjust-motion';
 export { AS_IT_IS, isAsItIs, MotionFitError, type FitChoices } from './fit-choices';
 export { plantedFeet, plantedSpans, type Planted } from './planted-feet';
 export { fittedMotion } from './fitted-motion';
+export { matchedMotion, plantedHere, takenMotion, type TakenMotion } from './taken-motion';
 export { missingRoles } from './motion-solver';
 export { plantedIn, putMotion } from './put-motion';
 export * from './hand-contacts';

@@ -11,7 +11,7 @@ export const bindingsUnsettled: Check = {
   run(context) {
     const { kit } = context;
     return probed(context)
-      .filter(({ verdict, variable }) => verdict === 'open' && variable.direction === undefined)
+      .filter(({ verdict, variable }) => verdict === 'open' && variable.direction === undefined && variable.expression === undefined)
       .map(({ binding, part, key, variable, goes }) => ({
         key: binding,
         title: 'Nothing measures its way',

@@ -1,9 +1,11 @@
 import type { Check } from '../types';
+import { bindingsDerived } from './bindings-derived';
 import { bindingsDirection } from './bindings-direction';
 import { bindingsNeutral } from './bindings-neutral';
 import { bindingsOnePerDriven } from './bindings-one-per-driven';
 import { bindingsPosition } from './bindings-position';
 import { bindingsRange } from './bindings-range';
+import { bindingsSwitches } from './bindings-switches';
 import { bindingsTable } from './bindings-table';
 import { bindingsUnsettled } from './bindings-unsettled';
 import { bindingsVariable } from './bindings-variable';
@@ -98,11 +100,13 @@ import { uvPresent } from './uv-present';
 import { uvRange } from './uv-range';
 
 const ALL: Check[] = [
+  bindingsDerived,
   bindingsDirection,
   bindingsNeutral,
   bindingsOnePerDriven,
   bindingsPosition,
   bindingsRange,
+  bindingsSwitches,
   bindingsTable,
   bindingsUnsettled,
   bindingsVariable,

@@ -1,12 +1,13 @@
 import { childrenOf, count, figure, partsInOrder } from '../../document';
-import { leverKey } from '../../wiring';
-import type { Rulebook } from '../../rulebook';
+import { isShown, leverKey } from '../../wiring';
+import { derivedReaders, withDerived, type Rulebook } from '../../rulebook';
 import type { LoadedPackage } from '../../ship';
 import type { LogLine } from '../trial';
 import { isPassedIn } from './levers';
 
 /** What Brinework says while it loads a package: what it took, what it found odd, what it left out and why. */
-export function importLog({ manifest, kit }: LoadedPackage, rulebook: Rulebook): LogLine[] {
+export function importLog({ manifest, kit }: LoadedPackage, platform: Rulebook): LogLine[] {
+  const rulebook = withDerived(platform, kit.derived);
   const log: LogLine[] = [];
   const say = (grade: LogLine['grade'], text: string) => log.push({ grade, text });
   say('taken', `Package of “${manifest.kit}” for ${manifest.target.rulebook} ${manifest.target.version}`);
@@ -24,6 +25,11 @@ export function importLog({ manifest, kit }: LoadedPackage, rulebook: Rulebook):
     names.add(part.name);
     if (part.scale.some((value) => Math.abs(value - 1) > 1e-4)) say('odd', `“${part.name}” is scaled; its motion will be scaled too`);
   }
+  const readers = derivedReaders(kit.derived ?? [], platform.variables);
+  for (const { name, expression, min, max, unit } of kit.derived ?? []) {
+    if (readers.has(name)) say('taken', `${name} = ${expression}, ${figure(min)} to ${figure(max)} ${unit}`);
+    else say('refused', `${name} = ${expression} can’t be worked out: what follows it stands still`);
+  }
   const bound = new Set<string>();
   for (const binding of Object.values(kit.bindings)) {
     const part = kit.parts[binding.part];
@@ -36,6 +42,14 @@ export function importLog({ manifest, kit }: LoadedPackage, rulebook: Rulebook):
       say('taken', `“${part.name}” follows ${key}, ${figure(variable.min)} to ${figure(variable.max)} ${variable.unit}`);
       bound.add(binding.part);
     }
+  }
+  for (const one of kit.switches ?? []) {
+    const part = kit.parts[one.part];
+    const key = leverKey(one.variable, one.index);
+    const variable = rulebook.variables.find(({ name }) => name === one.variable);
+    if (!variable || !isPassedIn(one.index, variable.indices))
+      say('refused', `“${part.name}” is switched by ${key}, which is not passed in: it stays as ${isShown(one, 0) ? 'shown' : 'hidden'}`);
+    else say('taken', `“${part.name}” is shown by ${key}, ${count(one.spans.length, 'span')}`);
   }
   for (const part of partsInOrder(kit))
     if (part.role === 'driven' && !bound.has(part.id)) say('odd', `“${part.name}” is driven, but nothing moves it`);

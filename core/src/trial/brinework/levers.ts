@@ -1,5 +1,5 @@
 import { leverKey } from '../../wiring';
-import type { Rulebook } from '../../rulebook';
+import { derivedReaders, type Rulebook } from '../../rulebook';
 import type { LoadedPackage } from '../../ship';
 import type { Lever } from '../lever';
 
@@ -8,14 +8,23 @@ import type { Lever } from '../lever';
  */
 export function levers({ kit }: LoadedPackage, { variables }: Rulebook): Lever[] {
   const rows = new Map<string, Lever>();
-  for (const binding of Object.values(kit.bindings)) {
-    const variable = variables.find((one) => one.name === binding.variable);
-    if (!variable || !isPassedIn(binding.index, variable.indices)) continue;
-    const key = leverKey(binding.variable, binding.index);
-    const row = rows.get(key) ?? { key, variable, bindings: [] };
-    row.bindings.push(binding);
+  const derived = derivedReaders(kit.derived ?? [], variables);
+  const leverFor = (name: string, index: number | null): Lever[] => {
+    const variable = variables.find((one) => one.name === name);
+    if (!variable || !isPassedIn(index, variable.indices)) return [];
+    const key = leverKey(name, index);
+    const row = rows.get(key) ?? { key, variable, bindings: [], switches: [] };
     rows.set(key, row);
-  }
+    return [row];
+  };
+  /** What follows a variable that is worked out follows all that this is worked out of. */
+  const leversFor = (name: string, index: number | null): Lever[] => {
+    const own = index === null ? derived.get(name) : undefined;
+    return own ? [...own.looksAt.values()].flatMap((one) => leverFor(one.name, one.index)) : leverFor(name, index);
+  };
+  for (const binding of Object.values(kit.bindings))
+    for (const lever of leversFor(binding.variable, binding.index)) lever.bindings.push(binding);
+  for (const one of kit.switches ?? []) for (const lever of leversFor(one.variable, one.index)) lever.switches.push(one);
   return [...rows.values()].sort((a, b) => (a.key < b.key ? -1 : 1));
 }
 

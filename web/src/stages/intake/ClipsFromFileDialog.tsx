@@ -8,12 +8,12 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { formatList } from '@itchkit/core/intake';
-import { callOf, count, partsInOrder, clipsInOrder, type Id } from '@itchkit/core/document';
-import { guessClipScale, matchByNames, takeClips } from '@itchkit/core/motion';
+import { clipsInOrder, count, newId, partsInOrder, type Id } from '@itchkit/core/document';
+import { AS_IT_IS, guessClipScale, matchByNames, plantedFeet, plantedHere, takenMotion, type TakenMotion } from '@itchkit/core/motion';
 import { NumberField } from '../../card/NumberField';
-import { useKit, useRun } from '../../session/context';
+import { useKit, useOpenKit, useRun } from '../../session/context';
 import { ClipPairs } from './ClipPairs';
 import { FileDialog } from './FileDialog';
 import type { Brought } from './use-reading';
@@ -34,14 +34,24 @@ export function ClipsFromFileDialog({ onClose }: { onClose: () => void }) {
 
 function Chosen({ brought: { fileName, next }, onClose }: { brought: Brought; onClose: () => void }) {
   const kit = useKit();
+  const { blobs } = useOpenKit().session;
   const run = useRun();
   const clips = clipsInOrder(next);
   const [off, setOff] = useState<ReadonlySet<Id>>(new Set());
   const [pairs, setPairs] = useState(() => matchByNames(next, kit));
   const [scale, setScale] = useState(() => guessClipScale(next, kit, pairs));
+  const [pinned, setPinned] = useState(true);
+  const standing = useMemo(() => new Map(clipsInOrder(next).map((clip) => [clip.id, plantedFeet(next, clip, blobs)])), [next, blobs]);
   const chosen = clips.filter((clip) => !off.has(clip.id));
   const rows = partsInOrder(next).filter((part) => part.id in pairs);
   const without = rows.filter((part) => pairs[part.id] === null).length;
+  const motions = chosen.map((clip): TakenMotion => ({ source: next, clip, pairs, scale, planted: standing.get(clip.id)! }));
+  const stands = motions.some((motion) => plantedHere(kit, motion).length > 0);
+  const take = () =>
+    run(
+      motions.flatMap((motion) => takenMotion(kit, motion, { choices: AS_IT_IS, pinned }, { id: newId(), name: motion.clip.name })),
+      `Take ${chosen.length === 1 ? `clip “${chosen[0].name}”` : count(chosen.length, 'clip')} from “${next.name}”`,
+    ) && onClose();
   return (
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth>
       <DialogTitle>Clips from {fileName}</DialogTitle>
@@ -84,6 +94,13 @@ function Chosen({ brought: { fileName, next }, onClose }: { brought: Brought; on
                   : `${without} of ${rows.length} moving parts have found none here; their motion is left out.`}
               </Box>
             </Box>
+            {stands && (
+              <FormControlLabel
+                sx={{ mb: 2 }}
+                control={<Checkbox size="small" checked={pinned} onChange={(_, on) => setPinned(on)} />}
+                label="Feet pinned where they stand"
+              />
+            )}
             <Typography variant="h3" sx={{ mb: 1 }}>
               Matches
             </Typography>
@@ -96,7 +113,7 @@ function Chosen({ brought: { fileName, next }, onClose }: { brought: Brought; on
         <Button
           variant="contained"
           disabled={chosen.length === 0 || without === rows.length}
-          onClick={() => run(callOf(takeClips, { source: next, clips: chosen.map((clip) => clip.id), pairs, scale })) && onClose()}
+          onClick={take}
         >
           Take {chosen.length === 1 ? 'the clip' : `${chosen.length} clips`}
         </Button>

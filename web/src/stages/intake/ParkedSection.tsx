@@ -16,10 +16,11 @@ export function ParkedSection() {
   if (parked.length === 0) return null;
   const names = [...new Set(parked.map((one) => one.partName))];
   const parts = partsInOrder(kit);
-  const say = (one: Parked) =>
-    one.kind === 'binding'
-      ? `binding to ${one.binding.variable || 'no variable'}`
-      : `track in “${kit.clips[one.clip]?.name ?? 'a clip that is gone'}”`;
+  const say = (one: Parked) => {
+    if (one.kind === 'binding') return `binding to ${one.binding.variable || 'no variable'}`;
+    if (one.kind === 'switch') return `shown by ${one.switch.variable}`;
+    return `track in “${kit.clips[one.clip]?.name ?? 'a clip that is gone'}”`;
+  };
   return (
     <Section title="Parked">
       <Box sx={{ fontSize: 13, lineHeight: 1.5, mb: 2, color: 'kit.warn' }}>

@@ -7,12 +7,13 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useMemo, useState } from 'react';
-import { callOf, KitError, type Clip } from '@itchkit/core/document';
+import { callOf, count, KitError, type Clip } from '@itchkit/core/document';
 import { parseRanges, splitClip, type ClipRange } from '@itchkit/core/motion';
+import { wrongOf, type Wrong } from '../../panels/code-editor-props';
+import { TextEditor } from '../../panels/TextEditor';
 import { useRun } from '../../session/context';
 import { MarksThatGo } from './MarksThatGo';
 
@@ -35,19 +36,16 @@ export function SplitClipDialog({ clip, onClose }: { clip: Clip; onClose: () => 
           It is {frames} frames long ({Number(clip.lengthSeconds.toFixed(2))} s). Paste a table with name, from, to and loop, one clip a
           line; or numbered names such as furl01…furl24, wave01… that share out the frames.
         </Box>
-        <TextField
+        <TextEditor
           label="Ranges"
-          multiline
-          minRows={5}
-          maxRows={12}
-          fullWidth
-          autoFocus
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          error={failure !== null}
-          helperText={failure ?? (ranges.length > 0 ? `${ranges.length} clips` : ' ')}
-          placeholder={'furl, 0, 23, once\nwave, 24, 59, loop'}
-          slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: 'Martian Mono Variable, monospace', fontSize: 12.5 } } }}
+          language="table"
+          rows={[5, 12]}
+          focused
+          text={text}
+          wrong={failure}
+          says={ranges.length > 0 ? count(ranges.length, 'clip') : undefined}
+          hint="furl, 0, 23, once"
+          onChange={setText}
         />
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 3, my: 2 }}>
           <ToggleButtonGroup
@@ -86,12 +84,12 @@ export function SplitClipDialog({ clip, onClose }: { clip: Clip; onClose: () => 
   );
 }
 
-function parse(text: string, clip: Clip, unit: Unit): { ranges: ClipRange[]; failure: string | null } {
+function parse(text: string, clip: Clip, unit: Unit): { ranges: ClipRange[]; failure: Wrong | null } {
   try {
     return { ranges: parseRanges(text, clip, unit), failure: null };
   } catch (error) {
     if (!(error instanceof KitError)) throw error;
-    return { ranges: [], failure: error.message };
+    return { ranges: [], failure: wrongOf(text, error) };
   }
 }
 

@@ -13,10 +13,10 @@ import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../panels/Fold';
+import { TextEditor } from '../../panels/TextEditor';
 import { useKit, useRun, useUi } from '../../session/context';
 import { extentOf } from '../../strip/curve-lines';
 import { PROPERTY } from '../../strip/track-words';
-import { FONT } from '../../theme/tokens';
 
 const WHAT = (['offset', 'turn', 'size'] as const).flatMap((property) =>
   [0, 1, 2].map((axis) => [`${property} ${axis}`, `${property} ${'xyz'[axis]}`] as const),
@@ -116,28 +116,16 @@ function Editor({ clip, part, own }: { clip: Clip; part: Part; own: FormulaTrack
           />
         )}
       </Box>
-      <TextField
-        label="By"
-        value={source}
-        placeholder="12 * sin(tau * u)"
-        onChange={(event) => setDraft(event.target.value)}
-        error={error !== null}
-        multiline
-        slotProps={{
-          htmlInput: { 'aria-label': 'Formula', spellCheck: false, style: { fontFamily: FONT.figures, fontSize: 12 } },
-          inputLabel: { shrink: true },
-        }}
+      <TextEditor
+        label="Formula"
+        language="formula"
+        small
+        rows={[1, 5]}
+        text={source}
+        hint="12 * sin(tau * u)"
+        wrong={error && { from: error.at, to: Math.max(error.at + 1, 1), message: error.message }}
+        onChange={setDraft}
       />
-      {error && (
-        <Box role="alert" sx={{ fontSize: 12, color: 'kit.stop' }}>
-          <Box component="pre" aria-hidden sx={{ m: 0, fontFamily: FONT.figures, fontSize: 12, whiteSpace: 'pre-wrap' }}>
-            {source.slice(0, error.at)}
-            <mark>{source.slice(error.at, error.at + 1) || ' '}</mark>
-            {source.slice(error.at + 1)}
-          </Box>
-          {error.message}
-        </Box>
-      )}
       {points.length > 1 && <Sketch points={points} unit={unit} />}
       <Buttons>
         <TryButton

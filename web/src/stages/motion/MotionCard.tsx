@@ -25,7 +25,7 @@ export function MotionCard() {
       {clip && part && <PartMotion clip={clip} part={part} />}
       {clip && <ToolsSection />}
       {clip && <LoopSection clip={clip} />}
-      {clip && part && <FormulaSection clip={clip} part={part} />}
+      {clip && selection.length > 0 && <FormulaSection clip={clip} part={kit.parts[selection[0]]} />}
       {clip && part && <PathSection clip={clip} part={part} />}
       {clip && part && <RecordSection clip={clip} part={part} />}
       {clip && <CueSection clip={clip} />}

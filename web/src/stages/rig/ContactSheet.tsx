@@ -6,12 +6,13 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { count } from '@itchkit/core/document';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { strikePose, type PoseFigures, type TestPose } from '@itchkit/core/rig';
 import { BenchView } from '../../bench/bench-view';
 import { useKit, useOpenKit, useSetSlice } from '../../session/context';
 import { DAY } from '../../theme/tokens';
 import { PoseFigure } from './PoseFigure';
+import { crossedMarks } from './rig-marks';
 
 interface Props {
   poses: TestPose[];
@@ -25,6 +26,11 @@ export function ContactSheet({ poses, figures, onClose }: Props) {
   const { session } = useOpenKit();
   const setRig = useSetSlice('rig');
   const [pictures, setPictures] = useState<Record<string, string>>({});
+  // Pictures are drawn with what is known as each is drawn; a figure that comes in later does not draw all of them anew.
+  const known = useRef(figures);
+  useEffect(() => {
+    known.current = figures;
+  }, [figures]);
   useEffect(() => {
     let going = true;
     const urls: string[] = [];
@@ -41,7 +47,9 @@ export function ContactSheet({ poses, figures, onClose }: Props) {
         if (!going || !view.poser) break;
         strikePose(kit, view.poser, pose);
         view.posed();
-        const png = await view.thumbnail(176, 176);
+        const outline = known.current.get(pose.id)?.outline;
+        view.setOverlay('crossed', outline?.length ? crossedMarks(outline, DAY) : null);
+        const png = await view.thumbnail(176, 176, true);
         if (!png || !going) break;
         const url = URL.createObjectURL(png);
         urls.push(url);

@@ -54,7 +54,7 @@ export function FitSection() {
   const pins = rig.fit?.fit.pins.length ?? 0;
   const outside = rig.fit?.fit.pins.filter((pin) => !pin.inside).length ?? 0;
   return (
-    <Fold title="Fit a skeleton" aside={jointsOf(kit).size === 0 ? 'no joints yet' : undefined}>
+    <Fold title="Fit a skeleton" aside={jointsOf(kit).size === 0 ? 'no joints yet' : undefined} opens={jointsOf(kit).size === 0}>
       <Choice
         label="Template"
         value={template}

@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ButtonBase from '@mui/material/ButtonBase';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { count, type Kit } from '@itchkit/core/document';
 import { bendPoses, jointsInOrder, wholePoses, type PoseFigures, type TestPose } from '@itchkit/core/rig';
 import { Buttons } from '../../panels/Fold';
@@ -24,18 +24,20 @@ export function PosesCard() {
   const shown = useUi((state) => state.rig.pose);
   const poses = useMemo(() => [...wholePoses(kit), ...bendPoses(kit, held(kit))], [kit]);
   const { share, start, cancel } = useRigJob();
-  const [, setTold] = useState(0);
+  const [told, setTold] = useState(0);
   const [sheet, setSheet] = useState(false);
+  // What is known of the pose in view is drawn on it.
+  useEffect(() => setRig({ crossed: (shown && known.get(kit)?.get(shown.id)?.outline) ?? null }), [kit, shown, told, setRig]);
   if (poses.length === 0) return <Empty>There is nothing to pose: no joint holds anything. Fit a skeleton, and solve its weights.</Empty>;
   const figures = known.get(kit) ?? new Map<string, PoseFigures>();
   const measure = () =>
-    start(async (job, told) => {
+    start(async (job, tell) => {
       const found = new Map(figures);
       known.set(kit, found);
       await job.measure(kit, session.blobs, poses, (i, one) => {
         found.set(poses[i].id, one);
         setTold((n) => n + 1);
-        told((i + 1) / poses.length);
+        tell((i + 1) / poses.length);
       });
     });
   const whole = poses.filter(({ turns }) => turns.length > 1);

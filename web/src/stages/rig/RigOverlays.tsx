@@ -22,7 +22,7 @@ import type { OverlayProps } from '../../bench/bench-stage';
 import type { BenchView } from '../../bench/bench-view';
 import { BrushStroke } from './brush-stroke';
 import { HeatLook } from './heat-look';
-import { brushRing, couplingMarks, pinMarks } from './rig-marks';
+import { brushRing, couplingMarks, crossedMarks, pinMarks } from './rig-marks';
 
 /** Pixels within which a head is taken hold of. */
 const REACH = 12;
@@ -43,8 +43,8 @@ export function RigOverlays({ view, bounds, tokens }: OverlayProps): null {
   // What is proposed and tried belongs to Rig.
   useEffect(
     () => () => {
-      setRig({ pose: null, values: {}, brush: { ...ui.getState().rig.brush, on: false } });
-      for (const name of ['pins', 'couplings', 'brush']) view.setOverlay(name, null);
+      setRig({ pose: null, crossed: null, values: {}, brush: { ...ui.getState().rig.brush, on: false } });
+      for (const name of ['pins', 'couplings', 'crossed', 'brush']) view.setOverlay(name, null);
     },
     [view, setRig, ui],
   );
@@ -55,6 +55,9 @@ export function RigOverlays({ view, bounds, tokens }: OverlayProps): null {
     () => view.setOverlay('couplings', rig.mode === 'bodies' && kit.couplings ? couplingMarks(kit, null, reach / 3, tokens) : null),
     [view, rig.mode, kit, reach, tokens],
   );
+
+  const crossed = rig.pose === null ? null : rig.crossed;
+  useEffect(() => view.setOverlay('crossed', crossed?.length ? crossedMarks(crossed, tokens) : null), [view, crossed, tokens]);
 
   // Heat of the chosen joint while weights are looked at; with none chosen, which joint holds what.
   const heat = useRef<HeatLook | null>(null);

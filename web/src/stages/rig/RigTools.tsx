@@ -7,8 +7,9 @@ import Polyline from '@mui/icons-material/Polyline';
 import RestartAlt from '@mui/icons-material/RestartAlt';
 import Texture from '@mui/icons-material/Texture';
 import ViewInAr from '@mui/icons-material/ViewInAr';
-import type { ReactNode } from 'react';
-import { useSetSlice, useSetUi, useUi } from '../../session/context';
+import { useEffect, type ReactNode } from 'react';
+import { jointsOf } from '@itchkit/core/document';
+import { useKit, useRulebook, useSetSlice, useSetUi, useUi } from '../../session/context';
 import type { RigMode } from './rig-state';
 import { Toggle, ToolButton, ViewTools } from '../../bench/BenchTools';
 
@@ -24,6 +25,14 @@ export function RigTools() {
   const rig = useUi((state) => state.rig);
   const setRig = useSetSlice('rig');
   const setUi = useSetUi();
+  const kit = useKit();
+  const rulebook = useRulebook();
+  // A rigid thing is rigged by bodies: where a kit has some, or its platform asks for them and there is no joint.
+  useEffect(() => {
+    if (rig.entered) return;
+    const rigid = kit.bodies !== undefined || rulebook?.rules.some(({ check }) => check.startsWith('assembly.'));
+    setRig({ entered: true, ...(rigid && jointsOf(kit).size === 0 ? { mode: 'bodies' } : {}) });
+  }, [rig.entered, kit, rulebook, setRig]);
   const moved = rig.pose !== null || Object.keys(rig.values).length > 0;
   return (
     <>

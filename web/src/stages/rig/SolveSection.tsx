@@ -50,7 +50,7 @@ export function SolveSection() {
         );
     });
   return (
-    <Fold title="Solve">
+    <Fold title="Solve" opens={Object.keys(kit.skins).length === 0}>
       <Box sx={{ fontSize: 12.5, lineHeight: 1.45, color: 'text.secondary' }}>
         The body is filled with small cubes, voxels, as many along its longest side as Resolution says, and each joint’s hold goes through
         them. Falloff is how fast it lets go on the way: higher is sharper. Smoothing evens it out over neighbours.

@@ -30,6 +30,16 @@ function lines(ends: [Vec3, Vec3][], colour: string, dash = 0): THREE.LineSegmen
   return made;
 }
 
+/** Triangles that run through one another, outlined through whatever hides them. @param edges 6 numbers an edge, world, metres */
+export function crossedMarks(edges: Float32Array, tokens: Tokens): THREE.LineSegments {
+  const made = new THREE.LineSegments(
+    new THREE.BufferGeometry().setAttribute('position', new THREE.BufferAttribute(edges, 3)),
+    new THREE.LineBasicMaterial({ color: tokens.stop, ...over }),
+  );
+  made.renderOrder = 17;
+  return made;
+}
+
 /** Proposed joints as pins with a bead at the head; those that ended outside of the body in the colour of a stop. */
 export function pinMarks(pins: readonly Pin[], tokens: Tokens): THREE.Group {
   const group = new THREE.Group();

@@ -7,6 +7,8 @@ export type RigMode = 'joints' | 'weights' | 'poses' | 'bodies';
 
 export interface RigState {
   mode: RigMode;
+  /** Whether it was entered: the first time it begins with what this kit is rigged by. */
+  entered: boolean;
   /** A skeleton that is proposed, and the pins of it that were moved by hand, by key. */
   fit: { template: string; fit: Fit; moved: Record<string, Vec3>; mirrored: boolean } | null;
   /** Whether a joint's twin moves along. */
@@ -15,6 +17,8 @@ export interface RigState {
   /** Joints whose share of a vertex stays. */
   locked: Id[];
   pose: TestPose | null;
+  /** Edges of the triangles that run through one another in that pose, where it was measured: 6 numbers an edge, world, metres. */
+  crossed: Float32Array | null;
   /** How far couplings are moved to try them. */
   values: CouplingValues;
   /** Vertices that were picked for the table, of one part. */
@@ -29,11 +33,13 @@ declare module '../../session/ui-store' {
 
 export const rigSlice = slice('rig', () => ({
   mode: 'joints',
+  entered: false,
   fit: null,
   symmetric: true,
   brush: { on: false, mode: 'add', radius: 0.08, strength: 0.25, through: false },
   locked: [],
   pose: null,
+  crossed: null,
   values: {},
   vertices: null,
 }));

@@ -12,10 +12,11 @@ import { setBinding } from '@itchkit/core/wiring';
 import { useKit, useOpenKit, useRun, useSetSlice, useUi } from '../../session/context';
 import { capture, type BoundLever } from './levers';
 import { RowsMenu } from './RowsMenu';
+import { useValue } from './use-value';
 import { VIEWS } from './wiring-state';
 
 const WORDS: Record<Outside, string> = { clamp: 'stay at the end', extend: 'go on straight', wrap: 'begin again' };
-const TITLES: Record<(typeof VIEWS)[number], string> = { stations: 'Stations', table: 'Table' };
+const TITLES: Record<(typeof VIEWS)[number], string> = { stations: 'Stations', table: 'Table', text: 'As text' };
 
 /** What is true of a binding beside its rows, and what writes how parts stand on the bench as a station. */
 export function BindingHead({ lever, binding }: { lever: BoundLever; binding: Binding }) {
@@ -24,8 +25,8 @@ export function BindingHead({ lever, binding }: { lever: BoundLever; binding: Bi
   const kit = useKit();
   const run = useRun();
   const setWiring = useSetSlice('wiring');
-  const { key, variable } = lever;
-  const value = useUi((state) => state.wiring.levers[key]) ?? variable?.neutral ?? 0;
+  const { variable } = lever;
+  const value = useValue(lever);
   const posed = useUi((state) => state.wiring.posed);
   const view = useUi((state) => state.wiring.view);
   const waiting = Object.keys(posed).filter((id) => kit.parts[id]).length;

@@ -8,13 +8,21 @@ import { removeBinding } from '@itchkit/core/wiring';
 import { Lever } from '../../card/Lever';
 import { useKit, useOpenKit, useRun, useUi } from '../../session/context';
 import type { BoundLever } from './levers';
+import { useValue } from './use-value';
 
 /** A variable with a lever to see on the bench what follows it, and the parts that do. */
-export function LeverItem({ lever: { key, variable, bindings }, chosen }: { lever: BoundLever; chosen: string | undefined }) {
+export function LeverItem({ lever, chosen }: { lever: BoundLever; chosen: string | undefined }) {
   const { ui } = useOpenKit();
   const kit = useKit();
   const run = useRun();
-  const value = useUi((state) => state.wiring.levers[key]) ?? variable?.neutral ?? 0;
+  const { key, variable, bindings, switches, feeds } = lever;
+  const value = useValue(lever);
+  const set = useUi((state) => state.wiring.levers[key] !== undefined);
+  const workedOut = () =>
+    ui.setState(({ wiring }) => {
+      const { [key]: _, ...levers } = wiring.levers;
+      return { wiring: { ...wiring, levers } };
+    });
   return (
     <Box
       sx={{
@@ -53,6 +61,34 @@ export function LeverItem({ lever: { key, variable, bindings }, chosen }: { leve
           </Box>
         );
       })}
+      {variable?.expression !== undefined && (
+        <Box className="figures" sx={{ fontSize: 12, color: 'text.secondary', overflowWrap: 'anywhere' }}>
+          = {variable.expression}{' '}
+          {set && (
+            <Link component="button" onClick={workedOut} sx={{ fontSize: 12, verticalAlign: 'baseline' }}>
+              work it out again
+            </Link>
+          )}
+        </Box>
+      )}
+      {feeds.length > 0 && <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>{feeds.join(', ')} is worked out of it</Box>}
+      {switches.length > 0 && (
+        <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>
+          shows{' '}
+          {switches.map(({ id, part }, i) => (
+            <span key={id}>
+              {i > 0 && ', '}
+              <Link
+                component="button"
+                onClick={() => ui.setState({ selection: [part], held: null })}
+                sx={{ fontSize: 12.5, verticalAlign: 'baseline' }}
+              >
+                {kit.parts[part]?.name}
+              </Link>
+            </span>
+          ))}
+        </Box>
+      )}
       {variable ? (
         <Lever
           name={key}

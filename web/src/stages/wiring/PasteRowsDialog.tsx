@@ -7,14 +7,14 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import TextField from '@mui/material/TextField';
 import { useMemo, useState } from 'react';
 import { callOf, count, KitError, type Binding, type BindingRow } from '@itchkit/core/document';
 import { ALL_COLUMNS, readRows, writeRows } from '@itchkit/core/wiring';
 import { Choice } from '../../card/Choice';
 import { readNumber } from '../../card/read-number';
 import { useKit, useRun } from '../../session/context';
-import { FONT } from '../../theme/tokens';
+import { wrongOf } from '../../panels/code-editor-props';
+import { TextEditor } from '../../panels/TextEditor';
 import type { BoundLever } from './levers';
 import { kindsOf } from './response';
 
@@ -34,7 +34,7 @@ export function PasteRowsDialog({ binding, lever, onClose }: { binding: Binding;
       return { rows: readRows(text, columns, readNumber, unit), failure: null };
     } catch (error) {
       if (!(error instanceof KitError)) throw error;
-      return { rows: [] as BindingRow[], failure: error.message };
+      return { rows: [] as BindingRow[], failure: wrongOf(text, error) };
     }
   }, [text, column, unit]);
   const take = () => {
@@ -54,20 +54,18 @@ export function PasteRowsDialog({ binding, lever, onClose }: { binding: Binding;
           options={[...COLUMN_TITLES.map((title, i) => [i, title] as const), [-1, 'all nine: offset, turn and size, x y z each'] as const]}
           onChange={setColumn}
         />
-        <TextField
-          label="Rows"
-          multiline
-          minRows={6}
-          maxRows={12}
-          fullWidth
-          autoFocus
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          error={failure !== null}
-          helperText={failure ?? (rows.length > 0 ? count(rows.length, 'row') : ' ')}
-          sx={{ mt: 3 }}
-          slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: FONT.figures, fontSize: 12.5 } } }}
-        />
+        <Box sx={{ mt: 3 }}>
+          <TextEditor
+            label="Rows"
+            language="table"
+            rows={[6, 12]}
+            focused
+            text={text}
+            wrong={failure}
+            says={rows.length > 0 ? count(rows.length, 'row') : undefined}
+            onChange={setText}
+          />
+        </Box>
         <FormControlLabel
           control={<Checkbox size="small" checked={instead} onChange={(_, on) => setInstead(on)} />}
           label="Instead of the rows that there are; neutral stays"

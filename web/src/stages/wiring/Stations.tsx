@@ -9,10 +9,11 @@ import { figure, type Binding } from '@itchkit/core/document';
 import { stationsOf } from '@itchkit/core/wiring';
 import { leverStep } from '../../card/Lever';
 import { niceStep } from '../../nice-step';
-import { useKit, useOpenKit, useUi } from '../../session/context';
+import { useKit, useOpenKit } from '../../session/context';
 import { AXIS_COLOURS } from '../../strip/track-words';
 import type { BoundLever } from './levers';
 import { domainOf, kindsOf, responseLines, SHOWN, type Kind } from './response';
+import { useValue } from './use-value';
 import { StationBead } from './StationBead';
 
 const RULER = 30;
@@ -32,7 +33,7 @@ export function Stations({ lever, binding }: { lever: BoundLever; binding: Bindi
   const { ui } = useOpenKit();
   const kit = useKit();
   const { key, variable, bindings } = lever;
-  const value = useUi((state) => state.wiring.levers[key]) ?? variable?.neutral ?? 0;
+  const value = useValue(lever);
   const area = useRef<HTMLDivElement>(null);
   const [{ width, height }, setSize] = useState({ width: 480, height: 180 });
   useLayoutEffect(() => {

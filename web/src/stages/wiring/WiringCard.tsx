@@ -3,6 +3,8 @@ import { Empty } from '../../panels/Section';
 import { useKit, useRulebook, useUi } from '../../session/context';
 import { Catalogue } from './Catalogue';
 import { ChainSection } from './ChainSection';
+import { OwnVariables } from './OwnVariables';
+import { SwitchSection } from './SwitchSection';
 
 /** What carries the chosen part, the target's variables, and what is needed to bind the part to one. */
 export function WiringCard() {
@@ -13,6 +15,8 @@ export function WiringCard() {
   return (
     <>
       {selection.length > 0 && <ChainSection parts={selection} rulebook={rulebook} />}
+      {selection.length > 0 && rulebook.variables.length > 0 && <SwitchSection parts={selection} rulebook={rulebook} />}
+      {rulebook.variables.length > 0 && <OwnVariables rulebook={rulebook} />}
       <Catalogue rulebook={rulebook} part={selection.length === 1 ? kit.parts[selection[0]] : null} />
     </>
   );

@@ -3,7 +3,7 @@ import { useEffect, useMemo } from 'react';
 import { sizeOf } from '@itchkit/core/geometry';
 import type { OverlayProps } from '../../bench/bench-stage';
 import { useKit, useRulebook, useUi } from '../../session/context';
-import { boundLevers } from './levers';
+import { boundLevers, inView } from './levers';
 import { useProbe } from './use-probe';
 import { wayMarks } from './wiring-marks';
 
@@ -13,8 +13,8 @@ export function WiringOverlays({ view, bounds, tokens }: OverlayProps): null {
   const rulebook = useRulebook();
   const id = useUi((state) => state.binding);
   const levers = useMemo(() => boundLevers(kit, rulebook), [kit, rulebook]);
-  const lever = levers.find(({ bindings }) => bindings.some((one) => one.id === id)) ?? levers[0];
-  const probe = useProbe(lever, lever?.bindings.find((one) => one.id === id) ?? lever?.bindings[0]);
+  const found = inView(levers, id);
+  const probe = useProbe(found?.lever, found?.binding);
   useEffect(() => {
     view.setOverlay('way', probe ? wayMarks(probe, 0.16 * Math.max(0.1, ...sizeOf(bounds)), tokens) : null);
     return () => view.setOverlay('way', null);

@@ -5,7 +5,8 @@ import { Empty } from '../../panels/Section';
 import { useKit, useRulebook, useUi } from '../../session/context';
 import { BindingHead } from './BindingHead';
 import { BindingTable } from './BindingTable';
-import { boundLevers } from './levers';
+import { Definition } from './Definition';
+import { boundLevers, inView } from './levers';
 import { LeverItem } from './LeverItem';
 import { Stations } from './Stations';
 import { WayLine } from './WayLine';
@@ -17,11 +18,10 @@ export function WiringStrip() {
   const id = useUi((state) => state.binding);
   const view = useUi((state) => state.wiring.view);
   const levers = useMemo(() => boundLevers(kit, rulebook), [kit, rulebook]);
-  const lever = levers.find(({ bindings }) => bindings.some((one) => one.id === id)) ?? levers[0];
-  const binding = lever?.bindings.find((one) => one.id === id) ?? lever?.bindings[0];
+  const found = inView(levers, id);
   return (
     <Box component="section" aria-label="Bindings" sx={{ height: '100%', display: 'flex', bgcolor: 'kit.sheet', minWidth: 0 }}>
-      {!lever || !binding ? (
+      {levers.length === 0 ? (
         <Empty>
           Nothing is bound yet. Choose a part, open a variable on the right, and bind it; its lever and its stations stand here.
         </Empty>
@@ -29,18 +29,18 @@ export function WiringStrip() {
         <>
           <Box sx={{ flex: '1 1 32%', minWidth: 200, overflowY: 'auto', borderRight: 1, borderColor: 'divider' }}>
             {levers.map((one) => (
-              <LeverItem key={one.key} lever={one} chosen={binding.id} />
+              <LeverItem key={one.key} lever={one} chosen={found?.binding.id} />
             ))}
           </Box>
-          <Box sx={{ flex: '1 1 68%', minWidth: 0, overflow: 'auto', display: 'flex', flexDirection: 'column' }}>
-            <BindingHead lever={lever} binding={binding} />
-            <WayLine lever={lever} binding={binding} />
-            {view === 'table' ? (
-              <BindingTable key={binding.id} binding={binding} variable={lever.variable} />
-            ) : (
-              <Stations key={lever.key} lever={lever} binding={binding} />
-            )}
-          </Box>
+          {found && (
+            <Box sx={{ flex: '1 1 68%', minWidth: 0, overflow: 'auto', display: 'flex', flexDirection: 'column' }}>
+              <BindingHead {...found} />
+              <WayLine {...found} />
+              {view === 'table' && <BindingTable key={found.binding.id} binding={found.binding} variable={found.lever.variable} />}
+              {view === 'stations' && <Stations key={found.lever.key} {...found} />}
+              {view === 'text' && rulebook && <Definition rulebook={rulebook} />}
+            </Box>
+          )}
         </>
       )}
     </Box>

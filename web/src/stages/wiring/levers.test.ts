@@ -1,7 +1,7 @@
 import { callOf, emptyKit, MemoryBlobs, newPart, type Binding, type BindingRow, type Call, type Kit } from '@itchkit/core/document';
 import { runCall } from '@itchkit/core/operations';
-import { addBinding } from '@itchkit/core/wiring';
-import { boundLevers, capture } from './levers';
+import { addBinding, setDerived } from '@itchkit/core/wiring';
+import { boundLevers, capture, inView, valueOf } from './levers';
 
 const blobs = new MemoryBlobs();
 const run = (kit: Kit, ...calls: Call[]) => calls.reduce((now, call) => runCall(now, call, blobs).kit, kit);
@@ -55,4 +55,21 @@ test('neutral stays rest, and a part has one driver: both are said', () => {
   expect(capture(kit, lever(kit), kit.bindings.y, 4, posed('jib'))).toEqual({
     why: expect.stringContaining('follows crane_luff_angle[0]') as string,
   });
+});
+
+test('a variable of the kit’s own stands where it is worked out, unless its lever says otherwise; what it is worked out of has a lever too', () => {
+  const rulebook = { variables: [{ name: 'tide_way', indices: 0, neutral: 2 } as never] };
+  const kit = run(
+    kitOf(),
+    callOf(setDerived, { id: 'd', name: 'phase', expression: '10 * tide_way', unit: 'deg', min: -100, max: 100, neutral: 0 }),
+    callOf(addBinding, { id: 'w', part: 'loose', variable: 'phase', index: null, outside: 'clamp', rows: [row(0)] }),
+  );
+  const levers = boundLevers(kit, rulebook);
+  expect(levers.find(({ key }) => key === 'tide_way')).toMatchObject({ bindings: [], feeds: ['phase'] });
+  const own = levers.find(({ key }) => key === 'phase')!;
+  expect(valueOf(kit, rulebook, own, {})).toBe(20);
+  expect(valueOf(kit, rulebook, own, { tide_way: -3 })).toBe(-30);
+  expect(valueOf(kit, rulebook, own, { tide_way: -3, phase: 5 })).toBe(5);
+  expect(inView(levers, 'w')?.lever.key).toBe('phase');
+  expect(inView(levers, null)?.binding.part).toBe('gate');
 });

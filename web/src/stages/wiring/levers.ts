@@ -1,9 +1,9 @@
-import type { Binding, BindingRow, Call, Id, Kit, PoseDelta } from '@itchkit/core/document';
+import type { Binding, BindingRow, Call, Id, Kit, PoseDelta, Switch } from '@itchkit/core/document';
 import { callOf, newId, partsInOrder } from '@itchkit/core/document';
-import type { Rulebook, Variable } from '@itchkit/core/rulebook';
+import { derivedReaders, type DerivedReader, type Rulebook, type Variable } from '@itchkit/core/rulebook';
 import { addBinding, evaluateBinding, leverKey, neutralRow, poseStation } from '@itchkit/core/wiring';
 
-/** A variable that parts of the kit follow. */
+/** A variable that parts of the kit follow, or are shown and hidden by. */
 export interface BoundLever {
   key: string;
   name: string;
@@ -12,26 +12,50 @@ export interface BoundLever {
   variable: Variable | undefined;
   /** In the order of the parts. */
   bindings: Binding[];
+  /** Parts that it shows and hides. */
+  switches: Switch[];
+  /** Names of the kit's own variables that are worked out of it. */
+  feeds: string[];
 }
 
 /** The variables that a kit asks for, each with what follows it, in the order of the parts. */
 export function boundLevers(kit: Kit, rulebook: Pick<Rulebook, 'variables'> | undefined): BoundLever[] {
   const order = new Map(partsInOrder(kit).map((part, i) => [part.id, i]));
   const levers = new Map<string, BoundLever>();
-  const sorted = Object.values(kit.bindings).sort((a, b) => order.get(a.part)! - order.get(b.part)! || (a.variable < b.variable ? -1 : 1));
-  for (const binding of sorted) {
-    const key = leverKey(binding.variable, binding.index);
-    const lever = levers.get(key) ?? {
-      key,
-      name: binding.variable,
-      index: binding.index,
-      variable: rulebook?.variables.find(({ name }) => name === binding.variable),
-      bindings: [],
-    };
-    lever.bindings.push(binding);
+  const leverFor = (name: string, index: number | null): BoundLever => {
+    const key = leverKey(name, index);
+    const variable = rulebook?.variables.find((one) => one.name === name);
+    const lever = levers.get(key) ?? { key, name, index, variable, bindings: [], switches: [], feeds: [] };
     levers.set(key, lever);
-  }
+    return lever;
+  };
+  const sorted = Object.values(kit.bindings).sort((a, b) => order.get(a.part)! - order.get(b.part)! || (a.variable < b.variable ? -1 : 1));
+  for (const binding of sorted) leverFor(binding.variable, binding.index).bindings.push(binding);
+  for (const one of kit.switches ?? []) leverFor(one.variable, one.index).switches.push(one);
+  for (const [own, { looksAt }] of ownReaders(kit, rulebook))
+    for (const { name, index } of looksAt.values()) leverFor(name, index).feeds.push(own);
   return [...levers.values()];
+}
+
+/** The kit's own variables, made ready. */
+const ownReaders = (kit: Kit, rulebook: Pick<Rulebook, 'variables'> | undefined): Map<string, DerivedReader> =>
+  derivedReaders(kit.derived ?? [], rulebook?.variables.filter(({ expression }) => expression === undefined) ?? []);
+
+/** Where a variable stands: as its lever says, else as it is worked out, else at neutral. */
+export function valueOf(
+  kit: Kit,
+  rulebook: Pick<Rulebook, 'variables'> | undefined,
+  { key, name, variable }: Pick<BoundLever, 'key' | 'name' | 'variable'>,
+  levers: Readonly<Record<string, number>>,
+): number {
+  return levers[key] ?? ownReaders(kit, rulebook).get(name)?.value(levers) ?? variable?.neutral ?? 0;
+}
+
+/** The chosen binding with its variable; the first that there is where none is chosen. */
+export function inView(levers: readonly BoundLever[], chosen: Id | null): { lever: BoundLever; binding: Binding } | null {
+  const lever =
+    levers.find(({ bindings }) => bindings.some(({ id }) => id === chosen)) ?? levers.find(({ bindings }) => bindings.length > 0);
+  return lever ? { lever, binding: lever.bindings.find(({ id }) => id === chosen) ?? lever.bindings[0] } : null;
 }
 
 const rowAt = (value: number, { offset, turn, size }: PoseDelta): BindingRow => ({ value, offset, turn, size });

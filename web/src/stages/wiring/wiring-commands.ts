@@ -3,18 +3,11 @@ import { addBetween, cutTable, measureValues, mirrorTable, negateTables, spreadT
 import type { Command } from '../../panels/command';
 import { setSlice } from '../../session/context';
 import type { CommandContext } from '../stage';
-import { boundLevers, type BoundLever } from './levers';
+import { boundLevers, inView } from './levers';
 
 /** The binding in view, with the variable that it follows. */
-export function bindingInView({ session, ui, rulebook }: Pick<CommandContext, 'session' | 'ui' | 'rulebook'>): {
-  lever: BoundLever;
-  binding: Binding;
-} | null {
-  const levers = boundLevers(session.kit, rulebook);
-  const { binding: id } = ui.getState();
-  const lever = levers.find(({ bindings }) => bindings.some((one) => one.id === id)) ?? levers[0];
-  return lever ? { lever, binding: lever.bindings.find((one) => one.id === id) ?? lever.bindings[0] } : null;
-}
+export const bindingInView = ({ session, ui, rulebook }: Pick<CommandContext, 'session' | 'ui' | 'rulebook'>) =>
+  inView(boundLevers(session.kit, rulebook), ui.getState().binding);
 
 /** Units of a variable that a measure can be taken in: how many make one metre, or one degree. */
 const PER: Record<'offset' | 'turn', Record<string, number>> = {

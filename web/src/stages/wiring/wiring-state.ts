@@ -2,7 +2,7 @@ import type { Id, PoseDelta } from '@itchkit/core/document';
 import { slice } from '../../session/ui-store';
 
 /** What stands below the bench. */
-export const VIEWS = ['stations', 'table'] as const;
+export const VIEWS = ['stations', 'table', 'text'] as const;
 
 export interface WiringState {
   /** Value of each lever, by `leverKey`. */

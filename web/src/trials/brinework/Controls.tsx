@@ -6,6 +6,7 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useState } from 'react';
 import { trialFor, type Lever as TrialLever } from '@itchkit/core/trial';
 import type { Rulebook } from '@itchkit/core/rulebook';
+import { isShown } from '@itchkit/core/wiring';
 import { Lever } from '../../card/Lever';
 import { Empty } from '../../panels/Section';
 import { setSlice, useOpenKit, useRulebook } from '../../session/context';
@@ -26,7 +27,7 @@ export default function BrineworkControls() {
   if (!loaded || !rulebook || !trial) return null;
   const rows = trial.levers(loaded, rulebook);
   return (
-    <Box component="section" aria-label="Levers" sx={{ height: '100%', overflowY: 'auto', bgcolor: 'kit.sheet' }}>
+    <Box component="section" aria-label={VIEWS[view]} sx={{ height: '100%', overflowY: 'auto', bgcolor: 'kit.sheet' }}>
       {rows.length === 0 ? (
         <Empty>The package asks for no variable of {rulebook.title}. Bind a part in Wiring.</Empty>
       ) : (
@@ -60,7 +61,7 @@ function Levers({ rows, loaded, rulebook }: { rows: TrialLever[]; loaded: InTria
   const neutral = () => setSlice(ui, 'trial', { levers: Object.fromEntries(rows.map(({ key, variable }) => [key, variable.neutral])) });
   return (
     <>
-      {rows.map(({ key, variable, bindings }) => (
+      {rows.map(({ key, variable, bindings, switches }) => (
         <Box
           key={key}
           sx={{
@@ -89,6 +90,11 @@ function Levers({ rows, loaded, rulebook }: { rows: TrialLever[]; loaded: InTria
           <Box>
             {bindings.map((binding) => (
               <Readout key={binding.id} loaded={loaded} part={binding.part} variables={rulebook.variables} />
+            ))}
+            {switches.map((one) => (
+              <Box key={one.id} sx={{ fontSize: 12.5 }}>
+                {loaded.kit.parts[one.part].name} is {isShown(one, levers[key] ?? variable.neutral) ? 'shown' : 'hidden'}
+              </Box>
             ))}
           </Box>
         </Box>

@@ -1,32 +1,20 @@
 'use client';
-import { json } from '@codemirror/lang-json';
 import { HighlightStyle, syntaxHighlighting } from '@codemirror/language';
-import { lintGutter, setDiagnostics, type Diagnostic } from '@codemirror/lint';
-import { Annotation } from '@codemirror/state';
+import { lintGutter, setDiagnostics } from '@codemirror/lint';
+import { Annotation, EditorState } from '@codemirror/state';
+import { placeholder } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 import Box from '@mui/material/Box';
-import { basicSetup, EditorView } from 'codemirror';
-import { useEffect, useImperativeHandle, useRef, type Ref } from 'react';
+import type { SxProps } from '@mui/material/styles';
+import { basicSetup, EditorView, minimalSetup } from 'codemirror';
+import { useEffect, useImperativeHandle, useRef } from 'react';
 import { FONT } from '../theme/tokens';
-
-/** Something that is wrong at a place of the text: characters from 0. */
-export interface Wrong {
-  from: number;
-  to: number;
-  message: string;
-}
-
-interface JsonEditorProps {
-  label: string;
-  text: string;
-  wrong: Wrong | null;
-  onChange: (text: string) => void;
-  /** Gives whoever holds it a way to a place of the text. */
-  goTo?: Ref<(from: number, to: number) => void>;
-}
+import type { CodeEditorProps } from './code-editor-props';
+import { languageOf } from './code-languages';
 
 /** Colours are those of the scheme, day or night. */
 const colour = (name: string) => `var(--mui-palette-kit-${name})`;
+const seaOf = (share: number) => `color-mix(in srgb, ${colour('sea')} ${share}%, transparent)`;
 
 const THEME = EditorView.theme({
   '&': { height: '100%', fontSize: '12px', backgroundColor: colour('card'), color: colour('ink') },
@@ -34,57 +22,64 @@ const THEME = EditorView.theme({
   '.cm-scroller': { fontFamily: FONT.figures, lineHeight: '18px' },
   '.cm-content': { caretColor: colour('ink') },
   '.cm-gutters': { backgroundColor: colour('sheet'), color: colour('inkSoft'), borderRight: `1px solid ${colour('line')}` },
-  '.cm-activeLine': { backgroundColor: `color-mix(in srgb, ${colour('sea')} 8%, transparent)` },
-  '.cm-activeLineGutter': { backgroundColor: `color-mix(in srgb, ${colour('sea')} 14%, transparent)` },
+  '.cm-activeLine': { backgroundColor: seaOf(8) },
+  '.cm-activeLineGutter': { backgroundColor: seaOf(14) },
   '.cm-cursor': { borderLeftColor: colour('ink') },
-  '&.cm-focused > .cm-scroller > .cm-selectionLayer .cm-selectionBackground, .cm-selectionBackground': {
-    backgroundColor: `color-mix(in srgb, ${colour('sea')} 26%, transparent)`,
-  },
+  '&.cm-focused > .cm-scroller > .cm-selectionLayer .cm-selectionBackground, .cm-selectionBackground': { backgroundColor: seaOf(26) },
   '.cm-panels, .cm-tooltip': { backgroundColor: colour('sheet'), color: colour('ink'), border: `1px solid ${colour('line')}` },
   '.cm-foldPlaceholder': { backgroundColor: colour('paper'), border: `1px solid ${colour('line')}`, color: colour('inkSoft') },
+  '.cm-placeholder': { color: colour('inkSoft') },
 });
 
 const HIGHLIGHT = HighlightStyle.define([
   { tag: tags.propertyName, color: colour('sea') },
   { tag: tags.string, color: colour('good') },
   { tag: [tags.number, tags.bool, tags.null], color: colour('signal') },
-  { tag: tags.punctuation, color: colour('inkSoft') },
+  { tag: tags.keyword, color: colour('good') },
+  { tag: [tags.punctuation, tags.comment], color: colour('inkSoft') },
 ]);
 
-/** Text that came from outside is told to nobody again. */
+/** What came from outside is told to nobody again. */
 const fromOutside = Annotation.define<boolean>();
 
-/** JSON as text: with lines that fold, marks where something is wrong, search and undo of its own. */
-export function JsonEditor({ label, text, wrong, onChange, goTo }: JsonEditorProps) {
+/** A text that is typed or looked at: with marks where something is wrong, search, undo of its own, and lines that fold. */
+export default function CodeEditor(props: CodeEditorProps) {
+  const { label, text, language, wrong = null, goTo, sx, focused = false } = props;
   const holder = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
-  const told = useRef(onChange);
+  const latest = useRef(props);
   useEffect(() => {
-    told.current = onChange;
+    latest.current = props;
   });
-  const first = useRef(text);
   useEffect(() => {
+    const { onChange, small = false, hint = '', wraps = true } = latest.current;
     const made = new EditorView({
       parent: holder.current!,
-      doc: first.current,
+      doc: latest.current.text,
       extensions: [
-        basicSetup,
-        json(),
-        lintGutter(),
+        small ? minimalSetup : basicSetup,
+        languageOf(language),
+        small ? [] : lintGutter(),
+        onChange ? [] : [EditorState.readOnly.of(true)],
+        hint ? placeholder(hint) : [],
+        wraps ? EditorView.lineWrapping : [],
         THEME,
         syntaxHighlighting(HIGHLIGHT),
         EditorView.contentAttributes.of({ 'aria-label': label, spellcheck: 'false', tabindex: '0' }),
-        EditorView.updateListener.of(({ docChanged, transactions, state }) => {
-          if (docChanged && !transactions.some((one) => one.annotation(fromOutside))) told.current(state.doc.toString());
+        EditorView.updateListener.of(({ docChanged, selectionSet, transactions, state }) => {
+          if (transactions.some((one) => one.annotation(fromOutside))) return;
+          if (docChanged) latest.current.onChange?.(state.doc.toString());
+          if (selectionSet) latest.current.onLine?.(state.doc.lineAt(state.selection.main.head).number);
         }),
       ],
     });
     view.current = made;
+    if (focused) made.focus();
     return () => {
       made.destroy();
       view.current = null;
     };
-  }, [label]);
+  }, [label, language, focused]);
   useEffect(() => {
     const { current } = view;
     if (!current || current.state.doc.toString() === text) return;
@@ -94,9 +89,7 @@ export function JsonEditor({ label, text, wrong, onChange, goTo }: JsonEditorPro
     const { current } = view;
     if (!current) return;
     const end = current.state.doc.length;
-    const marks: Diagnostic[] = wrong
-      ? [{ from: Math.min(wrong.from, end), to: Math.min(wrong.to, end), message: wrong.message, severity: 'error' }]
-      : [];
+    const marks = wrong ? [{ ...wrong, from: Math.min(wrong.from, end), to: Math.min(wrong.to, end), severity: 'error' as const }] : [];
     current.dispatch(setDiagnostics(current.state, marks));
   }, [wrong?.from, wrong?.to, wrong?.message, text, wrong]);
   useImperativeHandle(goTo, () => (from: number, to: number) => {
@@ -106,5 +99,5 @@ export function JsonEditor({ label, text, wrong, onChange, goTo }: JsonEditorPro
     current.dispatch({ selection: { anchor: Math.min(from, end), head: Math.min(to, end) }, scrollIntoView: true });
     current.focus();
   });
-  return <Box ref={holder} sx={{ flex: 1, minHeight: 0, overflow: 'hidden', borderTop: 1, borderColor: 'divider' }} />;
+  return <Box ref={holder} sx={sx as SxProps} />;
 }

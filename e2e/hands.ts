@@ -1,0 +1,104 @@
+import { expect, type Page } from '@playwright/test';
+import { dropFile, treeRow, type Found } from './steps';
+
+/** By what somebody works: the mouse, or the keyboard alone. */
+export type Way = 'mouse' | 'keyboard';
+
+/**
+ * Works as a person does, and counts it: a file brought, a button pressed, something chosen, a number typed. Waiting and looking count
+ * nothing. By the keyboard everything is gone to with Tab, and with arrows inside a group that Tab goes to as one.
+ */
+export class Hands {
+  readonly done: string[] = [];
+
+  constructor(
+    private readonly page: Page,
+    readonly way: Way,
+  ) {}
+
+  async press(what: string, on: Found): Promise<void> {
+    this.done.push(what);
+    if (this.way === 'mouse') return on.click();
+    await this.goTo(on);
+    // A box or a round one takes Space; all others take Enter, as links do.
+    const kind = await on.evaluate((element) => (element as HTMLInputElement).type ?? '');
+    await this.page.keyboard.press(kind === 'checkbox' || kind === 'radio' ? 'Space' : 'Enter');
+  }
+
+  /** Brings a file: dropped, or chosen in the dialog that its button opens. */
+  async bring(name: string, bytes: Uint8Array, button: Found): Promise<void> {
+    this.done.push(`bring ${name}`);
+    if (this.way === 'mouse') return dropFile(this.page, name, bytes);
+    const asked = this.page.waitForEvent('filechooser');
+    await this.goTo(button);
+    await this.page.keyboard.press('Enter');
+    await (await asked).setFiles({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(bytes) });
+  }
+
+  /** Types into a field and takes it. */
+  async type(what: string, field: Found, text: string): Promise<void> {
+    this.done.push(`${what} ${text}`);
+    if (this.way === 'mouse') await field.click();
+    else await this.goTo(field);
+    await this.page.keyboard.press('ControlOrMeta+a');
+    await this.page.keyboard.type(text);
+    await this.page.keyboard.press('Enter');
+  }
+
+  /** Chooses from a list by what the choice begins with. */
+  async choose(label: string, option: string | RegExp): Promise<void> {
+    this.done.push(`${label}: ${String(option)}`);
+    const list = this.page.getByRole('combobox', { name: label, exact: true });
+    const wanted = this.page.getByRole('option', { name: option }).first();
+    if (this.way === 'mouse') {
+      await list.click();
+      return wanted.click();
+    }
+    await this.goTo(list);
+    await this.page.keyboard.press('Enter');
+    await expect(wanted).toBeVisible();
+    await this.arrowsTo(wanted, ['ArrowDown', 'ArrowUp']);
+    await this.page.keyboard.press('Enter');
+  }
+
+  /** Chooses a part: in the tree, or by the finder. */
+  async part(name: string): Promise<void> {
+    if (this.way === 'mouse') return this.press(name, treeRow(this.page, name));
+    this.done.push(name);
+    await this.page.keyboard.press('Control+k');
+    await this.page.getByRole('combobox', { name: 'What are you looking for?' }).fill(name);
+    await expect(this.page.getByRole('option').first()).toContainText(name);
+    await this.page.keyboard.press('Enter');
+  }
+
+  private async goTo(on: Found): Promise<void> {
+    await expect(on).toBeVisible();
+    for (let i = 0; i < 300; i++) {
+      const where = await on.evaluate(whereIs);
+      if (where === 'there') return;
+      if (where === 'beside') return this.arrowsTo(on, ['ArrowRight', 'ArrowDown', 'ArrowUp']);
+      await this.page.keyboard.press(where === 'behind' ? 'Shift+Tab' : 'Tab');
+    }
+    throw new Error('Tab never led there.');
+  }
+
+  private async arrowsTo(on: Found, keys: string[]): Promise<void> {
+    for (const key of keys)
+      for (let i = 0; i < 40; i++) {
+        if ((await on.evaluate(whereIs)) === 'there') return;
+        await this.page.keyboard.press(key);
+      }
+    throw new Error('No arrow led there.');
+  }
+}
+
+/** Where an element is as seen from the keyboard: there, in the group that it is in, behind or ahead. */
+function whereIs(element: Element): 'there' | 'beside' | 'behind' | 'ahead' {
+  const { activeElement } = document;
+  if (!activeElement || activeElement === document.body) return 'ahead';
+  if (activeElement === element || element.contains(activeElement)) return 'there';
+  const group = element.closest('[role=radiogroup],[role=toolbar],[role=tablist],[role=listbox],[role=tree],[role=menu]');
+  const canTab = (element as HTMLElement).tabIndex >= 0 && (element as HTMLInputElement).type !== 'radio';
+  if (!canTab && group?.contains(activeElement)) return 'beside';
+  return element.compareDocumentPosition(activeElement) & Node.DOCUMENT_POSITION_FOLLOWING ? 'behind' : 'ahead';
+}
