@@ -61,16 +61,20 @@ export async function choosePart(page: Page, name: string, too = false): Promise
   await row.click(too ? { modifiers: ['ControlOrMeta'] } : {});
 }
 
+async function demoKit(page: Page, name: string): Promise<string> {
+  const kits = (await (await page.request.get(`${base()}/api/kits`)).json()) as { id: string; name: string }[];
+  return kits.find((kit) => kit.name === name)!.id;
+}
+
+/** A demo kit itself, at Intake. */
 export async function openDemo(page: Page, name: string): Promise<void> {
-  await page.goto(base());
-  await page.getByRole('link', { name: `Open ${name}`, exact: true }).click();
+  await page.goto(`${base()}/kits/${await demoKit(page, name)}/intake`);
   await checked(page);
 }
 
 /** A copy of a demo kit for the test to change, at Intake; gives its id. */
 export async function openCopy(page: Page, name: string): Promise<string> {
-  const kits = (await (await page.request.get(`${base()}/api/kits`)).json()) as { id: string; name: string }[];
-  const response = await page.request.post(`${base()}/api/kits/${kits.find((kit) => kit.name === name)!.id}/duplicate`);
+  const response = await page.request.post(`${base()}/api/kits/${await demoKit(page, name)}/duplicate`);
   const { id } = (await response.json()) as { id: string };
   await page.goto(`${base()}/kits/${id}/intake`);
   await checked(page);

@@ -85,7 +85,6 @@ async function useTool(page: Page, title: string, verb: string, numbers: Record<
 }
 
 test('the halt: keyed, eased, sent there and back, held with a dwell, its lamp copied to the twin', async ({ page }) => {
-  test.setTimeout(120_000);
   await openMotion(page, 'Hill tram halt, moving');
   await page.getByRole('button', { name: 'Add clip', exact: true }).click();
   await setNumber(page, 'Length', 1);
@@ -161,7 +160,6 @@ test('the halt: keyed, eased, sent there and back, held with a dwell, its lamp c
 test('the diver’s take: its loops found on the map, trimmed and mended until the seam meets; curves; played as the platform will', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   await openMotion(page, 'Brass diver’s jig');
   await expect(finding(page, 'Seam does not meet')).toBeVisible();
   await unfold(page, 'Loop');
@@ -202,7 +200,6 @@ test('the diver’s take: its loops found on the map, trimmed and mended until t
 });
 
 test('the ray: an echo down its fin, a formula for its trunk, a cue that is set and seen, a part recorded and a path', async ({ page }) => {
-  test.setTimeout(150_000);
   await openMotion(page, 'Lantern ray', 'glide');
   await page.getByRole('button', { name: 'Add clip', exact: true }).click();
   let kit = await kitOf(page);
@@ -305,7 +302,6 @@ test('the ray: an echo down its fin, a formula for its trunk, a cue that is set 
 const headOnBench = (page: Page, kit: Kit) => onBench(page, headOf(restWorlds(kit), partNamed(kit, 'head')));
 
 test('the keeper: a motion of the library tried on its skeleton, adjusted and put on; the trail of its hand', async ({ page }) => {
-  test.setTimeout(120_000);
   await openMotion(page, 'Night-watch keeper', 'walk');
   await page.getByRole('button', { name: 'Motions' }).click();
   await page.getByRole('button', { name: /^Jig/ }).click();

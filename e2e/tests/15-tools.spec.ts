@@ -162,7 +162,6 @@ test('a hinge that is tried knows how far it is free, and says why', async ({ pa
 test('parts shown one at a time: lanes over the variable, an edge moved for both, the gap closed, played in the trial', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   await openCopy(page, 'Sluice crane, finished');
   await goToStage(page, 'Wiring');
   const names = ['ladder', 'drv_pump_wheel'];

@@ -110,7 +110,6 @@ test('a start is noted before anything runs, serves, and its files are its perso
 });
 
 test('of two starts at once one runs, and the other says so', async () => {
-  test.setTimeout(120_000);
   const two = [start(), start()];
   const codes = await Promise.race([Promise.all(two.map(isUp)).then(() => 'both'), Promise.race(two.map(({ ended }) => ended))]);
   expect(codes).toBe(1);
@@ -142,7 +141,6 @@ test('after everything was killed at once a start recovers what is there, and sa
 });
 
 test('an application that ends by itself ends the rest with a sentence', async () => {
-  test.setTimeout(120_000);
   const one = start();
   await isUp(one);
   const { application } = JSON.parse(textOf(join(folder, 'run.json'))) as { application: number };

@@ -33,7 +33,6 @@ const partOf = async (kit: string, name: string) =>
   Object.values((await documentOf(kit)).document.parts).filter((part) => part.name === name);
 
 test('over a wire that loses, cuts, doubles and delays, what is done in the page is done once, and “saving …” ends', async ({ page }) => {
-  test.setTimeout(120_000);
   const kit = await open(page, 'Sluice crane, finished');
   const random = seeded(SEED);
   const faults: Fault[] = ['lose', 'drop', 'cut', 'repeat', 'delay'];

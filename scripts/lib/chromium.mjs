@@ -3,6 +3,7 @@ export const CHROMIUM = {
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: [
     '--no-sandbox',
+    '--disable-gpu-rasterization',
     '--use-gl=angle',
     '--use-angle=swiftshader',
     '--enable-unsafe-swiftshader',

@@ -6,10 +6,16 @@ import { LOG, ROOT, WEB } from './paths.mjs';
 import { sleep } from './run.mjs';
 import { Plain } from './say.mjs';
 
+/**
+ * How long a connection is kept that is not used, milliseconds: longer than browsers and proxies keep theirs, so that none is closed
+ * here while a request is on its way.
+ */
+const KEPT_ALIVE = '320000';
+
 /** Starts the application on loopback and waits until it answers. */
 export async function startNext({ port, databaseUrl, dev = false, stdio = 'inherit', log = LOG, onStarted = () => {} }) {
   await ensureReadWorker();
-  const args = [dev ? 'dev' : 'start', WEB, '-H', '127.0.0.1', '-p', String(port)];
+  const args = [dev ? 'dev' : 'start', WEB, '-H', '127.0.0.1', '-p', String(port), ...(dev ? [] : ['--keepAliveTimeout', KEPT_ALIVE])];
   const env = {
     ...process.env,
     DATABASE_URL: databaseUrl,
