@@ -38,7 +38,7 @@ const shared = {
 };
 
 export default {
-  testTimeout: 60_000,
+  testTimeout: 180_000,
   // One a core: of two, Jest would leave one idle.
   maxWorkers: '100%',
   projects: [

@@ -686,8 +686,51 @@ const FAULTS: Fault[] = [
     ({ kit }) => void (kit.derived = [{ id: 'd', name: 'own', expression: '2 * moon', unit: 'deg', min: 0, max: 10, neutral: 0 }]),
     null,
   ],
+  ['brinework', 'links-meet', 'links whose ends no table keeps together', (made) => linked(made, 2), 'asking'],
+  ['brinework', 'links-meet', 'links that are too short', (made) => tooShort(made), null, ['full-table']],
   ['brinework', 'neutral-rest', 'a part that is posed at neutral', ({ kit }) => void (kit.bindings.x.rows[0].turn = [0, 3, 0]), 'asking'],
 ];
+
+/** An arm on the jib and a stay on the crane whose ends are to meet, with tables that turn them by a little. */
+function linked(made: Made, degrees: number): void {
+  const { kit } = made;
+  addPart(made, { id: 'drv_arm', role: 'driven', parent: 'drv_luff', translation: [0.5, 0.4, 0] });
+  addPart(made, { id: 'drv_stay', role: 'driven', parent: 'drv_slew', translation: [0.5, 0.2, -0.5] });
+  const { variable, index, rows } = kit.bindings.z;
+  const values = rows.map(({ value }) => value);
+  for (const part of ['drv_arm', 'drv_stay'])
+    kit.bindings[part] = {
+      id: part,
+      variable,
+      index,
+      part,
+      outside: 'clamp',
+      rows: values.map((value, i) => ({ value, offset: [0, 0, 0], turn: [[0, degrees, -degrees][i], 0, 0], size: [1, 1, 1] })),
+    };
+  kit.links = [
+    {
+      id: 'l',
+      kind: 'meet',
+      parts: ['drv_arm', 'drv_stay'],
+      axes: [0, 0],
+      at: [0, 0.5, -1],
+      on: null,
+      variable,
+      index,
+      min: Math.min(...values),
+      max: Math.max(...values),
+      neutral: values[0],
+    },
+  ];
+}
+
+/** Links that are worked out, and reach one another for a part of the range alone. */
+function tooShort(made: Made): void {
+  linked(made, 2);
+  const [link] = made.kit.links!;
+  link.at = [0, -0.25, -0.3];
+  Object.assign(made.kit, run(made.kit, made.blobs, { operation: 'wiring.renew-links', args: { links: ['l'] } }));
+}
 
 /** Rows at values times a factor, from a least one on. */
 const scaledRows = (rows: BindingRow[], by: number, least = -Infinity): BindingRow[] =>
@@ -779,7 +822,7 @@ describe.each(FAULTS)('%s %s: %s', (book, rule, _, spoil, mend, also = []) => {
   test('is found, with no stop besides, and says what and why', () => {
     const { findings, finding } = made();
     expect([...new Set(findings.map((one) => one.rule))].sort()).toEqual([rule, ...also].sort());
-    for (const other of findings) if (other.rule !== rule) expect(other.grade).not.toBe('stop');
+    for (const other of findings) if (other.rule !== rule && !also.includes(other.rule)) expect(other.grade).not.toBe('stop');
     expect(finding.message).toMatch(/\.$/);
     expect(finding.message).not.toMatch(/undefined|NaN|\[object/);
     expect(finding.why).toMatch(/\.$/);
@@ -900,7 +943,7 @@ test.each(Object.keys(SHIPPED))(
       { seed: 11, numRuns: 60 },
     );
   },
-  60_000,
+  180_000,
 );
 
 const finite = (value: number) => (Number.isFinite(value) ? value : 0);

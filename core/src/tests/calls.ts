@@ -256,11 +256,33 @@ export const CALLS: Record<string, unknown> = {
     to: { min: 0, max: 5, neutral: 1 },
   },
   'wiring.set-switch': { id: 'dark', part: 'a', variable: 'v', index: 0, spans: [{ from: 2, to: null }], among: 'lamp' },
-  'wiring.set-spans': { switches: { lit: [{ from: null, to: 2 }, { from: 3, to: 4 }] } },
+  'wiring.set-spans': {
+    switches: {
+      lit: [
+        { from: null, to: 2 },
+        { from: 3, to: 4 },
+      ],
+    },
+  },
   'wiring.remove-switches': { switches: ['lit'] },
   'wiring.move-edge': { switches: ['lit'], at: 1, to: 1.5 },
   'wiring.set-derived': { id: 'half', name: 'half', expression: 'twice / 4', unit: 'deg', min: -5, max: 5, neutral: 0 },
   'wiring.remove-derived': { derived: ['twice'] },
+  'wiring.add-link': {
+    id: 'rolling',
+    kind: 'roll',
+    parts: ['wheel'],
+    axes: [0],
+    at: [0, -0.5, 0],
+    on: 'a',
+    variable: 'v',
+    index: 0,
+    min: -4,
+    max: 4,
+    neutral: 0,
+  },
+  'wiring.renew-links': { links: ['meeting'] },
+  'wiring.remove-links': { links: ['meeting'] },
   'wiring.complete-table': { binding: 'x', neutral: 0, min: -5, max: 5 },
 };
 
@@ -285,6 +307,24 @@ export function made() {
       { value: 4, offset: [0, 0.1, 0], turn: [0, 12, 0], size: [1, 1, 1] },
     ],
   };
+  kit.parts.arm = newPart({ id: 'arm', name: 'arm', parent: 'b', translation: [1, 0, 0] });
+  kit.parts.wheel = newPart({ id: 'wheel', name: 'wheel', parent: 'b', translation: [0, 0, 1] });
+  kit.parts.stay = newPart({ id: 'stay', name: 'stay', parent: 'a', translation: [3, 0, 0] });
+  kit.links = [
+    {
+      id: 'meeting',
+      kind: 'meet',
+      parts: ['arm', 'stay'],
+      axes: [1, 1],
+      at: [0.5, 0, 0.8],
+      on: null,
+      variable: 'v',
+      index: 0,
+      min: -4,
+      max: 4,
+      neutral: 0,
+    },
+  ];
   kit.switches = [{ id: 'lit', part: 'c', variable: 'v', index: 0, spans: [{ from: null, to: 1 }], among: 'lamp' }];
   kit.derived = [{ id: 'twice', name: 'twice', expression: '2 * v[0]', unit: 'deg', min: -20, max: 20, neutral: 0 }];
   kit.parked = [{ id: 'p', partName: 'gone', kind: 'binding', binding: { ...kit.bindings.x, id: 'gone' } }];

@@ -189,7 +189,7 @@ function judge(kit: Kit, blobs: Blobs, moved: Moved, direction: Direction | unde
  * rising does. Everything else stands at rest.
  *
  * Of several parts of one variable those are judged that move at least half as far as the one that moves furthest; what only goes along
- * (links, counterweights) is open.
+ * (links, counterweights) is open, and so is what is worked out as a link: it turns as it has to.
  *
  * @param bindings Those of one variable and index.
  */
@@ -205,8 +205,11 @@ export function probeDirections(kit: Kit, blobs: Blobs, bindings: readonly Bindi
     return { binding: binding.id, part: binding.part, verdict: 'open', at, goes: [0, 0, 0], should: null } satisfies ProbedPart;
   });
   const furthest = Math.max(...found.map(({ goes }) => Math.hypot(...goes)), 0);
+  const linked = new Set(kit.links?.flatMap(({ parts }) => parts));
   return found.map((one) =>
-    Math.hypot(...one.goes) < GOES_ALONG * furthest && one.verdict !== 'still' ? { ...one, verdict: 'open' } : one,
+    linked.has(one.part) || (Math.hypot(...one.goes) < GOES_ALONG * furthest && one.verdict !== 'still')
+      ? { ...one, verdict: 'open' }
+      : one,
   );
 }
 

@@ -8,6 +8,7 @@ import { couplingsSection } from './couplings';
 import { derivedSection } from './derived';
 import { nameSection, targetsSection } from './head';
 import { imagesSection } from './images';
+import { linksSection } from './links';
 import { materialsSection } from './materials';
 import { meshesSection } from './meshes';
 import { motionRolesSection } from './motion-roles';
@@ -27,6 +28,7 @@ export * from './couplings';
 export * from './derived';
 export * from './head';
 export * from './images';
+export * from './links';
 export * from './materials';
 export * from './meshes';
 export * from './motion-roles';
@@ -53,6 +55,7 @@ export const SECTIONS: { readonly [K in SectionName]-?: Section<K> } = {
   bindings: bindingsSection,
   switches: switchesSection,
   derived: derivedSection,
+  links: linksSection,
   parked: parkedSection,
   asides: asidesSection,
   callouts: calloutsSection,

@@ -1,6 +1,7 @@
 import type { Check } from '../types';
 import { bindingsDerived } from './bindings-derived';
 import { bindingsDirection } from './bindings-direction';
+import { bindingsLinks } from './bindings-links';
 import { bindingsNeutral } from './bindings-neutral';
 import { bindingsOnePerDriven } from './bindings-one-per-driven';
 import { bindingsPosition } from './bindings-position';
@@ -102,6 +103,7 @@ import { uvRange } from './uv-range';
 const ALL: Check[] = [
   bindingsDerived,
   bindingsDirection,
+  bindingsLinks,
   bindingsNeutral,
   bindingsOnePerDriven,
   bindingsPosition,
