@@ -75,20 +75,33 @@ function offLine(world: Mat4, through: Vec3, point: Vec3): number {
   return Math.hypot(...cross(way, to)) / Math.max(Math.hypot(...way), 1e-12);
 }
 
+/**
+ * Of each part of a link the point in its own axes that is to stand at one place: the end that meets the other one, the pivot of the other
+ * one at rest, where a wheel touches. Null where one of them is flat.
+ */
+export function pointsOfLink(kit: Kit, link: Link): Vec3[] | null {
+  const rest = posed(kit, link).at(link.neutral);
+  const [a, b] = link.parts;
+  if (link.kind === 'roll') return [[...link.at!]];
+  const points =
+    link.kind === 'meet'
+      ? [link.at!, seenFrom(rest(b), transformPoint(rest(a), link.at!))]
+      : [seenFrom(rest(a), originOf(rest(b))), seenFrom(rest(b), originOf(rest(a)))];
+  return points.every((point) => point !== null) ? points.map((point) => [...point] as Vec3) : null;
+}
+
 function gapsOfPair(kit: Kit, link: Link): LinkGap[] {
+  const points = pointsOfLink(kit, link);
+  if (!points) return [];
   const pose = posed(kit, link);
   const [a, b] = link.parts;
-  const rest = pose.at(link.neutral);
-  const point = link.kind === 'meet' ? transformPoint(rest(a), link.at!) : originOf(rest(b));
-  const ends = [seenFrom(rest(a), point), seenFrom(rest(b), link.kind === 'meet' ? point : originOf(rest(a)))];
-  const [first, second] = ends;
-  if (!first || !second) return [];
   return looksOf(kit, link).map((value) => {
     const world = pose.at(value);
+    const [first, second] = [transformPoint(world(a), points[0]), transformPoint(world(b), points[1])];
     const metres =
       link.kind === 'meet'
-        ? Math.hypot(...subtract(transformPoint(world(a), first), transformPoint(world(b), second)))
-        : Math.max(offLine(world(a), first, originOf(world(b))), offLine(world(b), second, originOf(world(a))));
+        ? Math.hypot(...subtract(first, second))
+        : Math.max(offLine(world(a), points[0], originOf(world(b))), offLine(world(b), points[1], originOf(world(a))));
     return { value, metres };
   });
 }

@@ -72,7 +72,7 @@ export const addLink = defineOperation<Omit<Link, 'id'> & { id?: Id }>({
     mustBeFree(kit, link);
     kit.links = [...(kit.links ?? []).filter((one) => one.id !== id), link];
     writeTables(kit, link);
-    return { parts: link.parts };
+    return { parts: link.parts, binding: tablesOf(kit, link)[0]!.id };
   },
 });
 

@@ -1,5 +1,17 @@
-import type { Axis, Binding, Blobs, Id, Kit, Link, LinkKind, Vec3 } from '../document';
-import { cross, dot, invertMatrix, posedVertices, restBounds, restWorlds, subtract, transformPoint, type Mat4 } from '../geometry';
+import { subtreeOf, type Axis, type Binding, type Blobs, type Id, type Kit, type Link, type LinkKind, type Vec3 } from '../document';
+import {
+  cross,
+  dot,
+  invertMatrix,
+  ownBounds,
+  posedVertices,
+  restBounds,
+  restWorlds,
+  sizeOf,
+  subtract,
+  transformPoint,
+  type Mat4,
+} from '../geometry';
 import { chainOf } from './levels';
 import { axisOf, originOf } from './link-frames';
 
@@ -43,6 +55,20 @@ function nearestAxis(world: Mat4, way: Vec3): Axis {
   return alike.indexOf(Math.max(...alike)) as Axis;
 }
 
+/** Two ways are square enough to one another where the cosine is less. */
+const SQUARE = 0.7;
+
+/** The own axis across the way that a part goes about which it is the roundest: as wide as it is high. */
+function roundAxis(kit: Kit, blobs: Blobs, part: Id, world: Mat4, goes: Vec3 | null): Axis {
+  const sizes = sizeOf(ownBounds(kit, blobs, kit.parts[part]));
+  const uneven = (axis: Axis) => {
+    const [a, b] = [sizes[(axis + 1) % 3], sizes[(axis + 2) % 3]];
+    const along = goes !== null && Math.abs(dot(axisOf(world, axis), goes)) > SQUARE;
+    return along || !(Math.max(a, b) > 0) ? Infinity : Math.abs(a - b) / Math.max(a, b);
+  };
+  return ([0, 1, 2] as Axis[]).reduce((best, axis) => (uneven(axis) < uneven(best) ? axis : best));
+}
+
 /** The middle of where the boxes of two parts overlap, in the world; half way between them where they do not. */
 function touching(kit: Kit, blobs: Blobs, parts: readonly Id[]): Vec3 {
   const [a, b] = parts.map((id) => restBounds(kit, blobs, [id]));
@@ -61,15 +87,27 @@ function radiusAbout(kit: Kit, blobs: Blobs, part: Id, world: Mat4, axis: Vec3):
   return most;
 }
 
-/** The way from an axle to what it rolls on: down to the ground, or to the nearest place of the box of a part. */
-function wayTo(kit: Kit, blobs: Blobs, from: Vec3, axis: Vec3, on: Id | null): Vec3 {
-  const down: Vec3 = [0, -1, 0];
-  const flat = (v: Vec3) => v.map((value, i) => value - dot(v, axis) * axis[i]) as Vec3;
-  const { min, max } = on === null ? { min: from, max: from } : restBounds(kit, blobs, [on]);
-  const to = flat(from.map((value, i) => Math.min(max[i], Math.max(min[i], value)) - value) as Vec3);
-  const way = Math.hypot(...to) > 1e-6 ? to : flat(down);
-  const length = Math.hypot(...way) || 1;
-  return way.map((value) => value / length) as Vec3;
+/** What of a vector lies across unit vectors that stand square to one another. */
+const across = (v: Vec3, ...ways: Vec3[]): Vec3 =>
+  ways.reduce<Vec3>((left, way) => left.map((value, i) => value - dot(left, way) * way[i]) as Vec3, v);
+
+const unit = (v: Vec3): Vec3 => {
+  const length = Math.hypot(...v) || 1;
+  return v.map((value) => value / length) as Vec3;
+};
+
+/**
+ * The way from an axle to what it rolls on, a unit vector: down to the ground, or to the nearest place of the box of a part with all below
+ * it, across the way that it goes.
+ *
+ * @param goes Along what it goes, where that is straight
+ */
+function wayTo(kit: Kit, blobs: Blobs, from: Vec3, axle: Vec3, on: Id | null, goes: Vec3 | null): Vec3 {
+  const square = goes === null ? [axle] : [axle, unit(across(goes, axle))];
+  const { min, max } = on === null ? { min: from, max: from } : restBounds(kit, blobs, subtreeOf(kit, on));
+  const to = from.map((value, i) => Math.min(max[i], Math.max(min[i], value)) - value) as Vec3;
+  const ways = [across(to, ...square), across([0, -1, 0], ...square), goes ? cross(axle, goes) : axle];
+  return unit(ways.find((way) => Math.hypot(...way) > 1e-6) ?? axle);
 }
 
 /**
@@ -83,19 +121,18 @@ export function proposeLink(kit: Kit, blobs: Blobs, kind: LinkKind, parts: Id[],
   if (!driver) return null;
   const worlds = restWorlds(kit);
   const way = wayOf(driver, worlds, kit.parts[driver.part].parent);
+  const goes = way?.turns === false ? way.axis : null;
   const places = parts.map((id) => originOf(worlds.get(id)!));
   const world = worlds.get(parts[0])!;
-  const guess = nearestAxis(world, way?.axis ?? UP);
-  const line = kind === 'roll' ? wayTo(kit, blobs, places[0], axisOf(world, guess), on) : subtract(places[1], places[0]);
-  const hinge = way?.turns === false ? cross(line, way.axis) : (way?.axis ?? UP);
-  const axes = parts.map((id) => nearestAxis(worlds.get(id)!, hinge));
+  const hinge = () => (goes ? cross(subtract(places[1], places[0]), goes) : (way?.axis ?? UP));
+  const axes = parts.map((id) => (kind === 'roll' ? roundAxis(kit, blobs, id, world, goes) : nearestAxis(worlds.get(id)!, hinge())));
   const link = { kind, parts, axes, on, variable: driver.variable, index: driver.index };
   const back = invertMatrix(Float64Array.from(world));
   const at = () => {
     if (kind === 'meet') return touching(kit, blobs, parts);
     const axle = axisOf(world, axes[0]);
     const radius = radiusAbout(kit, blobs, parts[0], world, axle);
-    return wayTo(kit, blobs, places[0], axle, on).map((value, i) => places[0][i] + radius * value) as Vec3;
+    return wayTo(kit, blobs, places[0], axle, on, goes).map((value, i) => places[0][i] + radius * value) as Vec3;
   };
   if (kind === 'aim') return { ...link, at: null };
   return { ...link, at: back ? transformPoint(back, at()) : [0, 0, 0] };

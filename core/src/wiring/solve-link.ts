@@ -28,6 +28,8 @@ const HALVINGS = 16;
 const DEGREES = 180 / Math.PI;
 /** Axes that are to be parallel may be this far from it, as the sine. */
 const PARALLEL = 1e-3;
+/** Turns do not change by more from one value to the next, degrees. */
+const LEAP = 60;
 /** Turns below this are none, degrees. */
 const STILL = 1e-6;
 
@@ -74,6 +76,18 @@ function mustBeParallel(kit: Kit, { parts, axes }: Link, frames: readonly Mat4[]
   );
 }
 
+/** Two links that turn about one line fold no way. */
+function mustFold(kit: Kit, link: Link, frames: readonly Mat4[]): void {
+  const { parts, axes } = link;
+  if (armAbout(axes[0], within(kit, link, frames, 0, originOf(frames[1]))) * largestStretch(frames[0]) > LINK_METRES) return;
+  const [first, second] = parts.map((id) => kit.parts[id].name);
+  throw new LinkError(
+    'link-one-line',
+    `“${first}” and “${second}” turn about one and the same line at rest: nothing says which way they fold. Set the pivot of each to its own hinge in Shape.`,
+    first,
+  );
+}
+
 /** The same turn, as near to the one before as whole rounds allow. */
 const nearest = (degrees: number, before: number) => degrees + 360 * Math.round((before - degrees) / 360);
 
@@ -93,6 +107,7 @@ function followMeeting(kit: Kit, link: Link, stand: LinkStand): { follow: Follow
         name,
       );
   });
+  mustFold(kit, link, frames);
   const bend = bendOf(frames, link.axes[0], joint);
   const follow: Follow = (value, before) => {
     const now = stand.at(value).frames;
@@ -102,7 +117,8 @@ function followMeeting(kit: Kit, link: Link, stand: LinkStand): { follow: Follow
       const turn = angleAbout(link.axes[i], from, within(kit, link, now, i, met)) * DEGREES;
       return nearest(turn, before.turns[i]);
     });
-    return { value, turns };
+    // Where both pivots come to stand at one place the links would leap over to another side.
+    return turns.some((turn, i) => Math.abs(turn - before.turns[i]) > LEAP) ? null : { value, turns };
   };
   return { follow, arms };
 }

@@ -16,7 +16,7 @@ export interface Link {
   parts: Id[];
   /** Of each the own axis about which it turns. */
   axes: Axis[];
-  /** Where the free ends meet, or where a wheel touches what it rolls on, at rest, in the axes of the first part, metres; null for an aim. */
+  /** Where free ends meet, or a wheel touches what it rolls on, at rest, in the axes of the first part, metres; null for an aim. */
   at: Vec3 | null;
   /** The part on which it rolls; null on the ground, and where nothing rolls. */
   on: Id | null;

@@ -2,8 +2,9 @@
 import Box from '@mui/material/Box';
 import { useMemo, useState } from 'react';
 import { callOf, count, type Axis, type Id, type Link, type LinkKind, type Vec3 } from '@itchkit/core/document';
-import { invertMatrix, restWorlds, transformPoint } from '@itchkit/core/geometry';
+import { invertMatrix, ownBounds, restWorlds, sideOfBounds, sizeOf, transformPoint } from '@itchkit/core/geometry';
 import { figure, type Rulebook } from '@itchkit/core/rulebook';
+import { pivotToAnchor } from '@itchkit/core/shape';
 import {
   addLink,
   leverKey,
@@ -50,6 +51,13 @@ function worstOf(kit: ReturnType<typeof useKit>, link: Link): LinkGap | null {
   }
 }
 
+/** How far a link is off at most, in words. */
+function howFar(worst: LinkGap | null, unit: string): string {
+  if (worst === null) return 'no table to go by';
+  const mm = 1000 * worst.metres;
+  return mm < 0.001 ? 'exact' : `at most ${figure(mm)} mm off, at ${figure(worst.value)} ${unit}`;
+}
+
 /** A link that there is: how well its tables keep it, and what can be done with it. */
 function Linked({ link, rulebook }: { link: Link; rulebook: Rulebook }) {
   const kit = useKit();
@@ -65,9 +73,7 @@ function Linked({ link, rulebook }: { link: Link; rulebook: Rulebook }) {
         {link.parts.map((id) => kit.parts[id].name).join(' and ')} {DOES[link.kind]}
       </Box>
       <Box className="figures" sx={{ ...small, color: off ? 'kit.stop' : 'text.secondary' }}>
-        {leverKey(link.variable, link.index)}: {count(rows, 'row')}, at most{' '}
-        {worst === null ? 'nobody knows how far' : `${figure(1000 * worst.metres)} mm`} off
-        {worst !== null && ` (at ${figure(worst.value)} ${unit})`}
+        {leverKey(link.variable, link.index)}: {count(rows, 'row')}, {howFar(worst, unit)}
       </Box>
       {!whole && (
         <Box sx={{ ...small, color: 'kit.stop' }}>
@@ -87,6 +93,9 @@ function Linked({ link, rulebook }: { link: Link; rulebook: Rulebook }) {
     </Box>
   );
 }
+
+/** A pivot that stands further from the middle than this share of the size is not that of a wheel. */
+const WOBBLES = 0.02;
 
 const AXES = [0, 1, 2].map((axis) => [axis as Axis, 'xyz'[axis]] as const);
 const KINDS = [
@@ -147,6 +156,7 @@ function NewLink({ parts, rulebook }: { parts: Id[]; rulebook: Rulebook }) {
             ))}
           </Box>
           {link.at && !rolls && <Meeting part={parts[0]} at={link.at} onChange={(at) => setSaid({ ...said, at })} />}
+          {rolls && <PivotFirst part={parts[0]} axis={link.axes[0]} />}
           {link.at && rolls && <Radius part={parts[0]} at={link.at} onChange={(at) => setSaid({ ...said, at })} />}
           <Buttons>
             <TryButton variant="contained" calls={calls}>
@@ -155,6 +165,26 @@ function NewLink({ parts, rulebook }: { parts: Id[]; rulebook: Rulebook }) {
           </Buttons>
         </>
       )}
+    </Box>
+  );
+}
+
+/** A wheel whose pivot stands beside its middle would wobble: that is said, and mended with one press. */
+function PivotFirst({ part, axis }: { part: Id; axis: Axis }) {
+  const kit = useKit();
+  const { session } = useOpenKit();
+  const bounds = useMemo(() => ownBounds(kit, session.blobs, kit.parts[part]), [kit, session, part]);
+  const aside = [0, 1, 2].map((i) => (i === axis ? 0 : sideOfBounds(bounds, i, 'middle')));
+  const widest = Math.max(...sizeOf(bounds));
+  if (!(Math.hypot(...aside) > WOBBLES * widest)) return null;
+  return (
+    <Box sx={{ display: 'grid', gap: 0.75 }}>
+      <Box sx={{ ...small, color: 'kit.stop' }}>Its pivot does not stand in its middle: it would wobble.</Box>
+      <Buttons>
+        <TryButton variant="outlined" calls={() => callOf(pivotToAnchor, { parts: [part], anchor: [0, 0, 0] })}>
+          Put its pivot in its middle
+        </TryButton>
+      </Buttons>
     </Box>
   );
 }

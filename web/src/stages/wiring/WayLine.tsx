@@ -5,7 +5,7 @@ import { callOf, type Binding } from '@itchkit/core/document';
 import { wayInWords } from '@itchkit/core/geometry';
 import { negateTables } from '@itchkit/core/wiring';
 import { useTrying } from '../../card/TryButton';
-import { useRun } from '../../session/context';
+import { useKit, useRun } from '../../session/context';
 import type { BoundLever } from './levers';
 import { useProbe } from './use-probe';
 
@@ -16,6 +16,7 @@ export function WayLine({ lever, binding }: { lever: BoundLever; binding: Bindin
   const run = useRun();
   const { trying, stop } = useTrying();
   const probe = useProbe(lever, binding);
+  const linked = useKit().links?.some(({ parts }) => parts.includes(binding.part)) ?? false;
   if (!lever.variable || !probe) return null;
   const way = wayInWords(probe.goes);
   const words = {
@@ -23,7 +24,9 @@ export function WayLine({ lever, binding }: { lever: BoundLever; binding: Bindin
     wrong: `Rising, it goes the other way. It means that ${lever.variable.positive}.`,
     astray: `Rising, it goes ${way}. It means that ${lever.variable.positive}.`,
     still: 'It does not move near neutral.',
-    open: `Rising, it goes ${way || 'nowhere'}; look whether that is right: ${lever.variable.positive}.`,
+    open: linked
+      ? 'It turns as its link has to.'
+      : `Rising, it goes ${way || 'nowhere'}; look whether that is right: ${lever.variable.positive}.`,
   }[probe.verdict];
   const negate = () => callOf(negateTables, { bindings: [binding.id] });
   return (
