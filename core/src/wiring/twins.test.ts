@@ -4,6 +4,9 @@ import { composeMatrix, decomposeMatrix, flattenParts, invertMatrix, multiplyMat
 import { chainKit, extentOf, greatestDifference, run, worldVertices } from '../tests/helpers';
 import { addBinding } from './binding-operations';
 import { addBindingPose } from './evaluate-binding';
+import { isSettled } from './link-gaps';
+import { addLink } from './link-operations';
+import { setSwitch, switchGroups } from './switches';
 import { bindTwins } from './twins';
 
 const angle = fc.double({ min: -170, max: 170, noNaN: true });
@@ -147,4 +150,66 @@ test('a part that is drawn and has no twin is refused by name, and nothing is do
   const { kit, blobs } = chainKit([{ id: 'base' }, { id: 'left' }]);
   const bound = bind(kit, blobs, 'left', 'v', table([0, 1, 0], [0, 0, 0]));
   expect(() => run(bound, blobs, callOf(bindTwins, { bindings: ['left_v'], pairs: {}, axis: 0, index: 1 }))).toThrow(/“left” has no twin/);
+});
+
+test('twins are shown and hidden as what they are twins of: by an index of their own, or as a set of their own', () => {
+  const side = (at: Vec3): Side => ({ at, turn: [0, 0, 0], order: 'xyz' });
+  const { kit, blobs } = sides([side([1, 0, 0]), side([1, 1, 0])], [side([1, 0, 0]), side([1, 1, 0])]);
+  const bound = bind(kit, blobs, 'left0', 'fold', table([0, 0, 0.1], [10, 0, 0]));
+  const pairs = { left0: 'right0', left1: 'right1' };
+  const switched = run(
+    bound,
+    blobs,
+    ...(['left0', 'left1'] as const).map((part, i) =>
+      callOf(setSwitch, {
+        part,
+        variable: 'fold',
+        index: 0,
+        spans: [{ from: i === 0 ? null : 0.5, to: i === 0 ? 0.5 : null }],
+        among: 'leaf',
+      }),
+    ),
+  );
+  const other = run(switched, blobs, callOf(bindTwins, { bindings: ['left0_fold'], pairs, axis: 0, index: 1 }));
+  const of = (made: Kit, part: string) => made.switches!.find((one) => one.part === part)!;
+  for (const [part, twin] of Object.entries(pairs)) {
+    expect(of(other, twin)).toMatchObject({ variable: 'fold', index: 1, among: 'leaf', spans: of(other, part).spans });
+    expect(of(other, part)).toEqual(of(switched, part));
+  }
+  // By one index all four would be one set, and two of them shown at once.
+  const same = run(switched, blobs, callOf(bindTwins, { bindings: ['left0_fold'], pairs, axis: 0, index: 0 }));
+  expect(switchGroups(same).map((group) => group.map(({ part }) => part).sort())).toEqual([
+    ['left0', 'left1'],
+    ['right0', 'right1'],
+  ]);
+});
+
+test('links go over to the twins, meet there as the tables say, and are renewed by themselves afterwards', () => {
+  const side = (at: Vec3, own: Vec3 = [0, 0, 0]): Side => ({ at, turn: own, order: 'xyz' });
+  const { kit, blobs } = sides([side([1, 1, 0]), side([1, 2, 1])], [side([1, 1, 0], [0, 0, 180]), side([1, 2, 1], [0, 180, 0])]);
+  put(kit, 'stayL', 'base', kit.parts.base.mesh, side([1, 0.5, 1.5]));
+  put(kit, 'stayR', 'base', kit.parts.base.mesh, side([-1, 0.5, 1.5]));
+  const bound = bind(kit, blobs, 'left0', 'fold', table([0, 0, 0], [40, 0, 0]));
+  const linked = run(
+    bound,
+    blobs,
+    callOf(addLink, {
+      kind: 'meet',
+      parts: ['left1', 'stayL'],
+      axes: [0, 0],
+      at: [0, -0.4, 0.9],
+      on: null,
+      variable: 'fold',
+      index: 0,
+      min: -1,
+      max: 1,
+      neutral: 0,
+    }),
+  );
+  const pairs = { left0: 'right0', left1: 'right1', stayL: 'stayR' };
+  const made = run(linked, blobs, callOf(bindTwins, { bindings: Object.keys(linked.bindings), pairs, axis: 0, index: 1 }));
+  expect(made.links).toHaveLength(2);
+  const [, twin] = made.links!;
+  expect(twin).toMatchObject({ parts: ['right1', 'stayR'], index: 1, axes: [0, 0] });
+  for (const link of made.links!) expect(isSettled(made, link)).toBe(true);
 });

@@ -24,11 +24,13 @@ import {
   applyMat3,
   decomposeMatrix,
   invertMat3,
+  invertMatrix,
   keepPlaceBelow,
   linearPart,
   mat3FromQuat,
   multiplyMat3,
   restWorlds,
+  transformPoint,
   transposeMat3,
   turnAxes,
   type Mat3,
@@ -159,9 +161,35 @@ function switchTwins(kit: Kit, chosen: readonly Id[], pairs: ReadonlyMap<Id, Id>
   }
 }
 
+/** Links between parts that were all given to twins are those of the twins, too: renewed with what carries these. */
+function linkTwins(kit: Kit, twins: ReadonlyMap<Id, { twin: Id; to: readonly Axis[] }>, axis: Axis, index: number | null): void {
+  const worlds = restWorlds(kit);
+  const made = (kit.links ?? []).flatMap((link) => {
+    const pair = link.parts.map((id) => twins.get(id));
+    if (!pair.every((one) => one !== undefined) || pair.some(({ twin }, i) => twin === link.parts[i])) return [];
+    const world = worlds.get(link.parts[0])!;
+    const back = invertMatrix(Float64Array.from(worlds.get(pair[0].twin)!));
+    const mirrored = link.at && (transformPoint(world, link.at).map((value, i) => (i === axis ? -value : value)) as Vec3);
+    return [
+      {
+        ...link,
+        id: newId(),
+        parts: pair.map(({ twin }) => twin),
+        axes: pair.map(({ to }, i) => to[link.axes[i]]),
+        at: mirrored && back ? transformPoint(back, mirrored) : null,
+        on: link.on === null ? null : (twins.get(link.on)?.twin ?? link.on),
+        index: link.index === null ? null : index,
+      },
+    ];
+  });
+  if (made.length === 0) return;
+  const taken = new Set(made.flatMap(({ parts }) => parts));
+  kit.links = [...kit.links!.filter(({ parts }) => !parts.some((id) => taken.has(id))), ...made];
+}
+
 /**
  * Gives the motion of parts to their twins, with an index of its own: rows go over as M·Δ·M⁻¹ in the twin’s own axes, so that every world
- * placement is the mirror image of the other’s; they are shown and hidden as those are. What the twins followed before is replaced. A
+ * placement is the mirror image of the other’s; they are linked, shown and hidden as those are. What twins followed before is replaced. A
  * carrier that has no twin gets one; where a twin’s axes lie askew, a carrier with mirrored axes is put above it.
  *
  * @param pairs Twin of each part, by id. @param axis Normal of the mirror: 0 left and right, through the middle of the kit
@@ -193,6 +221,7 @@ export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>
       if (!pairs.has(id)) pairs.set(id, hollowTwin(kit, part, pairs, axis, other));
     }
     const made: Id[] = [];
+    const twinOf = new Map<Id, { twin: Id; to: readonly Axis[] }>();
     for (const binding of given) {
       const part = partOf(kit, binding.part);
       const about = turning(binding);
@@ -220,7 +249,9 @@ export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>
         rows: mirroredRows(binding.rows, between, axes),
       };
       made.push(twin);
+      twinOf.set(part.id, { twin, to: axes.to });
     }
+    linkTwins(kit, twinOf, axis, index);
     switchTwins(kit, chosen, pairs, index);
     return { parts: made };
   },
