@@ -8,6 +8,7 @@ import {
   linkSchema,
   newId,
   partOf,
+  subtreeOf,
   type Id,
   type Kit,
   type Link,
@@ -36,6 +37,23 @@ function writeTables(kit: Kit, link: Link): void {
     }
     kit.parts[link.parts[i]].role ??= 'driven';
   });
+}
+
+/** What carries the other one, or rolls on itself, would be worked out of what comes of it. */
+function mustStandApart(kit: Kit, { parts, on }: Link): void {
+  const others = on === null ? parts : [...parts, on];
+  for (const id of parts) {
+    const { name } = partOf(kit, id);
+    if (id === on) throw new LinkError('link-itself', `“${name}” can’t roll on itself. Choose what it rolls on.`, name);
+    const below = subtreeOf(kit, id);
+    const carried = others.find((other) => other !== id && below.has(other));
+    if (carried !== undefined)
+      throw new LinkError(
+        'link-carried',
+        `“${name}” carries “${kit.parts[carried].name}”: where it turns, that goes along. Choose parts that stand beside one another.`,
+        name,
+      );
+  }
 }
 
 /** Two links of one part, or one that something else moves, can’t both be right. */
@@ -70,6 +88,7 @@ export const addLink = defineOperation<Omit<Link, 'id'> & { id?: Id }>({
   change(kit, { id = newId(), ...said }) {
     const link: Link = { id, ...said };
     mustBeFree(kit, link);
+    mustStandApart(kit, link);
     kit.links = [...(kit.links ?? []).filter((one) => one.id !== id), link];
     writeTables(kit, link);
     return { parts: link.parts, binding: tablesOf(kit, link)[0]!.id };

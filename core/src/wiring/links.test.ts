@@ -208,6 +208,8 @@ describe('links that can’t be', () => {
     ['an end on its axis', kit, linkOf({ kind: 'meet', parts: ['arm', 'stay'], at: [0, 0, 1] }), /the line that “arm” turns about/],
     ['nothing moves', kitOf([{ id: 'arm', parent: null, at: [0, 0, 0] }, { id: 'stay', parent: null, at: [2, 0, 0] }]), linkOf({ kind: 'meet', parts: ['arm', 'stay'], at: [1, 1, 0] }), /Nothing that jib moves/],
     ['a part that is driven', run(kit, blobs, callOf(addBinding, { part: 'stay', variable: 'hoist', index: null, outside: 'clamp', rows: [neutralRow(0)] })), linkOf({ kind: 'meet', parts: ['arm', 'stay'], at: [3, 0, 0] }), /“stay” follows hoist already/],
+    ['one that carries the other', kit, linkOf({ kind: 'meet', parts: ['crank', 'arm'], at: [1, 1, 0] }), /“crank” carries “arm”/],
+    ['one that rolls on itself', kit, linkOf({ kind: 'roll', parts: ['arm'], at: [1, 1, 0], on: 'arm' }), /can’t roll on itself/],
     ['two that turn about one line', fourBar([0, 2, 0], [0, 2, 0.3], 40), linkOf({ kind: 'meet', parts: ['arm', 'stay'], at: [1, 0, 0] }), /turn about one and the same line at rest/],
     ['two that roll', kit, linkOf({ kind: 'roll', parts: ['arm', 'stay'], at: [0, 1, 0] }), /One part rolls at a time/],
   ]; // prettier-ignore
