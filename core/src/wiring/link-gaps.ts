@@ -3,8 +3,6 @@ import {
   cross,
   dot,
   flattenParts,
-  growBounds,
-  emptyBounds,
   invertMatrix,
   largestStretch,
   Poser,
@@ -113,9 +111,9 @@ function gapsOfRoll(kit: Kit, link: Link): LinkGap[] {
   const axis = link.axes[0];
   const { frames } = new LinkStand(kit, link).at(link.neutral);
   const radius = largestStretch(frames[0]) * armAbout(axis, endOf(kit, link));
-  const true_ = { rows, outside: binding.outside };
+  const rolled = { rows, outside: binding.outside };
   return looksOf(kit, link).map((value) => {
-    const degrees = evaluateBinding(binding, value).turn[axis] - evaluateBinding(true_, value).turn[axis];
+    const degrees = evaluateBinding(binding, value).turn[axis] - evaluateBinding(rolled, value).turn[axis];
     return { value, metres: (Math.abs(degrees) * Math.PI * radius) / 180 };
   });
 }
@@ -140,13 +138,11 @@ export function isSettled(kit: Kit, link: Link): boolean {
 
 /** How far a part reaches along a way in its own axes, metres in the world at rest. */
 function reachAlong(kit: Kit, blobs: Blobs, world: Mat4, id: Id, way: Vec3): number {
-  const bounds = emptyBounds();
   const own = posedVertices(kit, blobs, kit.parts[id], () => world);
   const at = originOf(world);
-  const along: number[] = [];
-  for (let i = 0; i < own.length; i += 3) along.push(dot(subtract([own[i], own[i + 1], own[i + 2]], at), way), 0, 0);
-  growBounds(bounds, along);
-  return bounds.max[0];
+  let most = -Infinity;
+  for (let i = 0; i < own.length; i += 3) most = Math.max(most, dot(subtract([own[i], own[i + 1], own[i + 2]], at), way));
+  return most;
 }
 
 /**

@@ -17,18 +17,18 @@ const OFF = {
   roll: { title: 'A wheel does not roll as it goes', what: (mm: string) => `its rim is ${mm} off the way that it has gone` },
 } as const satisfies Record<Link['kind'], { title: string; what: (mm: string) => string }>;
 
-/** Between which values a link can be worked out now, or why it can’t. */
-function anew(kit: Kit, link: Link): { from: number; to: number } | string {
+/** Why a link can’t be worked out as the kit stands; null where it can. */
+function whyNot(kit: Kit, link: Link): string | null {
   try {
-    return solveLink(kit, link);
+    solveLink(kit, link);
+    return null;
   } catch (error) {
     if (error instanceof KitError) return error.message;
     throw error;
   }
 }
 
-function offSaid(names: string, link: Link, worst: LinkGap | null, unit: string, solvable: string | null): Said[] {
-  if (worst !== null && worst.metres <= 2 * LINK_METRES) return [];
+function offSaid(names: string, link: Link, worst: LinkGap | null, unit: string, stuck: string | null): Said[] {
   const { title, what } = OFF[link.kind];
   const mend: Mend = {
     title: 'Work them out again',
@@ -41,11 +41,11 @@ function offSaid(names: string, link: Link, worst: LinkGap | null, unit: string,
     {
       key: link.id,
       title,
-      message: `${names}: ${where}. ${solvable ?? 'What carries them moves otherwise than when they were worked out, or a table was changed by hand.'}`,
+      message: `${names}: ${where}. ${stuck ?? 'What carries them moves otherwise than when they were worked out, or a table was changed by hand.'}`,
       measured: worst === null ? 'no table' : millimetres(worst.metres),
       limit: millimetres(2 * LINK_METRES),
       parts: [...link.parts],
-      ...(solvable === null && { mend }),
+      ...(stuck === null && { mend }),
     },
   ];
 }
@@ -77,10 +77,10 @@ export const bindingsLinks: Check = {
       const link = plain(watched);
       const names = nameList(link.parts.map((id) => kit.parts[id].name));
       const unit = rulebook.variables.find(({ name }) => name === link.variable)?.unit ?? '';
-      const now = anew(kit, link);
-      const worst = typeof now === 'string' && link.kind === 'roll' ? null : worstGap(kit, link);
-      const off = offSaid(names, link, worst, unit, typeof now === 'string' ? now : null);
-      if (off.length > 0) return off;
+      // What rolls is compared with what it would be worked out as, which can fail.
+      const stuck = link.kind === 'roll' ? whyNot(kit, link) : null;
+      const worst = stuck === null ? worstGap(kit, link) : null;
+      if (worst === null || worst.metres > 2 * LINK_METRES) return offSaid(names, link, worst, unit, stuck ?? whyNot(kit, link));
       const parted = partedAt(kit, blobs, link);
       return [
         ...reachSaid(names, link, spanOfTables(kit, link), unit),
