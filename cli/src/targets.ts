@@ -1,26 +1,13 @@
 import { readFileSync } from 'node:fs';
-import brinework from '@itchkit/rulebooks/brinework';
-import brineworkFirst from '@itchkit/rulebooks/brinework-1.0.0';
-import brineworkSecond from '@itchkit/rulebooks/brinework-1.1.0';
-import clashmere from '@itchkit/rulebooks/clashmere';
-import cubbin from '@itchkit/rulebooks/cubbin';
-import emberfold from '@itchkit/rulebooks/emberfold';
-import glasswink from '@itchkit/rulebooks/glasswink';
-import lanternlot from '@itchkit/rulebooks/lanternlot';
-import plotwick from '@itchkit/rulebooks/plotwick';
+import { NEWEST, OLDER } from '@itchkit/rulebooks';
 import { KitError } from '@itchkit/core/document';
 import { checkRulebook, type Rulebook } from '@itchkit/core/rulebook';
 import type { Opened } from './files';
 
 export class TargetError extends KitError {}
 
-const SHIPPED = [brinework, plotwick, cubbin, emberfold, glasswink, clashmere, lanternlot];
-
 /** The rulebooks that ship with Itch Kit. */
-export const rulebooks = (): Rulebook[] => SHIPPED.map(checkRulebook);
-
-/** Older versions, to which kits may be pinned. */
-const OLDER = [brineworkFirst, brineworkSecond];
+export const rulebooks = (): Rulebook[] => NEWEST.map(checkRulebook);
 
 /**
  * The rulebook that a kit is to be held against: in the version that it is pinned to, where it is prepared for that platform; otherwise the
@@ -30,21 +17,21 @@ const OLDER = [brineworkFirst, brineworkSecond];
  */
 export function targetFor(name: string, { kit, rulebooks: own }: Opened): Rulebook {
   const pinned = kit.targets.find(({ rulebook }) => rulebook === name);
-  const known = [...SHIPPED, ...OLDER].map(checkRulebook).concat(own);
+  const known = [...NEWEST, ...OLDER].map(checkRulebook).concat(own);
   const found = pinned && known.find(({ id, version }) => id === pinned.rulebook && version === pinned.version);
   return found ?? own.find(({ id }) => id === name) ?? targetOf(name);
 }
 
 /** The rulebook that a package names, of those that ship: in its version where that is known. @throws {TargetError} */
 export function shippedTarget(id: string, version: string): Rulebook {
-  const known = [...SHIPPED, ...OLDER].filter((one) => one.id === id);
+  const known = [...NEWEST, ...OLDER].filter((one) => one.id === id);
   if (known.length === 0) throw new TargetError('no-target', `The package is for “${id}”, of which there is no rulebook here.`, id);
   return checkRulebook(known.find((one) => one.version === version) ?? known[0]);
 }
 
 /** A rulebook by its id, or out of a JSON file. @throws {KitError} where there is none, or it does not hold together */
 export function targetOf(name: string): Rulebook {
-  const known = SHIPPED.find((rulebook) => rulebook.id === name);
+  const known = NEWEST.find((rulebook) => rulebook.id === name);
   if (known) return checkRulebook(known);
   let text: string;
   try {
@@ -52,7 +39,7 @@ export function targetOf(name: string): Rulebook {
   } catch {
     throw new TargetError(
       'no-target',
-      `There is no rulebook and no file “${name}”. The rulebooks are: ${SHIPPED.map((rulebook) => rulebook.id).join(', ')}.`,
+      `There is no rulebook and no file “${name}”. The rulebooks are: ${NEWEST.map((rulebook) => rulebook.id).join(', ')}.`,
       name,
     );
   }

@@ -11,3 +11,5 @@ export { brassDiver, hillTramHaltMoving, lanternRayMoving, nightWatchKeeperMovin
 export { buildBrassDiverGlb, JIG } from './brass-diver-glb';
 export { buildPeriscopeDiverGlb } from './periscope-diver-glb';
 export { lanternRay, nightWatchKeeper, nightWatchKeeperModelled } from './rigged-kits';
+export { buildTideLockGlb, LOCK } from './tide-lock-glb';
+export { tideLock, tideLockFinished } from './tide-lock-kits';

@@ -1,27 +1,9 @@
-import brinework from '@itchkit/rulebooks/brinework';
-import brineworkFirst from '@itchkit/rulebooks/brinework-1.0.0';
-import brineworkSecond from '@itchkit/rulebooks/brinework-1.1.0';
-import clashmere from '@itchkit/rulebooks/clashmere';
-import cubbin from '@itchkit/rulebooks/cubbin';
-import emberfold from '@itchkit/rulebooks/emberfold';
-import glasswink from '@itchkit/rulebooks/glasswink';
-import lanternlot from '@itchkit/rulebooks/lanternlot';
-import plotwick from '@itchkit/rulebooks/plotwick';
+import { NEWEST, OLDER } from '@itchkit/rulebooks';
 import type { Kit } from '@itchkit/core/document';
 import { checkRulebook, compareVersions, type Rulebook } from '@itchkit/core/rulebook';
 
 /** The rulebooks that ship with the application, older versions too: kits may be pinned to them. */
-const SHIPPED: Rulebook[] = [
-  brinework,
-  brineworkFirst,
-  brineworkSecond,
-  plotwick,
-  cubbin,
-  emberfold,
-  glasswink,
-  clashmere,
-  lanternlot,
-].map(checkRulebook);
+const SHIPPED: Rulebook[] = [...NEWEST, ...OLDER].map(checkRulebook);
 const SHIPPED_IDS = new Set(SHIPPED.map((rulebook) => rulebook.id));
 
 const known = new Map<string, Rulebook>(SHIPPED.map((rulebook) => [keyOf(rulebook.id, rulebook.version), rulebook]));

@@ -2,8 +2,7 @@ import { encode as encodePng } from 'fast-png';
 import jpeg from 'jpeg-js';
 import Joi from 'joi';
 import { defineOperation, idSchema, KitError, type Blobs, type Id, type Image, type Kit, type Sha } from '../document';
-import { imageHeader, MAX_IMAGE_SIDE } from '../geometry';
-import { decodeImage, resizePixels, type Pixels } from './pixels';
+import { decodeImage, imageHeader, MAX_IMAGE_SIDE, resizePixels, type Pixels } from '../geometry';
 
 function imageOf(kit: Kit, id: Id): Image {
   const image = kit.images[id];

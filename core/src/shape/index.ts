@@ -18,7 +18,6 @@ export * from './parents';
 export * from './remove-empty';
 export * from './remove-parts';
 export * from './reparent';
-export { ImageFormatError, resizePixels, type Pixels } from './pixels';
 export { repeatAlongLine, repeatOnRing } from './repeat';
 export * from './set-material';
 export * from './set-on-ground';

@@ -1,4 +1,5 @@
 export * from './binding-operations';
+export * from './blur-stand-in';
 export * from './derived-operations';
 export * from './directions';
 export * from './evaluate-binding';

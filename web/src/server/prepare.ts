@@ -11,6 +11,8 @@ import {
   periscopeDiver,
   sluiceCrane,
   sluiceCraneFinished,
+  tideLock,
+  tideLockFinished,
 } from '@itchkit/demo';
 import { keptBlobsOf, MemoryBlobs, type Kit } from '@itchkit/core/document';
 import { countGrades, runChecks, type Rulebook } from '@itchkit/core/rulebook';
@@ -44,6 +46,8 @@ export async function seedDemoKits(db: Database): Promise<void> {
     [lanternlot, (blobs) => foghornCabinet(lanternlot, blobs)],
     [plotwick, (blobs) => hillTramHalt(plotwick, blobs)],
     [plotwick, (blobs) => hillTramHaltMoving(plotwick, blobs)],
+    [brinework, (blobs) => tideLockFinished(brinework, blobs)],
+    [brinework, (blobs) => tideLock(brinework, blobs)],
     [brinework, (blobs) => sluiceCraneFinished(brinework, blobs)],
     [brinework, (blobs) => sluiceCrane(brinework, blobs)],
   ];

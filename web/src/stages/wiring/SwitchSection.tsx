@@ -13,6 +13,7 @@ import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../panels/Fold';
 import { useKit, useRun } from '../../session/context';
+import { BlurSection } from './BlurSection';
 import { proposedSwitches } from './switch-proposal';
 import { SwitchLanes } from './SwitchLanes';
 import { useValue } from './use-value';
@@ -26,6 +27,7 @@ export function SwitchSection({ parts, rulebook }: { parts: Id[]; rulebook: Rule
     <Fold title="Shown and hidden" aside={own.length || undefined}>
       {own.length > 0 && <Shown own={own} rulebook={rulebook} />}
       {without.length > 0 && <NewSwitch key={without.join()} parts={without} rulebook={rulebook} />}
+      {without.length === 1 && parts.length === 1 && <BlurSection key={`blur ${parts[0]}`} part={parts[0]} rulebook={rulebook} />}
     </Fold>
   );
 }

@@ -1,0 +1,22 @@
+import brinework from './brinework.rulebook.json';
+import brinework10 from './brinework-1.0.0.rulebook.json';
+import brinework11 from './brinework-1.1.0.rulebook.json';
+import brinework12 from './brinework-1.2.0.rulebook.json';
+import clashmere from './clashmere.rulebook.json';
+import cubbin from './cubbin.rulebook.json';
+import emberfold from './emberfold.rulebook.json';
+import glasswink from './glasswink.rulebook.json';
+import lanternlot from './lanternlot.rulebook.json';
+import plotwick from './plotwick.rulebook.json';
+
+/** A rulebook as its file has it. */
+export interface RulebookFile {
+  id: string;
+  version: string;
+}
+
+/** The newest version of each rulebook that ships with Itch Kit, as read from its file: to be checked before it is used. */
+export const NEWEST: RulebookFile[] = [brinework, plotwick, cubbin, emberfold, glasswink, clashmere, lanternlot];
+
+/** Older versions, to which kits may be pinned. */
+export const OLDER: RulebookFile[] = [brinework10, brinework11, brinework12];
