@@ -67,7 +67,7 @@ export function tryPackage(file: string, loaded: LoadedPackage, blobs: MemoryBlo
       parts: bindings.map(({ part }) => name(part)),
       shows: switches.map(({ part }) => name(part)),
     })),
-    duty: duty && { name: duty.name, seconds: duty.seconds, rate: RATE, ...playDuty(kit, blobs, levers, duty, RATE) },
+    duty: duty && { name: duty.name, seconds: duty.seconds, rate: RATE, ...playDuty(kit, blobs, levers, duty, RATE, rulebook.variables) },
     crossings: crossings.map((one) => ({
       key: one.key,
       value: one.value,

@@ -51,7 +51,7 @@ function side(x: 1 | -1): Record<'wall' | 'gate' | 'strut' | 'arm' | 'wheel', So
   };
 }
 
-/** The lock as a person would have drawn it: everything in place and named as Brinework wants it, every pivot at the origin of the scene. */
+/** The lock as a person would have drawn it: in place, named as Brinework wants it, every pivot at the origin of the scene. */
 function pieces(): Piece {
   const [left, right] = [side(1), side(-1)];
   const [px, py, pz] = LOCK.pump;

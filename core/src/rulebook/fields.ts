@@ -92,6 +92,7 @@ const variable = Joi.object({
   positive: text,
   direction,
   position: Joi.string().max(64),
+  moves: Joi.object({ how: Joi.valid('to', 'at', 'round').required(), perSecond: Joi.number().positive().required() }),
 });
 
 /** What a rulebook may say. Its order is that in which a rulebook is written. */
@@ -251,7 +252,7 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
   'motion.cues': 'kinds of cues: `sound`, `effect`, `message`',
   'motion.rest': 'the name of the clip that is the rest pose',
   variables:
-    'the catalogue: `name`, `title`, `group`, `unit`, `min`, `max`, `neutral`, `indices` (0 where it has none), `kind` (`commanded` or `actual`), `positive` in words, and where it can be measured `direction`: which `point` (`furthest`, an end as `topmost`, or a `part` that is carried) `goes` to which side, or that it `goes` `clockwise` or `counter-clockwise`, seen `from` a side; and `position`, the variable that says where it stands, for one that says what is asked for or how fast',
+    'the catalogue: `name`, `title`, `group`, `unit`, `min`, `max`, `neutral`, `indices` (0 where it has none), `kind` (`commanded` or `actual`), `positive` in words, and where it can be measured `direction`: which `point` (`furthest`, an end as `topmost`, or a `part` that is carried) `goes` to which side, or that it `goes` `clockwise` or `counter-clockwise`, seen `from` a side; and `position`, the variable that says where it stands, for one that says what is asked for or how fast, with how it `moves` that: `how` (`to` the place it asks for, `at` a speed, `round` and begin again), and how much `perSecond`',
   packaging:
     'the package’s files: `path` (with `{kit}`, and `{clip}`, `{texture}` or `{level}` where there is one for each) and what it `holds`',
   rules:

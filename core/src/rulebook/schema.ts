@@ -50,12 +50,15 @@ function checkReferences(rulebook: Rulebook): void {
       `the variable “${rulebook.hierarchy!.drivenOrder![unknown]}” is not in the catalogue`,
       `hierarchy.drivenOrder.${unknown}`,
     );
-  for (const [i, { name, position }] of rulebook.variables.entries())
+  for (const [i, { name, position, moves }] of rulebook.variables.entries()) {
+    if (moves && position === undefined)
+      throw new RulebookError(`“${name}” moves something, and does not say what (position)`, `variables.${i}.moves`);
     if (position !== undefined && (position === name || !names.has(position)))
       throw new RulebookError(
         `“${name}” names “${position}” as where it stands, which is no other variable of the catalogue`,
         `variables.${i}.position`,
       );
+  }
   const joints = new Set(rulebook.skeleton?.map((joint) => joint.name));
   for (const [i, { name, parent }] of (rulebook.skeleton ?? []).entries()) {
     if (parent !== null && !joints.has(parent))

@@ -269,6 +269,10 @@ export const CALLS: Record<string, unknown> = {
   'wiring.move-edge': { switches: ['lit'], at: 1, to: 1.5 },
   'wiring.set-derived': { id: 'half', name: 'half', expression: 'twice / 4', unit: 'deg', min: -5, max: 5, neutral: 0 },
   'wiring.remove-derived': { derived: ['twice'] },
+  'wiring.set-duty': {
+    duty: { id: 'run', name: 'Run', about: '', seconds: 3, lines: [{ variable: 'v', index: 0, points: [{ time: 0, value: 1 }] }] },
+  },
+  'wiring.remove-duties': { duties: ['kept'] },
   'wiring.add-link': {
     id: 'rolling',
     kind: 'roll',
@@ -327,6 +331,7 @@ export function made() {
     },
   ];
   kit.switches = [{ id: 'lit', part: 'c', variable: 'v', index: 0, spans: [{ from: null, to: 1 }], among: 'lamp' }];
+  kit.duties = [{ id: 'kept', name: 'Kept', about: '', seconds: 2, lines: [{ variable: 'v', index: 0, points: [{ time: 1, value: 1 }] }] }];
   kit.derived = [{ id: 'twice', name: 'twice', expression: '2 * v[0]', unit: 'deg', min: -20, max: 20, neutral: 0 }];
   kit.parked = [{ id: 'p', partName: 'gone', kind: 'binding', binding: { ...kit.bindings.x, id: 'gone' } }];
   const png = encode({ width: 5, height: 5, channels: 3, depth: 8, data: new Uint8Array(75) });

@@ -5,8 +5,9 @@ import { checkRulebook } from '../rulebook';
 import { chainKit, run } from '../tests/helpers';
 import { addBinding } from '../wiring';
 import { DUTIES } from './brinework/duties';
-import { checkDuty, DUTY_FORMAT, dutyAt, lineAt, playDuty, type Duty } from './duties';
+import { checkDuty, DUTY_FORMAT, dutyAt, lineAt, type Duty } from './duties';
 import type { Lever } from './lever';
+import { playDuty } from './play-duty';
 
 const rulebook = checkRulebook(brinework);
 
@@ -16,7 +17,7 @@ test.each(DUTIES.map((duty) => [duty.name, duty] as const))(
     expect(checkDuty(JSON.parse(JSON.stringify(duty)))).toEqual(duty);
     for (const { variable, index, points } of duty.lines) {
       const known = rulebook.variables.find(({ name }) => name === variable)!;
-      expect(known.kind).toBe('actual');
+      expect(known.kind === 'actual' || known.moves !== undefined).toBe(true);
       expect(known.indices === 0 ? index === null : index! < known.indices).toBe(true);
       for (const { time, value } of points) {
         expect(time).toBeLessThanOrEqual(duty.seconds);
@@ -94,13 +95,14 @@ test('played, each part is where its table has it; what nothing follows, or goes
     callOf(addBinding, { id: 'x', part: 'leaf', variable: 'gate_lift', index: 0, outside: 'clamp', rows: [row(0), row(2.4)] }),
   );
   const variable = rulebook.variables.find(({ name }) => name === 'gate_lift')!;
-  const levers: Lever[] = [{ key: 'gate_lift[0]', variable, bindings: [bound.bindings.x], switches: [] }];
+  const levers: Lever[] = [{ key: 'gate_lift[0]', variable, index: 0, bindings: [bound.bindings.x], switches: [] }];
   const { frames, refused } = playDuty(
     bound,
     blobs,
     levers,
     duty({ lines: [...duty({}).lines, { variable: 'tide_height', index: null, points: [{ time: 0, value: 1 }] }] }),
     10,
+    rulebook.variables,
   );
   expect(frames).toHaveLength(21);
   for (const { time, parts } of frames) {
@@ -109,5 +111,5 @@ test('played, each part is where its table has it; what nothing follows, or goes
   }
   expect(refused).toEqual([{ variable: 'tide_height', why: 'nothing of the package follows it' }]);
   const far = duty({ lines: [{ variable: 'gate_lift', index: 0, points: [{ time: 1, value: 9 }] }] });
-  expect(playDuty(bound, blobs, levers, far, 1).refused[0].why).toMatch(/^9 at 1 s is beyond its range, 0 to 2\.4/);
+  expect(playDuty(bound, blobs, levers, far, 1, rulebook.variables).refused[0].why).toMatch(/^9 at 1 s is beyond its range, 0 to 2\.4/);
 });

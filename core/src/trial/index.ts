@@ -6,7 +6,10 @@ import type { Trial } from './trial';
 
 export * from './duties';
 export * from './lever';
+export * from './orders';
+export * from './play-duty';
 export * from './pose-kit';
+export * from './record-duty';
 export * from './sweep';
 export * from './trial';
 

@@ -6,6 +6,8 @@ export interface Lever {
   /** By `leverKey`. */
   key: string;
   variable: Variable;
+  /** From 0; null where the variable has none. */
+  index: number | null;
   bindings: Binding[];
   /** Parts that it shows and hides. */
   switches: Switch[];

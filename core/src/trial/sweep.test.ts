@@ -46,7 +46,7 @@ function lever(kit: Kit, key: string, min: number, max: number, ...bound: { part
     rows,
   }));
   for (const binding of bindings) kit.bindings[binding.id] = binding;
-  return { key, variable: { name: key, min, max, neutral: 0, unit: 'm', indices: 0 } as Variable, bindings, switches: [] };
+  return { key, variable: { name: key, min, max, neutral: 0, unit: 'm', indices: 0 } as Variable, index: null, bindings, switches: [] };
 }
 
 function swept(kit: Kit, ...levers: Lever[]): Swept {

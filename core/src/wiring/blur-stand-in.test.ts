@@ -261,7 +261,10 @@ test('colours of a texture are taken where the surface has them, linear and aver
   expect([...standIn(moved, blobs).data.subarray(0, 3)]).toEqual([10, 10, 10]);
 });
 
-/** How much of a turn a straight look from a place of the outline inward meets anything: rays against every triangle (Möller & Trumbore 1997). */
+/**
+ * How much of a turn a straight look from a place of the outline inward meets anything: rays against every triangle (Möller & Trumbore
+ * 1997).
+ */
 function lookedIn(faces: Corner[], from: [radius: number, along: number], inward: [number, number], most: number): number {
   let hits = 0;
   const turns = 361;

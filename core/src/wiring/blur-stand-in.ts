@@ -97,13 +97,13 @@ function lookIn(part: TurnedPart, grid: HalfGrid, bands: readonly Band[]): Seen 
   for (let texel = 0; texel < rays.length; texel++) {
     alpha[texel] /= HALF_PLANES;
     // Where nothing is met the colour is that beside it, so that no other one bleeds in.
-    for (let i = 0; i < 3; i++)
-      colours[3 * texel + i] = coloured[texel] > 0 ? colours[3 * texel + i] / coloured[texel] : texel > 0 ? colours[3 * texel - 3 + i] : 0;
+    const [from, by] = coloured[texel] > 0 ? [texel, coloured[texel]] : [Math.max(0, texel - 1), 1];
+    for (let i = 0; i < 3; i++) colours[3 * texel + i] = colours[3 * from + i] / by;
   }
   return { colours, alpha };
 }
 
-/** Cells that are met one after the other from a place of the outline straight in; from a little before it, which simplifying may have moved. */
+/** Cells that are met from a place of the outline straight in; from a little before it, since simplifying may have moved it. */
 function cellsAlong(band: Band, share: number, { columns, rows, width, height, from }: HalfGrid): number[] {
   const [dr, dh] = [band.to[0] - band.from[0], band.to[1] - band.from[1]];
   const length = Math.hypot(dr, dh);
@@ -216,6 +216,7 @@ function putStandIn(kit: Kit, blobs: Blobs, part: Id, axis: Axis, name: string, 
   if (shear > 1e-6 || (above && !back)) throw new ShearError([of], 'A stand-in there');
   const { positions, normals, uvs, indices } = lathe(bands, texels, axis);
   positions.forEach((value, i) => (positions[i] = value * scale[i % 3]));
+  const through = cut ? 'MASK' : 'BLEND';
   const opaque = seen.alpha.every((value) => value > 1 - 1 / HALF_PLANES);
   const { bytes, width, height } = textureOf(seen, cut && !opaque);
   const image = { id: newId(), name, mediaType: 'image/png', blob: blobs.put(bytes), bytes: bytes.length, width, height };
@@ -224,7 +225,7 @@ function putStandIn(kit: Kit, blobs: Blobs, part: Id, axis: Axis, name: string, 
     metallic: turned.metallic,
     roughness: turned.roughness,
     baseColorTexture: { image: image.id, texCoord: 0, wrapS: CLAMP, wrapT: REPEAT },
-    alphaMode: opaque ? 'OPAQUE' : cut ? 'MASK' : 'BLEND',
+    alphaMode: opaque ? 'OPAQUE' : through,
   });
   const mesh = newId();
   const made = newPart({ name, parent, order: nextOrder(kit, parent), translation, rotation, mesh });

@@ -2,6 +2,7 @@ export * from './binding-operations';
 export * from './blur-stand-in';
 export * from './derived-operations';
 export * from './directions';
+export * from './duty-operations';
 export * from './evaluate-binding';
 export * from './levels';
 export * from './link-gaps';

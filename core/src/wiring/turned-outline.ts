@@ -13,8 +13,8 @@ type Corner = readonly [column: number, row: number];
 
 /**
  * The outlines of the cells that are covered for more than a fiftieth of the turn, as lines whose inside lies to their left, as seen with
- * the axis on the left and its end up; simplified to a hundredth of the radius (Douglas & Peucker 1973). One that reaches the axis begins and ends there, any
- * other one ends where it began. Hollows inside are left out: nobody sees them.
+ * the axis on the left and its end up; simplified to a hundredth of the radius (Douglas & Peucker 1973). One that reaches the axis begins
+ * and ends there, any other one ends where it began. Hollows inside are left out: nobody sees them.
  */
 export function outlinesOf(cover: ArrayLike<number>, { columns, rows, width, height, from }: HalfGrid): HalfPoint[][] {
   const inside = (column: number, row: number) =>

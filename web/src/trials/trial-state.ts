@@ -1,5 +1,5 @@
 import type { StoreApi } from 'zustand';
-import { MemoryBlobs, type Blobs, type Id, type Kit } from '@itchkit/core/document';
+import { MemoryBlobs, SECTION_LIST, STAYING, type Blobs, type Id, type Kit } from '@itchkit/core/document';
 import { readPackage, type LoadedPackage } from '@itchkit/core/ship';
 import { trialFor, type LogLine } from '@itchkit/core/trial';
 import { rulebookOf } from '../rulebooks';
@@ -34,6 +34,10 @@ declare module '../session/ui-store' {
     trial: TrialState;
   }
 }
+
+/** Whether two states of a kit make the same package: all that goes into one is the same. */
+export const packsAlike = (a: Kit | null, b: Kit): boolean =>
+  a === b || (a !== null && SECTION_LIST.every(({ name }) => STAYING.includes(name) || a[name] === b[name]));
 
 const EMPTY: TrialState = {
   status: 'empty',

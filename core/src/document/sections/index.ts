@@ -6,6 +6,7 @@ import { calloutsSection } from './callouts';
 import { clipsSection } from './clips';
 import { couplingsSection } from './couplings';
 import { derivedSection } from './derived';
+import { dutiesSection } from './duties';
 import { nameSection, targetsSection } from './head';
 import { imagesSection } from './images';
 import { linksSection } from './links';
@@ -14,7 +15,7 @@ import { meshesSection } from './meshes';
 import { motionRolesSection } from './motion-roles';
 import { parkedSection } from './parked';
 import { partsSection } from './parts';
-import type { AnySection, Section, SectionName } from './section';
+import { allGoesIn, type AnySection, type Section, type SectionName } from './section';
 import { skinsSection } from './skins';
 import { sourceSection } from './source';
 import { switchesSection } from './switches';
@@ -26,6 +27,7 @@ export * from './callouts';
 export * from './clips';
 export * from './couplings';
 export * from './derived';
+export * from './duties';
 export * from './head';
 export * from './images';
 export * from './links';
@@ -56,6 +58,7 @@ export const SECTIONS: { readonly [K in SectionName]-?: Section<K> } = {
   switches: switchesSection,
   derived: derivedSection,
   links: linksSection,
+  duties: dutiesSection,
   parked: parkedSection,
   asides: asidesSection,
   callouts: calloutsSection,
@@ -79,3 +82,8 @@ export function recordsOf(kit: Kit, { name, kind }: AnySection): unknown[] {
   if (kind === 'table') return Object.values(value as object);
   return value === undefined || value === null ? [] : [value];
 }
+
+/** Sections of which nothing goes into a package. */
+export const STAYING: readonly SectionName[] = SECTION_LIST.filter(
+  ({ pack }) => !pack.model && !pack.manifest && pack.leftOut !== allGoesIn,
+).map(({ name }) => name);

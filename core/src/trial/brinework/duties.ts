@@ -1,4 +1,5 @@
-import { DUTY_FORMAT, type Duty, type DutyLine } from '../duties';
+import type { DutyLine } from '../../document';
+import { DUTY_FORMAT, type Duty } from '../duties';
 
 const line = (variable: string, index: number | null, ...points: [time: number, value: number][]): DutyLine => ({
   variable,
@@ -44,6 +45,30 @@ export const DUTIES: readonly Duty[] = [
       line('gate_paddle_open', 0, [0, 0], [2, 1], [6, 1], [8, 0], [12, 0], [14, 1], [22, 1], [24, 0]),
       line('lock_gate_swing', 0, [0, 0], [6, 78], [12, 0], [18, 39], [24, 0]),
       line('bridge_leaf_lift', 0, [0, 0], [8, 82], [16, 82], [24, 0]),
+    ],
+  },
+  {
+    format: DUTY_FORMAT,
+    name: 'A rolling trolley',
+    about: 'The trolley goes to both ends of its rails and stops short in the middle, with the hook let down and lifted on the way.',
+    seconds: 20,
+    lines: [
+      line('trolley_way', 0, [0, 0], [5, 3], [7, 3], [14, -3], [16, -3], [18.5, 0], [20, 0]),
+      line('crane_hoist_drop', 0, [0, 0], [5, 0], [6, 2], [7, 0], [14, 0], [15, 2], [16, 0]),
+    ],
+  },
+  {
+    format: DUTY_FORMAT,
+    name: 'By orders alone',
+    about:
+      'The gates of a lock are asked to open and to close, a crane to turn and to lift: each stands where its own speed has brought it.',
+    seconds: 40,
+    lines: [
+      line('lock_gate_order', 0, [0, 0], [1, 0], [1.1, 1], [20, 1], [20.1, 0]),
+      line('lock_gate_order', 1, [0, 0], [3, 0], [3.1, 1], [22, 1], [22.1, 0]),
+      line('crane_slew_order', 0, [0, 0], [2, 0.5], [12, 0.5], [13, 0], [20, 0], [21, -1], [26, -1], [27, 0]),
+      line('crane_hoist_order', 0, [0, 0], [2, 1], [6, 1], [7, 0], [28, 0], [29, -1], [34, -1], [35, 0]),
+      line('pump_speed', 0, [0, 0], [8, 60], [30, 60], [38, 0]),
     ],
   },
 ];

@@ -13,7 +13,7 @@ export function levers({ kit }: LoadedPackage, { variables }: Rulebook): Lever[]
     const variable = variables.find((one) => one.name === name);
     if (!variable || !isPassedIn(index, variable.indices)) return [];
     const key = leverKey(name, index);
-    const row = rows.get(key) ?? { key, variable, bindings: [], switches: [] };
+    const row = rows.get(key) ?? { key, variable, index, bindings: [], switches: [] };
     rows.set(key, row);
     return [row];
   };

@@ -9,7 +9,7 @@ import Refresh from '@mui/icons-material/Refresh';
 import { useEffect } from 'react';
 import { clipsInOrder } from '@itchkit/core/document';
 import { setSlice, useKit, useOpenKit, useRulebook } from '../../session/context';
-import { playTrial, startTrial, useTrial } from '../../trials/trial-state';
+import { packsAlike, playTrial, startTrial, useTrial } from '../../trials/trial-state';
 import { ViewTools } from '../../bench/BenchTools';
 
 const SAYS = { empty: '', building: 'building the package …', running: 'running from the package', failed: 'not loaded' } as const;
@@ -23,10 +23,10 @@ export function TrialTools() {
   const loaded = useTrial((state) => state.loaded);
   const clip = useTrial((state) => state.clip);
   const playing = useTrial((state) => state.playing);
-  const behind = status === 'running' && builtFrom !== kit;
+  const behind = status === 'running' && !packsAlike(builtFrom, kit);
   // Coming to the trial loads the kit as it stands; an edit afterwards says that the trial is behind.
   useEffect(() => {
-    if (ui.getState().trial.builtFrom !== session.shown) void startTrial(ui, session);
+    if (!packsAlike(ui.getState().trial.builtFrom, session.shown)) void startTrial(ui, session);
   }, [ui, session]);
   return (
     <>

@@ -2,16 +2,15 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import type { Axis, Id } from '@itchkit/core/document';
+import type { Id } from '@itchkit/core/document';
 import type { Rulebook } from '@itchkit/core/rulebook';
 import { Choice } from '../../card/Choice';
+import { OwnAxisChoice } from '../../card/OwnAxisChoice';
 import { leverStep } from '../../card/Lever';
 import { NumberField } from '../../card/NumberField';
 import { Buttons } from '../../panels/Fold';
 import { useKit, useRun } from '../../session/context';
 import { blurCall, proposedBlur } from './switch-proposal';
-
-const AXES = (['x', 'y', 'z'] as const).map((letter, axis) => [axis as Axis, `its own ${letter}`] as const);
 
 /** What a part is shown as while it spins fast: its outline turned round, as see-through as it is thin. */
 export function BlurSection({ part, rulebook }: { part: Id; rulebook: Rulebook }) {
@@ -26,7 +25,7 @@ export function BlurSection({ part, rulebook }: { part: Id; rulebook: Rulebook }
         While it spins fast another part can be shown in its place: what it sweeps, as see-through as it is thin, with its colours averaged
         round the axis.
       </Box>
-      <Choice label="Spins about" value={blur.axis} options={AXES} onChange={(axis) => set({ axis })} />
+      <OwnAxisChoice part={part} value={blur.axis} onChange={(axis) => set({ axis })} />
       <Choice
         label="Speed"
         value={blur.variable}

@@ -4,33 +4,48 @@ import Button from '@mui/material/Button';
 import Pause from '@mui/icons-material/Pause';
 import PlayArrow from '@mui/icons-material/PlayArrow';
 import { scaleLinear } from 'd3-scale';
-import { line } from 'd3-shape';
-import { useEffect, useLayoutEffect, useRef, useState, type PointerEvent } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import type { Rulebook } from '@itchkit/core/rulebook';
-import { dutyAt, type Duty } from '@itchkit/core/trial';
-import { leverKey } from '@itchkit/core/wiring';
+import { callOf, newId, freeName, type OwnDuty } from '@itchkit/core/document';
+import { DUTY_FORMAT, dutyAt, orderOf, withOrdersFollowed, type Duty } from '@itchkit/core/trial';
+import { leverKey, removeDuties, setDuty } from '@itchkit/core/wiring';
 import { Choice } from '../../card/Choice';
 import { niceStep } from '../../nice-step';
-import { setSlice, useOpenKit } from '../../session/context';
+import { setSlice, useKit, useOpenKit, useRun } from '../../session/context';
+import { DutyEditor, type ChosenPoint } from './DutyEditor';
+import { addPoint, dropPoint, movePoint } from './duty-edits';
+import { DutyLane, LANE } from './DutyLane';
+import type { Worked } from './duty-record';
 
 const LABELS = 150;
-const LANE = 34;
 const RULER = 22;
 const FRAME = 1 / 30;
 
-/** A run of several variables over time: its lines over a ruler, played in a loop. What nothing follows is drawn pale. */
-export function DutyPane({
-  duties,
-  keys,
-  variables,
-}: {
+interface DutyPaneProps {
+  /** Those that ship. */
   duties: readonly Duty[];
+  /** Levers of the package. */
   keys: ReadonlySet<string>;
+  /** Levers and orders: what a line can be of. */
+  worked: readonly Worked[];
   variables: Rulebook['variables'];
-}) {
+  name: string;
+  onName(name: string): void;
+}
+
+/**
+ * A run of several variables over time: its lines over a ruler, played in a loop. What nothing follows is drawn pale, what an order brings
+ * about dashed. One’s own are changed here: points moved, added by a double click and taken away.
+ */
+export function DutyPane({ duties, keys, worked, variables, name, onName }: DutyPaneProps) {
   const { ui } = useOpenKit();
-  const [name, setName] = useState(duties[0].name);
-  const duty = duties.find((one) => one.name === name) ?? duties[0];
+  const kit = useKit();
+  const run = useRun();
+  const own = kit.duties?.find((one) => one.name === name) ?? null;
+  const shipped = duties.find((one) => one.name === name) ?? duties[0];
+  const asked: Duty = useMemo(() => (own ? { format: DUTY_FORMAT, ...own } : shipped), [own, shipped]);
+  const duty = useMemo(() => withOrdersFollowed(asked, variables), [asked, variables]);
+  const [chosen, setChosen] = useState<ChosenPoint | null>(null);
   const [time, setTime] = useState(0);
   const [playing, setPlaying] = useState(false);
   const area = useRef<HTMLDivElement>(null);
@@ -71,13 +86,29 @@ export function DutyPane({
     setPlaying(false);
     go(Math.min(duty.seconds, Math.max(0, at)));
   };
+  const change = (next: OwnDuty | null) => {
+    if (!own || next === own) return;
+    if (next === null) run(callOf(removeDuties, { duties: [own.id] }));
+    else if (run(callOf(setDuty, { duty: next }))) onName(next.name);
+  };
+  const copy = () => {
+    const taken = new Set((kit.duties ?? []).map((one) => one.name));
+    const { format: _, ...fields } = asked;
+    const made = { ...structuredClone(fields), id: newId(), name: freeName(`${asked.name}, mine`, taken, ' ') };
+    if (run(callOf(setDuty, { duty: made }))) onName(made.name);
+  };
   const tick = niceStep(duty.seconds, Math.max(2, (width - LABELS) / 60));
   const height = RULER + LANE * duty.lines.length;
   return (
     <Box sx={{ p: 2.5, pt: 1 }}>
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', mb: 1, mt: 1 }}>
         <Box sx={{ width: 170, flex: 'none' }}>
-          <Choice label="Duty" value={name} options={duties.map((one) => [one.name, one.name] as const)} onChange={setName} />
+          <Choice
+            label="Duty"
+            value={asked.name}
+            options={[...duties, ...(kit.duties ?? [])].map((one) => [one.name, one.name] as const)}
+            onChange={onName}
+          />
         </Box>
         <Button
           variant="outlined"
@@ -90,6 +121,9 @@ export function DutyPane({
         <Box component="output" aria-label="Time in the duty" className="figures" sx={{ flex: 'none', width: 48 }}>
           {time.toFixed(1)} s
         </Box>
+        <Button color="inherit" onClick={copy} sx={{ flex: 'none', whiteSpace: 'nowrap' }}>
+          {own ? 'Copy it' : 'Copy it to change'}
+        </Button>
         <Box
           title={duty.about}
           sx={{ fontSize: 12.5, lineHeight: 1.3, color: 'text.secondary', minWidth: 0, maxHeight: 33, overflow: 'hidden' }}
@@ -97,13 +131,15 @@ export function DutyPane({
           {duty.about}
         </Box>
       </Box>
+      {own && <DutyEditor key={own.id} duty={own} chosen={chosen} worked={worked} variables={variables} onChange={change} />}
       <Box ref={area} sx={{ position: 'relative' }}>
         <Box
           component="svg"
-          role="img"
+          role="group"
           aria-label={`${duty.name}: ${duty.lines.map(({ variable }) => variable).join(', ')} over ${duty.seconds} s`}
           {...{ width, height }}
           onPointerDown={(event: PointerEvent<Element>) => {
+            if (event.detail > 1) return;
             event.currentTarget.setPointerCapture(event.pointerId);
             seek(event);
           }}
@@ -118,17 +154,37 @@ export function DutyPane({
               </text>
             </g>
           ))}
-          {duty.lines.map((one, i) => (
-            <Lane
-              key={`${one.variable}${one.index}`}
-              of={one}
-              seconds={duty.seconds}
-              top={RULER + LANE * i}
-              x={x}
-              keys={keys}
-              variables={variables}
-            />
-          ))}
+          {duty.lines.map((one, i) => {
+            const key = leverKey(one.variable, one.index);
+            const order = orderOf(variables, one.variable, one.index);
+            const mine = own?.lines[i] === one ? own : null;
+            const variable = variables.find((other) => other.name === one.variable);
+            return (
+              <DutyLane
+                key={key}
+                of={one}
+                seconds={duty.seconds}
+                top={RULER + LANE * i}
+                x={x}
+                variable={variable}
+                remark={remarkOf(keys, key, order, i >= asked.lines.length)}
+                worked={i >= asked.lines.length}
+                edits={
+                  mine && {
+                    chosen: chosen?.line === i ? chosen.point : null,
+                    onChoose: (point) => setChosen({ line: i, point }),
+                    onMove: (point, at, value) => change(movePoint(mine, i, point, at, value, variable)),
+                    onAdd(at, value) {
+                      const [next, point] = addPoint(mine, i, at, value, variable);
+                      change(next);
+                      setChosen({ line: i, point });
+                    },
+                    onDrop: (point) => change(dropPoint(mine, i, point)),
+                  }
+                }
+              />
+            );
+          })}
           <Box
             component="line"
             x1={x(time)}
@@ -144,37 +200,9 @@ export function DutyPane({
   );
 }
 
-interface LaneProps {
-  of: Duty['lines'][number];
-  seconds: number;
-  top: number;
-  x: (time: number) => number;
-  keys: ReadonlySet<string>;
-  variables: Rulebook['variables'];
-}
-
-/** One variable of a duty, within its range. */
-function Lane({ of, seconds, top, x, keys, variables }: LaneProps) {
-  const key = leverKey(of.variable, of.index);
-  const variable = variables.find(({ name }) => name === of.variable);
-  const values = of.points.map(({ value }) => value);
-  const y = scaleLinear([variable?.min ?? Math.min(...values), variable?.max ?? Math.max(...values)], [top + LANE - 5, top + 5]);
-  const all = [{ time: 0, value: of.points[0].value }, ...of.points, { time: seconds, value: of.points.at(-1)!.value }];
-  const used = keys.has(key);
-  const path = line<{ time: number; value: number }>(
-    (point) => x(point.time),
-    (point) => y(point.value),
-  )(all);
-  return (
-    <g opacity={used ? 1 : 0.4}>
-      <line x1={0} x2={x(seconds)} y1={top + LANE} y2={top + LANE} stroke="currentColor" opacity={0.2} />
-      <text x={4} y={top + 15} fontSize={11} fill="currentColor">
-        {key}
-      </text>
-      <text x={4} y={top + 28} fontSize={10} fill="currentColor">
-        {used ? '' : 'nothing follows it'}
-      </text>
-      <Box component="path" d={path ?? ''} fill="none" strokeWidth={1.75} sx={{ stroke: (t) => t.vars!.palette.kit.sea }} />
-    </g>
-  );
+/** What a lane says of itself. */
+function remarkOf(keys: ReadonlySet<string>, key: string, order: ReturnType<typeof orderOf>, worked: boolean): string {
+  if (worked) return keys.has(key) ? 'as ordered' : 'as ordered; nothing follows it';
+  if (keys.has(key) || (order && keys.has(order.position.key))) return '';
+  return 'nothing follows it';
 }
