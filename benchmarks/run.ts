@@ -7,6 +7,7 @@ import type { Row } from './row';
 import { skinRow, solveGrowth, solveRow } from './skin';
 import { stripBeads, stripRedraw } from './strip';
 import { rayPick, simplify, splitLoose } from './shape';
+import { bindingsEvaluate, linkClosure, sweepCrossings } from './wiring';
 
 const BENCHMARKS = [
   intakeTime,
@@ -27,6 +28,9 @@ const BENCHMARKS = [
   loopFind,
   loopSeconds,
   thinning,
+  bindingsEvaluate,
+  sweepCrossings,
+  linkClosure,
   stripRedraw,
   stripBeads,
 ];

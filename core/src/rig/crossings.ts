@@ -72,6 +72,8 @@ export class StandingTriangles {
   private readonly boxes: Float32Array;
   private readonly cell: number;
   private readonly cells = new Map<number, number[]>();
+  /** Of all of them, as one box. */
+  private readonly bounds = Float32Array.from([Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]);
 
   /** @param positions 3 numbers a vertex @param indices 3 a triangle. */
   constructor(
@@ -81,6 +83,11 @@ export class StandingTriangles {
     const { boxes, cell } = boxesOfTriangles(positions, indices);
     this.boxes = boxes;
     this.cell = cell;
+    for (let i = 0; i < boxes.length; i += 6)
+      for (let axis = 0; axis < 3; axis++) {
+        this.bounds[axis] = Math.min(this.bounds[axis], boxes[i + axis]);
+        this.bounds[3 + axis] = Math.max(this.bounds[3 + axis], boxes[i + 3 + axis]);
+      }
     for (let t = 0; t < indices.length / 3; t++)
       eachCell(boxes, t, cell, (key) => {
         const list = this.cells.get(key);
@@ -97,22 +104,18 @@ export class StandingTriangles {
     met: (triangle: number, x: number, y: number, z: number) => boolean,
   ): boolean {
     const { boxes } = boxesOfTriangles(positions, indices);
-    const both = new Float32Array(this.positions.length + positions.length);
-    both.set(this.positions);
-    both.set(positions, this.positions.length);
-    const shift = this.positions.length / 3;
-    const all = new Uint32Array(6);
+    const corners = new Float32Array(18);
+    const seen = new Set<number>();
     for (let t = 0; t < indices.length / 3; t++) {
-      const seen = new Set<number>();
+      if (!boxesMeet(boxes, t, this.bounds, 0)) continue;
+      seen.clear();
+      for (let k = 0; k < 9; k++) corners[9 + k] = positions[3 * indices[3 * t + Math.floor(k / 3)] + (k % 3)];
       const stop = eachCell(boxes, t, this.cell, (key) => {
         for (const other of this.cells.get(key) ?? []) {
           if (seen.has(other) || !boxesMeet(boxes, t, this.boxes, other)) continue;
           seen.add(other);
-          for (let i = 0; i < 3; i++) {
-            all[i] = this.indices[3 * other + i];
-            all[3 + i] = shift + indices[3 * t + i];
-          }
-          if (eachCut(both, all, 0, 1, (x, y, z) => met(t, x, y, z))) return true;
+          for (let k = 0; k < 9; k++) corners[k] = this.positions[3 * this.indices[3 * other + Math.floor(k / 3)] + (k % 3)];
+          if (eachCut(corners, SIX, 0, 1, (x, y, z) => met(t, x, y, z))) return true;
         }
         return false;
       });
@@ -121,6 +124,9 @@ export class StandingTriangles {
     return false;
   }
 }
+
+/** Two triangles with corners of their own. */
+const SIX = Uint32Array.from([0, 1, 2, 3, 4, 5]);
 
 function boxesMeet(boxes: Float32Array, a: number, others: Float32Array, b: number): boolean {
   for (let axis = 0; axis < 3; axis++)

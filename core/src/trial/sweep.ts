@@ -104,7 +104,10 @@ function meeting(poser: Poser, a: Body, b: Body, shift: Vec3 = [0, 0, 0]): Vec3 
   if (apart(boundsIn(into, move.bounds), stand.bounds)) return null;
   stand.standing ??= new StandingTriangles(stand.positions, stand.indices);
   const placed = new Float32Array(move.positions.length);
-  for (let i = 0; i < placed.length; i += 3) placed.set(transformPoint(into, move.positions.subarray(i, i + 3)), i);
+  const { positions } = move;
+  for (let i = 0; i < placed.length; i += 3)
+    for (let k = 0; k < 3; k++)
+      placed[i + k] = into[k] * positions[i] + into[4 + k] * positions[i + 1] + into[8 + k] * positions[i + 2] + into[12 + k];
   let found: Vec3 | null = null;
   stand.standing.crossedBy(placed, move.indices, (_, x, y, z) => {
     found = transformPoint(home, [x, y, z]);

@@ -91,3 +91,25 @@ test('a row moved to another value stays one row, and the neutral row stays firs
   expect(next.bindings.x.rows.map((one) => one.value)).toEqual([0, -4]);
   expect(leverKey('v', 2)).toBe('v[2]');
 });
+
+test('any table gives what sorting it, and looking up the two rows about the value, gives', () => {
+  const values = fc.array(fc.integer({ min: -6, max: 6 }), { minLength: 1, maxLength: 9 });
+  const outside = fc.constantFrom<Outside>('clamp', 'extend', 'wrap');
+  fc.assert(
+    fc.property(values, outside, fc.double({ min: -20, max: 20, noNaN: true }), fc.boolean(), (list, beyond, any, onRow) => {
+      const rows = list.map((value, i) => row(value, 7 * i + value * value));
+      const value = onRow ? list[0] : any;
+      const sorted = [...new Map(rows.map((one) => [one.value, one])).values()].sort((a, b) => a.value - b.value);
+      const told = evaluateBinding({ outside: beyond, rows }, value).turn[1];
+      if (sorted.length === 1) return expect(told).toBe(sorted[0].turn[1]);
+      const [low, high] = [sorted[0].value, sorted.at(-1)!.value];
+      const round = ((((value - low) % (high - low)) + (high - low)) % (high - low)) + low;
+      const at = { clamp: Math.min(high, Math.max(low, value)), extend: value, wrap: round }[beyond];
+      const after = sorted.findIndex((one) => one.value > at);
+      const i = after < 0 ? sorted.length - 2 : Math.max(0, after - 1);
+      const share = (at - sorted[i].value) / (sorted[i + 1].value - sorted[i].value);
+      expect(told).toBeCloseTo(sorted[i].turn[1] + share * (sorted[i + 1].turn[1] - sorted[i].turn[1]), 9);
+    }),
+    { numRuns: 500 },
+  );
+});

@@ -1,10 +1,52 @@
-import type { Binding, BindingRow, Outside, PoseDelta } from '../document';
+import type { Binding, BindingRow, PoseDelta, Vec3 } from '../document';
 import type { Pose } from '../geometry';
 
 /** Rows by value, ascending; of two rows at one value the later one in the table counts. */
 export function sortedRows<Row extends { value: number }>(rows: readonly Row[]): Row[] {
   const byValue = new Map(rows.map((row) => [row.value, row]));
   return [...byValue.values()].sort((a, b) => a.value - b.value);
+}
+
+/** What a table is asked for by. */
+type Table = Pick<Binding, 'outside'> & { rows: readonly BindingRow[] };
+
+/** The two rows about a value, and how far it is from the one to the other. */
+interface Between {
+  low: BindingRow;
+  high: BindingRow;
+  share: number;
+}
+
+const between: Between = { low: undefined!, high: undefined!, share: 0 };
+
+/** Of rows at one value the later one in the table counts; of no rows null. Allocates nothing: the same object is given each time. */
+function rowsAbout({ rows, outside }: Table, value: number): Between | null {
+  if (rows.length === 0) return null;
+  let first = rows[0];
+  let last = rows[0];
+  for (const row of rows) {
+    if (row.value <= first.value) first = row;
+    if (row.value >= last.value) last = row;
+  }
+  between.low = between.high = value === Infinity ? last : first;
+  between.share = 0;
+  if (first.value === last.value || !Number.isFinite(value)) return between;
+  let v = value;
+  if (outside === 'wrap') v = first.value + modulo(value - first.value, last.value - first.value);
+  else if (outside === 'clamp') v = Math.max(first.value, Math.min(last.value, value));
+  // Beyond either end the two rows there go on.
+  const from = Math.max(v, first.value);
+  let low: BindingRow | null = null;
+  let high: BindingRow | null = null;
+  for (const row of rows) {
+    if (from < last.value ? row.value <= from : row.value < last.value) {
+      if (low === null || row.value >= low.value) low = row;
+    } else if (high === null || row.value <= high.value) high = row;
+  }
+  between.low = low!;
+  between.high = high!;
+  between.share = (v - low!.value) / (high!.value - low!.value);
+  return between;
 }
 
 /**
@@ -14,39 +56,29 @@ export function sortedRows<Row extends { value: number }>(rows: readonly Row[]):
  * Beyond the table: `clamp` stays at the end row; `extend` goes on along the last two rows; `wrap` begins again at the other
  * end, the table's span being one round.
  */
-export function evaluateBinding(binding: { rows: readonly BindingRow[]; outside: Outside }, value: number): PoseDelta {
-  const rows = sortedRows(binding.rows);
-  if (rows.length === 0) return { offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] };
-  if (rows.length === 1) return rows[0];
-  const first = rows[0].value;
-  const last = rows[rows.length - 1].value;
-  if (!Number.isFinite(value)) return rows[value === Infinity ? rows.length - 1 : 0];
-  let v = value;
-  if (binding.outside === 'wrap') v = first + modulo(value - first, last - first);
-  else if (binding.outside === 'clamp') v = Math.max(first, Math.min(last, value));
-  let i = rows.findIndex((row) => row.value > v) - 1;
-  if (i === -2) i = rows.length - 2;
-  i = Math.max(0, Math.min(rows.length - 2, i));
-  const u = (v - rows[i].value) / (rows[i + 1].value - rows[i].value);
-  const mix = (a: number[], b: number[]) => a.map((x, axis) => x + (b[axis] - x) * u) as [number, number, number];
-  return {
-    offset: mix(rows[i].offset, rows[i + 1].offset),
-    turn: mix(rows[i].turn, rows[i + 1].turn),
-    size: mix(rows[i].size, rows[i + 1].size),
-  };
+export function evaluateBinding(binding: Table, value: number): PoseDelta {
+  const at = rowsAbout(binding, value);
+  if (at === null) return { offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] };
+  const { low, high, share } = at;
+  if (low === high) return low;
+  const mix = (a: Vec3, b: Vec3): Vec3 => [a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share, a[2] + (b[2] - a[2]) * share];
+  return { offset: mix(low.offset, high.offset), turn: mix(low.turn, high.turn), size: mix(low.size, high.size) };
 }
 
 function modulo(a: number, n: number): number {
   return ((a % n) + n) % n;
 }
 
-/** Adds a binding's pose to a part of a Pose. */
-export function addBindingPose(binding: Binding, value: number, part: number, pose: Pose): void {
-  const delta = evaluateBinding(binding, value);
+/** Adds a binding's pose to a part of a Pose. Allocates nothing. */
+export function addBindingPose(binding: Table, value: number, part: number, pose: Pose): void {
+  const at = rowsAbout(binding, value);
+  if (at === null) return;
+  const { low, high, share } = at;
   for (let axis = 0; axis < 3; axis++) {
-    pose.offset[3 * part + axis] += delta.offset[axis];
-    pose.turn[3 * part + axis] += delta.turn[axis];
-    pose.size[3 * part + axis] *= delta.size[axis];
+    const i = 3 * part + axis;
+    pose.offset[i] += low.offset[axis] + (high.offset[axis] - low.offset[axis]) * share;
+    pose.turn[i] += low.turn[axis] + (high.turn[axis] - low.turn[axis]) * share;
+    pose.size[i] *= low.size[axis] + (high.size[axis] - low.size[axis]) * share;
   }
 }
 
