@@ -39,6 +39,8 @@ const TEXELS = 128;
 const LEAST = 2;
 /** Rows of a texture that is cut out: as many steps of coverage. */
 const STEPS = 64;
+/** How often the rows of a texture that is cut out go round: a fine pattern, not patches. */
+const ROUNDS = 8;
 /** Corners about the axis: a rim is off by less than half a hundredth of its radius. */
 const ROUND = 32;
 
@@ -150,6 +152,7 @@ function textureOf({ colours, alpha }: Seen, cut: boolean): { bytes: Uint8Array;
 function lathe(
   bands: readonly Band[],
   width: number,
+  rounds: number,
   axis: Axis,
 ): { positions: Float32Array; normals: Float32Array; uvs: Float32Array; indices: Uint32Array } {
   const positions: number[] = [];
@@ -172,7 +175,7 @@ function lathe(
       [from, to].forEach(([radius, along], end) => {
         put(positions, radius, angle, along);
         put(normals, dh / length, angle, -dr / length);
-        uvs.push((first + (end === 0 ? 0.5 : texels - 0.5)) / width, s / ROUND);
+        uvs.push((first + (end === 0 ? 0.5 : texels - 0.5)) / width, (rounds * s) / ROUND);
       });
     }
     for (let s = 0; s < ROUND; s++) {
@@ -214,10 +217,10 @@ function putStandIn(kit: Kit, blobs: Blobs, part: Id, axis: Axis, name: string, 
   const back = above && invertMatrix(above);
   const { translation, rotation, scale, shear } = decomposeMatrix(back ? multiplyMatrices(back, turned.frame) : turned.frame);
   if (shear > 1e-6 || (above && !back)) throw new ShearError([of], 'A stand-in there');
-  const { positions, normals, uvs, indices } = lathe(bands, texels, axis);
-  positions.forEach((value, i) => (positions[i] = value * scale[i % 3]));
   const through = cut ? 'MASK' : 'BLEND';
   const opaque = seen.alpha.every((value) => value > 1 - 1 / HALF_PLANES);
+  const { positions, normals, uvs, indices } = lathe(bands, texels, cut && !opaque ? ROUNDS : 1, axis);
+  positions.forEach((value, i) => (positions[i] = value * scale[i % 3]));
   const { bytes, width, height } = textureOf(seen, cut && !opaque);
   const image = { id: newId(), name, mediaType: 'image/png', blob: blobs.put(bytes), bytes: bytes.length, width, height };
   const material: Material = newMaterial({

@@ -49,7 +49,7 @@ export function BlurSection({ part, rulebook }: { part: Id; rulebook: Rulebook }
         onCommit={(from) => set({ from })}
       />
       <Buttons>
-        <Button variant="outlined" onClick={() => run(blurCall(part, blur, rulebook))}>
+        <Button variant="outlined" onClick={() => run(blurCall(kit, part, blur, rulebook))}>
           Make a blurred stand-in
         </Button>
       </Buttons>

@@ -26,14 +26,23 @@ test('several chosen parts stand for one another, one by itself stands alone', (
 
 test('a blurred stand-in begins about the axis that turns, by the speed of the same machine, from the middle of its range', () => {
   const kit = emptyKit('Crane');
-  kit.parts.wheel = newPart({ id: 'wheel', name: 'wheel' });
+  kit.parts.wheel = newPart({ id: 'wheel', name: 'drv_pump_wheel' });
   const rows = [0, 360].map((value) => ({ value, offset: [0, 0, 0], turn: [0, 0, value], size: [1, 1, 1] }));
   kit.bindings.b = { id: 'b', part: 'wheel', variable: 'pump_wheel_phase', index: 2, outside: 'wrap', rows } as never;
   const of = (name: string, unit: string, max: number, indices: number) => ({ ...variable, name, unit, min: 0, max, indices });
   const variables = [of('pump_wheel_phase', 'deg', 360, 4), of('crane_speed', 'rpm', 40, 4), of('pump_speed', 'rpm', 90, 4)];
-  const rulebook = { variables, materials: { alphaModes: ['OPAQUE', 'MASK'] } } as unknown as Rulebook;
+  const naming = {
+    patterns: [
+      { role: 'driven', prefix: 'drv_' },
+      { role: null, prefix: '' },
+    ],
+  };
+  const rulebook = { variables, naming, materials: { alphaModes: ['OPAQUE', 'MASK'] } } as unknown as Rulebook;
   const blur = proposedBlur(kit, 'wheel', rulebook);
   expect(blur).toEqual({ axis: 2, variable: 'pump_speed', index: 2, from: 45 });
-  expect(blurCall('wheel', blur, rulebook).args).toMatchObject({ cut: true, bothWays: false, index: 2 });
-  expect(blurCall('wheel', { ...blur, index: 9 }, { ...rulebook, materials: undefined } as Rulebook).args).toMatchObject({ cut: false, index: 3 });
+  expect(blurCall(kit, 'wheel', blur, rulebook).args).toMatchObject({ cut: true, bothWays: false, index: 2, name: 'pump_wheel_blurred' });
+  expect(blurCall(kit, 'wheel', { ...blur, index: 9 }, { ...rulebook, materials: undefined } as Rulebook).args).toMatchObject({
+    cut: false,
+    index: 3,
+  });
 });

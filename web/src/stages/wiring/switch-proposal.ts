@@ -52,10 +52,18 @@ export function proposedBlur(kit: Kit, part: Id, { variables }: Rulebook): Blur 
 }
 
 /** The call for it: materials are blended where the target draws such, and cut out in a fine pattern where it does not. */
-export function blurCall(part: Id, { axis, variable: name, index, from }: Blur, { variables, materials }: Rulebook): Call {
+export function blurCall(
+  kit: Kit,
+  part: Id,
+  { axis, variable: name, index, from }: Blur,
+  { variables, materials, naming }: Rulebook,
+): Call {
   const { min, indices } = variables.find((one) => one.name === name)!;
+  // A part by itself: nothing drives it, whatever its name says of the one it stands for.
+  const prefix = naming.patterns.find((one) => one.prefix !== '' && kit.parts[part].name.startsWith(one.prefix))?.prefix ?? '';
   return callOf(makeBlur, {
     part,
+    name: `${kit.parts[part].name.slice(prefix.length)}_blurred`,
     axis,
     variable: name,
     index: indices > 0 ? Math.min(index, indices - 1) : null,
