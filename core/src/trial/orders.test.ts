@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import brinework from '../../../rulebooks/brinework.rulebook.json';
 import { checkRulebook } from '../rulebook';
 import { DUTY_FORMAT, lineAt, type Duty } from './duties';
-import { followed, followOrders, orderOf, withOrdersFollowed } from './orders';
+import { followed, followOrders, orderOf, setByHand, withOrdersFollowed } from './orders';
 import { linesOfRecord, type LeverSet } from './record-duty';
 
 const { variables } = checkRulebook(brinework);
@@ -48,6 +48,16 @@ test('levers that no order moves on are the same object', () => {
   const levers = { 'crane_slew_angle[0]': 20, 'crane_slew_order[0]': 0 };
   expect(followOrders(levers, [order('crane_slew_order')], 1)).toBe(levers);
   expect(followOrders({ ...levers, 'crane_slew_order[0]': 1 }, [order('crane_slew_order')], 0.5)['crane_slew_angle[0]']).toBe(26);
+});
+
+test('what is set by hand is not moved on: the order is let go', () => {
+  const orders = [order('lock_gate_order'), order('crane_slew_order')];
+  const levers = { 'lock_gate_order[0]': 1, 'lock_gate_swing[0]': 20, 'crane_slew_order[0]': 1 };
+  const set = setByHand(levers, { 'lock_gate_swing[0]': 30 }, orders);
+  expect(set).toEqual({ 'lock_gate_swing[0]': 30, 'crane_slew_order[0]': 1 });
+  expect(followOrders(set, orders, 1)['lock_gate_swing[0]']).toBe(30);
+  // An order that is given at the same time stays.
+  expect(setByHand(levers, { 'lock_gate_swing[0]': 30, 'lock_gate_order[0]': 0.5 }, orders)['lock_gate_order[0]']).toBe(0.5);
 });
 
 test('a duty by an order stands where the integral of the order says', () => {

@@ -63,18 +63,31 @@ export function followed(order: Order, at: number, asked: number, seconds: numbe
 /**
  * Levers a little later: what orders move has gone on. The same object where nothing has.
  *
- * @param levers By `leverKey`, orders among them
+ * @param levers By `leverKey`, orders among them; one that is not there asks for nothing
  */
 export function followOrders(levers: Record<string, number>, orders: readonly Order[], seconds: number): Record<string, number> {
   let out = levers;
   for (const order of orders) {
-    const { key, variable, position } = order;
+    const { key, position } = order;
+    const asked = levers[key];
+    if (asked === undefined) continue;
     const at = levers[position.key] ?? position.variable.neutral;
-    const next = followed(order, at, levers[key] ?? variable.neutral, seconds);
+    const next = followed(order, at, asked, seconds);
     if (Math.abs(next - at) < 1e-12) continue;
     if (out === levers) out = { ...levers };
     out[position.key] = next;
   }
+  return out;
+}
+
+/** Levers with some of them set by hand: orders that would move these on again are let go. */
+export function setByHand(
+  levers: Readonly<Record<string, number>>,
+  set: Readonly<Record<string, number>>,
+  orders: readonly Order[],
+): Record<string, number> {
+  const out = { ...levers, ...set };
+  for (const { key, position } of orders) if (position.key in set && !(key in set)) delete out[key];
   return out;
 }
 

@@ -4,7 +4,7 @@ import IconButton from '@mui/material/IconButton';
 import Link from '@mui/material/Link';
 import Tooltip from '@mui/material/Tooltip';
 import ArrowUpward from '@mui/icons-material/ArrowUpward';
-import { useMemo, useState } from 'react';
+import { useMemo, useState, type DragEvent } from 'react';
 import { callOf, count, subtreeOf, type Binding, type Id, type Kit } from '@itchkit/core/document';
 import { restWorlds } from '@itchkit/core/geometry';
 import { fittingName, type Rulebook } from '@itchkit/core/rulebook';
@@ -24,6 +24,19 @@ export function ChainSection({ parts, rulebook }: { parts: Id[]; rulebook: Ruleb
   const kit = useKit();
   const [first] = parts;
   const chain = useMemo(() => chainOf(kit, first), [kit, first]);
+  const run = useRun();
+  const [dragged, setDragged] = useState<Id | null>(null);
+  const depthOf = (part: Id) => chain.findIndex((level) => level.part === part);
+  /** A level is dropped on one that carries it: it comes to stand there, and carries that. */
+  const dragOf = (level: Level) => ({
+    dragged: dragged === level.part,
+    takes: dragged !== null && level.keys.length > 0 && depthOf(level.part) < depthOf(dragged),
+    onDrag: (on: boolean) => setDragged(on ? level.part : null),
+    onDrop: () => {
+      run(callOf(liftLevel, { part: dragged!, above: level.part }));
+      setDragged(null);
+    },
+  });
   const carrier = () => {
     const world = restWorlds(kit).get(first)!;
     const name = fittingName(rulebook, `${kit.parts[first].name}_carrier`, 'driven') ?? `${kit.parts[first].name}_carrier`;
@@ -33,7 +46,14 @@ export function ChainSection({ parts, rulebook }: { parts: Id[]; rulebook: Ruleb
     <Fold title="Chain" aside={<span className="figures">{count(chain.filter(({ keys }) => keys.length > 0).length, 'level')}</span>}>
       <Box component="ol" aria-label="From the ground up" sx={{ m: 0, p: 0, listStyle: 'none' }}>
         {chain.map((level, i) => (
-          <LevelItem key={level.part} level={level} below={chain.slice(0, i)} depth={i} chosen={level.part === first} />
+          <LevelItem
+            key={level.part}
+            level={level}
+            below={chain.slice(0, i)}
+            depth={i}
+            chosen={level.part === first}
+            drag={dragOf(level)}
+          />
         ))}
       </Box>
       <Buttons>
@@ -46,7 +66,23 @@ export function ChainSection({ parts, rulebook }: { parts: Id[]; rulebook: Ruleb
   );
 }
 
-function LevelItem({ level, below, depth, chosen }: { level: Level; below: Level[]; depth: number; chosen: boolean }) {
+interface LevelDrag {
+  dragged: boolean;
+  /** Whether what is dragged can be dropped here. */
+  takes: boolean;
+  onDrag(on: boolean): void;
+  onDrop(): void;
+}
+
+interface LevelProps {
+  level: Level;
+  below: Level[];
+  depth: number;
+  chosen: boolean;
+  drag: LevelDrag;
+}
+
+function LevelItem({ level, below, depth, chosen, drag }: LevelProps) {
   const kit = useKit();
   const run = useRun();
   const setUi = useSetUi();
@@ -57,7 +93,35 @@ function LevelItem({ level, below, depth, chosen }: { level: Level; below: Level
   const lift = () => callOf(liftLevel, { part: level.part, above: above!.part });
   const title = above ? `Let ${name} carry ${kit.parts[above.part].name}` : '';
   return (
-    <Box component="li" sx={{ display: 'flex', alignItems: 'center', gap: 1, pl: Math.min(depth, 6) * 1.5, minHeight: 26, fontSize: 13 }}>
+    <Box
+      component="li"
+      data-level={name}
+      draggable={level.keys.length > 0}
+      onDragStart={(event: DragEvent) => {
+        event.dataTransfer.setData('text/plain', name);
+        event.dataTransfer.effectAllowed = 'move';
+        drag.onDrag(true);
+      }}
+      onDragEnd={() => drag.onDrag(false)}
+      onDragOver={(event: DragEvent) => drag.takes && event.preventDefault()}
+      onDrop={(event: DragEvent) => {
+        event.preventDefault();
+        if (drag.takes) drag.onDrop();
+      }}
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1,
+        pl: Math.min(depth, 6) * 1.5,
+        minHeight: 26,
+        fontSize: 13,
+        cursor: level.keys.length > 0 ? 'grab' : undefined,
+        opacity: drag.dragged ? 0.5 : 1,
+        outline: drag.takes ? '1px dashed' : 'none',
+        outlineColor: 'kit.sea',
+        outlineOffset: -1,
+      }}
+    >
       <Link
         component="button"
         aria-current={chosen}

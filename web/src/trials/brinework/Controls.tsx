@@ -22,10 +22,9 @@ export default function BrineworkControls() {
   const trial = rulebook && trialFor(rulebook);
   const [duty, setDutyName] = useState(trial?.duties[0]?.name ?? '');
   const rows = useMemo(() => (loaded && rulebook && trial ? trial.levers(loaded, rulebook) : []), [loaded, rulebook, trial]);
-  const orders = useMemo(
-    () => ordersOf(rows, rulebook?.variables ?? []).filter(({ key }) => rows.every((row) => row.key !== key)),
-    [rows, rulebook],
-  );
+  const all = useMemo(() => ordersOf(rows, rulebook?.variables ?? []), [rows, rulebook]);
+  /** Those that are no levers themselves. */
+  const orders = useMemo(() => all.filter(({ key }) => rows.every((row) => row.key !== key)), [all, rows]);
   if (!loaded || !rulebook || !trial) return null;
   return (
     <Box component="section" aria-label={VIEWS[view]} sx={{ height: '100%', overflowY: 'auto', bgcolor: 'kit.sheet' }}>
@@ -65,6 +64,7 @@ export default function BrineworkControls() {
           duties={trial.duties}
           keys={new Set(rows.map(({ key }) => key))}
           worked={[...rows, ...orders]}
+          orders={all}
           variables={rulebook.variables}
           name={duty}
           onName={setDutyName}

@@ -38,7 +38,11 @@ export function DutyEditor({ duty, chosen, worked, variables, onChange }: Editor
   const variable = line && variables.find(({ name }) => name === line.variable);
   const free = worked.filter(({ variable: { name }, index }) => !duty.lines.some((one) => one.variable === name && one.index === index));
   return (
-    <Box role="group" aria-label="Change the duty" sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center', mt: 1.75, mb: 1.5 }}>
+    <Box
+      role="group"
+      aria-label="Change the duty"
+      sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center', mt: 1.75, mb: 1.5 }}
+    >
       <Box sx={{ width: 170 }}>
         <TextField size="small" label="Name" slotProps={{ htmlInput: { 'aria-label': 'Name of the duty', ...taken } }} {...field} />
       </Box>

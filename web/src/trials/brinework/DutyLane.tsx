@@ -18,7 +18,6 @@ export interface LaneEdits {
   chosen: number | null;
   onChoose(point: number): void;
   onMove(point: number, time: number, value: number): void;
-  onAdd(time: number, value: number): void;
   onDrop(point: number): void;
 }
 
@@ -35,12 +34,17 @@ interface LaneProps {
   edits: LaneEdits | null;
 }
 
+/** Where values of a line are drawn: its variable’s range over the height of the lane. */
+export function laneScale({ points }: DutyLine, variable: Variable | undefined, top: number): ScaleLinear<number, number> {
+  const values = points.map(({ value }) => value);
+  return scaleLinear([variable?.min ?? Math.min(...values), variable?.max ?? Math.max(...values)], [top + LANE - EDGE, top + EDGE]);
+}
+
 /** One variable of a duty over time, within its range. Its points are moved by the pointer or the arrows, where they are one's own. */
 export function DutyLane({ of, seconds, top, x, variable, remark, worked, edits }: LaneProps) {
   const [drag, setDrag] = useState<{ point: number; time: number; value: number } | null>(null);
-  const values = of.points.map(({ value }) => value);
-  const [min, max] = [variable?.min ?? Math.min(...values), variable?.max ?? Math.max(...values)];
-  const y = scaleLinear([min, max], [top + LANE - EDGE, top + EDGE]);
+  const y = laneScale(of, variable, top);
+  const [min, max] = y.domain();
   const points = drag ? of.points.map((one, i) => (i === drag.point ? drag : one)) : of.points;
   const path = line<{ time: number; value: number }>(
     (point) => x(point.time),
@@ -52,7 +56,7 @@ export function DutyLane({ of, seconds, top, x, variable, remark, worked, edits 
   };
   const key = leverKey(of.variable, of.index);
   return (
-    <g opacity={remark && !worked ? 0.45 : 1}>
+    <g opacity={remark && !worked ? 0.45 : 1} data-lane={key}>
       <line x1={0} x2={x(seconds)} y1={top + LANE} y2={top + LANE} stroke="currentColor" opacity={0.2} />
       <text x={4} y={top + 15} fontSize={11} fill="currentColor">
         {key}
@@ -60,20 +64,6 @@ export function DutyLane({ of, seconds, top, x, variable, remark, worked, edits 
       <text x={4} y={top + 28} fontSize={10} fill="currentColor">
         {remark}
       </text>
-      {edits && (
-        <rect
-          x={x(0)}
-          y={top}
-          width={x(seconds) - x(0)}
-          height={LANE}
-          fill="transparent"
-          data-lane={key}
-          onDoubleClick={(event) => {
-            const { time, value } = at(event as unknown as PointerEvent<Element>);
-            edits.onAdd(time, value);
-          }}
-        />
-      )}
       <Box
         component="path"
         d={path ?? ''}

@@ -4,17 +4,17 @@ import Button from '@mui/material/Button';
 import Pause from '@mui/icons-material/Pause';
 import PlayArrow from '@mui/icons-material/PlayArrow';
 import { scaleLinear } from 'd3-scale';
-import { useEffect, useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type MouseEvent, type PointerEvent } from 'react';
 import type { Rulebook } from '@itchkit/core/rulebook';
 import { callOf, newId, freeName, type OwnDuty } from '@itchkit/core/document';
-import { DUTY_FORMAT, dutyAt, orderOf, withOrdersFollowed, type Duty } from '@itchkit/core/trial';
+import { DUTY_FORMAT, dutyAt, orderOf, setByHand, withOrdersFollowed, type Duty, type Order } from '@itchkit/core/trial';
 import { leverKey, removeDuties, setDuty } from '@itchkit/core/wiring';
 import { Choice } from '../../card/Choice';
 import { niceStep } from '../../nice-step';
 import { setSlice, useKit, useOpenKit, useRun } from '../../session/context';
 import { DutyEditor, type ChosenPoint } from './DutyEditor';
 import { addPoint, dropPoint, movePoint } from './duty-edits';
-import { DutyLane, LANE } from './DutyLane';
+import { DutyLane, LANE, laneScale } from './DutyLane';
 import type { Worked } from './duty-record';
 
 const LABELS = 150;
@@ -28,6 +28,8 @@ interface DutyPaneProps {
   keys: ReadonlySet<string>;
   /** Levers and orders: what a line can be of. */
   worked: readonly Worked[];
+  /** All that moves levers. */
+  orders: readonly Order[];
   variables: Rulebook['variables'];
   name: string;
   onName(name: string): void;
@@ -37,7 +39,7 @@ interface DutyPaneProps {
  * A run of several variables over time: its lines over a ruler, played in a loop. What nothing follows is drawn pale, what an order brings
  * about dashed. One’s own are changed here: points moved, added by a double click and taken away.
  */
-export function DutyPane({ duties, keys, worked, variables, name, onName }: DutyPaneProps) {
+export function DutyPane({ duties, keys, worked, orders, variables, name, onName }: DutyPaneProps) {
   const { ui } = useOpenKit();
   const kit = useKit();
   const run = useRun();
@@ -59,7 +61,7 @@ export function DutyPane({ duties, keys, worked, variables, name, onName }: Duty
     setTime(to);
     const values = dutyAt(duty, to);
     for (const key of Object.keys(values)) if (!keys.has(key)) delete values[key];
-    setSlice(ui, 'trial', { levers: { ...ui.getState().trial.levers, ...values } });
+    setSlice(ui, 'trial', { levers: setByHand(ui.getState().trial.levers, values, orders) });
   };
   const latest = useRef({ go, time, duty });
   useEffect(() => {
@@ -90,6 +92,19 @@ export function DutyPane({ duties, keys, worked, variables, name, onName }: Duty
     if (!own || next === own) return;
     if (next === null) run(callOf(removeDuties, { duties: [own.id] }));
     else if (run(callOf(setDuty, { duty: next }))) onName(next.name);
+  };
+  /** A double click in a lane of one’s own puts a point there. */
+  const add = (event: MouseEvent<Element>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const y = event.clientY - box.top;
+    const line = Math.floor((y - RULER) / LANE);
+    const of = own?.lines[line];
+    if (!own || !of) return;
+    const variable = variables.find((one) => one.name === of.variable);
+    const value = laneScale(of, variable, RULER + LANE * line).invert(y);
+    const [next, point] = addPoint(own, line, x.invert(event.clientX - box.left), value, variable);
+    change(next);
+    setChosen({ line, point });
   };
   const copy = () => {
     const taken = new Set((kit.duties ?? []).map((one) => one.name));
@@ -135,7 +150,7 @@ export function DutyPane({ duties, keys, worked, variables, name, onName }: Duty
       <Box ref={area} sx={{ position: 'relative' }}>
         <Box
           component="svg"
-          role="group"
+          role={own ? 'group' : 'img'}
           aria-label={`${duty.name}: ${duty.lines.map(({ variable }) => variable).join(', ')} over ${duty.seconds} s`}
           {...{ width, height }}
           onPointerDown={(event: PointerEvent<Element>) => {
@@ -144,6 +159,7 @@ export function DutyPane({ duties, keys, worked, variables, name, onName }: Duty
             seek(event);
           }}
           onPointerMove={(event: PointerEvent<Element>) => event.buttons === 1 && seek(event)}
+          onDoubleClick={add}
           sx={{ display: 'block', color: 'text.secondary', cursor: 'ew-resize', touchAction: 'none', userSelect: 'none' }}
         >
           {Array.from({ length: Math.floor(duty.seconds / tick) + 1 }, (_, i) => i * tick).map((one) => (
@@ -174,11 +190,6 @@ export function DutyPane({ duties, keys, worked, variables, name, onName }: Duty
                     chosen: chosen?.line === i ? chosen.point : null,
                     onChoose: (point) => setChosen({ line: i, point }),
                     onMove: (point, at, value) => change(movePoint(mine, i, point, at, value, variable)),
-                    onAdd(at, value) {
-                      const [next, point] = addPoint(mine, i, at, value, variable);
-                      change(next);
-                      setChosen({ line: i, point });
-                    },
                     onDrop: (point) => change(dropPoint(mine, i, point)),
                   }
                 }

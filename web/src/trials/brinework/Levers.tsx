@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { Fragment, useMemo } from 'react';
-import { ordersOf, type Lever as TrialLever, type Order } from '@itchkit/core/trial';
+import { ordersOf, setByHand, type Lever as TrialLever, type Order } from '@itchkit/core/trial';
 import type { Rulebook } from '@itchkit/core/rulebook';
 import { isShown } from '@itchkit/core/wiring';
 import { Lever } from '../../card/Lever';
@@ -28,9 +28,9 @@ export function Levers({ rows, orders, loaded, rulebook, onWritten }: LeversProp
   const levers = useTrial((state) => state.levers);
   const moving = useMemo(() => ordersOf(rows, rulebook.variables), [rows, rulebook]);
   useOrders(moving);
-  const set = (key: string, value: number) => setSlice(ui, 'trial', { levers: { ...ui.getState().trial.levers, [key]: value } });
-  const neutral = () =>
-    setSlice(ui, 'trial', { levers: Object.fromEntries([...rows, ...orders].map(({ key, variable }) => [key, variable.neutral])) });
+  const set = (key: string, value: number) =>
+    setSlice(ui, 'trial', { levers: setByHand(ui.getState().trial.levers, { [key]: value }, moving) });
+  const neutral = () => setSlice(ui, 'trial', { levers: Object.fromEntries(rows.map(({ key, variable }) => [key, variable.neutral])) });
   return (
     <>
       {rows.map(({ key, variable, bindings, switches }) => (
