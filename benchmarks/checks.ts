@@ -29,7 +29,7 @@ export const checksAll: Benchmark = {
       },
       () => milliseconds(() => validator.validateBytes(bytes)),
     );
-    return rowOf('checks-all', 'ms', ours, peer, 0.35);
+    return rowOf('checks-all', 'ms', ours, peer, 0.75);
   },
 };
 

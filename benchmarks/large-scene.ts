@@ -75,7 +75,7 @@ export const sceneOpen: Benchmark = {
         () => openOurs(address),
         () => openPeer(script, glb),
       );
-      return rowOf('scene-open', 'ms', ours, peer, 2.5);
+      return rowOf('scene-open', 'ms', ours, peer, 5);
     }),
 };
 

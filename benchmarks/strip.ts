@@ -115,7 +115,7 @@ export const stripRedraw: Benchmark = {
     withApplication(async (url): Promise<Row> => {
       const address = await takeIn(url);
       const [ours, peer] = await paired(PAIRS, async () => (await scrolled(address, 0)).step, plain);
-      return rowOf('strip-redraw', 'ms', ours, peer, 0.5);
+      return rowOf('strip-redraw', 'ms', ours, peer, 1);
     }),
 };
 

@@ -52,8 +52,8 @@ export interface Variable {
   /** Where this says what is asked for, or how fast: the variable that says where it stands. */
   position?: string;
   /**
-   * How it moves that: `to` the place that it asks for (its ends are the other one’s ends), at most so much a second; `at` a speed of so much for each
-   * 1 that it asks for, up to the ends; `round` the same, and beginning again beyond them. In the unit of the other one.
+   * How it moves that: `to` the place that it asks for (its ends are the other one’s ends), at most so much a second; `at` a speed of so
+   * much for each 1 that it asks for, up to the ends; `round` the same, and beginning again beyond them. In the unit of the other one.
    */
   moves?: { how: 'to' | 'at' | 'round'; perSecond: number };
   /** What it is worked out of, where it is a kit’s own; a rulebook has none. */
