@@ -13,7 +13,7 @@ import {
 } from '../geometry';
 import { addBindingPose, evaluateBinding, leverKey } from './evaluate-binding';
 import { armAbout, endOf, LinkStand, originOf } from './link-frames';
-import { LINK_METRES, solveLink } from './solve-link';
+import { LINK_GAP, LINK_METRES, solveLink } from './solve-link';
 
 /** Values over the range at which a link is looked at, and as many half way between them. */
 const LOOKS = 48;
@@ -133,7 +133,7 @@ export function worstGap(kit: Kit, link: Link): LinkGap | null {
 /** Whether the parts of a link are where they should be, within the tolerance. */
 export function isSettled(kit: Kit, link: Link): boolean {
   const worst = worstGap(kit, link);
-  return worst !== null && worst.metres <= 2 * LINK_METRES;
+  return worst !== null && worst.metres <= LINK_GAP;
 }
 
 /** How far a part reaches along a way in its own axes, metres in the world at rest. */

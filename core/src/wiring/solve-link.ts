@@ -18,6 +18,8 @@ import {
 
 /** How near to one another ends that meet stay, metres; half of it is each one's. */
 export const LINK_METRES = 0.0002;
+/** What a link may be off as its tables are posed: the same, and what rounding adds. */
+export const LINK_GAP = 1.01 * LINK_METRES;
 /** How near to the true turn a table stays, degrees. */
 export const LINK_DEGREES = 0.05;
 

@@ -1,5 +1,5 @@
 import { KitError, type Kit, type Link } from '../../document';
-import { LINK_METRES, partedAt, solveLink, spanOfTables, worstGap, type LinkGap } from '../../wiring';
+import { LINK_GAP, LINK_METRES, partedAt, solveLink, spanOfTables, worstGap, type LinkGap } from '../../wiring';
 import type { Check, Mend, Said } from '../types';
 import { figure, nameList } from '../wording';
 
@@ -43,7 +43,7 @@ function offSaid(names: string, link: Link, worst: LinkGap | null, unit: string,
       title,
       message: `${names}: ${where}. ${stuck ?? 'What carries them moves otherwise than when they were worked out, or a table was changed by hand.'}`,
       measured: worst === null ? 'no table' : millimetres(worst.metres),
-      limit: millimetres(2 * LINK_METRES),
+      limit: millimetres(LINK_METRES),
       parts: [...link.parts],
       ...(stuck === null && { mend }),
     },
@@ -80,7 +80,7 @@ export const bindingsLinks: Check = {
       // What rolls is compared with what it would be worked out as, which can fail.
       const stuck = link.kind === 'roll' ? whyNot(kit, link) : null;
       const worst = stuck === null ? worstGap(kit, link) : null;
-      if (worst === null || worst.metres > 2 * LINK_METRES) return offSaid(names, link, worst, unit, stuck ?? whyNot(kit, link));
+      if (worst === null || worst.metres > LINK_GAP) return offSaid(names, link, worst, unit, stuck ?? whyNot(kit, link));
       const parted = partedAt(kit, blobs, link);
       return [
         ...reachSaid(names, link, spanOfTables(kit, link), unit),
