@@ -687,7 +687,7 @@ const FAULTS: Fault[] = [
     null,
   ],
   ['brinework', 'links-meet', 'links whose ends no table keeps together', (made) => linked(made, 2), 'asking'],
-  ['brinework', 'links-meet', 'links that are too short', (made) => tooShort(made), null, ['full-table']],
+  ['brinework', 'links-meet', 'links that are too short', (made) => tooShort(made), null],
   ['brinework', 'neutral-rest', 'a part that is posed at neutral', ({ kit }) => void (kit.bindings.x.rows[0].turn = [0, 3, 0]), 'asking'],
 ];
 

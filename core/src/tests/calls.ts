@@ -256,7 +256,7 @@ export const CALLS: Record<string, unknown> = {
     to: { min: 0, max: 5, neutral: 1 },
   },
   'wiring.set-switch': { id: 'dark', part: 'a', variable: 'v', index: 0, spans: [{ from: 2, to: null }], among: 'lamp' },
-  'wiring.make-blur': { part: 'c', axis: 1, variable: 'v', index: 0, from: 2, bothWays: false, cut: true },
+  'wiring.make-blur': { part: 'pair', axis: 1, variable: 'v', index: 0, from: 2, bothWays: false, cut: true },
   'wiring.set-spans': {
     switches: {
       lit: [

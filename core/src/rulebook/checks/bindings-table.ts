@@ -62,10 +62,14 @@ export const bindingsTable: Check = {
   stage: 'wiring',
   about: 'A binding’s table begins with the neutral value and covers the variable’s range',
   run({ kit, rulebook }) {
+    // Where links stop short of the range the rule for links says why; a table that went on would pull them apart.
+    const linked = rulebook.rules.some(({ check }) => check === 'bindings.links') ? (kit.links ?? []) : [];
+    const followsLink = ({ part, variable, index }: Binding) =>
+      linked.some((link) => link.parts.includes(part) && link.variable === variable && link.index === index);
     return Object.values(kit.bindings).flatMap((binding): Said[] => {
       const variable = rulebook.variables.find((one) => one.name === binding.variable);
       const found = variable && fault(binding, variable);
-      if (!found) return [];
+      if (!found || (binding.rows[0]?.value === variable.neutral && followsLink(binding))) return [];
       const part = kit.parts[binding.part];
       return [
         {
