@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { Kit } from '@itchkit/core/document';
 import { useApplication } from '../application';
+import { look } from '../look';
 import { card, checked, choose, choosePart, find, finding, goToStage, kitOf, openCopy, saved, setNumber, treeRow, unfold } from '../steps';
 
 useApplication({ seed: true });
@@ -73,6 +74,7 @@ test('the lock: turned round, linked again, blurred, given a late level, the rig
   // While it is fast the pump wheel is what it sweeps.
   await choosePart(page, 'drv_pump_wheel');
   await unfold(page, 'Shown and hidden');
+  await look(page, null);
   await card(page).getByRole('button', { name: 'Make a blurred stand-in' }).click();
   await expect(treeRow(page, 'pump_wheel_blurred')).toBeVisible();
   await saved(page);
@@ -151,6 +153,7 @@ test('a duty is written by working the levers, changed by pointer, keys and numb
   await page.mouse.dblclick(lane.x + lane.width / 2, lane.y + lane.height / 2);
   await expect(points).toHaveCount(total + 1);
   await expect(page.getByText('as ordered')).toBeVisible();
+  await look(page, null);
   await page.keyboard.press('Control+z');
   await expect(points).toHaveCount(total);
   await page.keyboard.press('Control+z');
