@@ -7,7 +7,7 @@ import { addBindingPose } from './evaluate-binding';
 import { isSettled } from './link-gaps';
 import { addLink } from './link-operations';
 import { setSwitch, switchGroups } from './switches';
-import { bindTwins } from './twins';
+import { bindTwins, likePairs } from './twins';
 
 const angle = fc.double({ min: -170, max: 170, noNaN: true });
 const turn = fc.tuple(angle, angle, angle) as fc.Arbitrary<Vec3>;
@@ -212,4 +212,68 @@ test('links go over to the twins, meet there as the tables say, and are renewed 
   const [, twin] = made.links!;
   expect(twin).toMatchObject({ parts: ['right1', 'stayR'], index: 1, axes: [0, 0] });
   for (const link of made.links!) expect(isSettled(made, link)).toBe(true);
+});
+
+test('at another place, turned as it comes, parts move as those that they are like, seen from there', () => {
+  const side = fc.record({ at: place, turn, order: orders });
+  fc.assert(
+    fc.property(
+      fc.array(side, { minLength: 2, maxLength: 2 }),
+      fc.tuple(place, turn),
+      fc.array(fc.tuple(quarter, quarter), { minLength: 2, maxLength: 2 }),
+      fc.tuple(place, place),
+      fc.double({ min: -1.5, max: 1.5, noNaN: true }),
+      (left, [to, turned], own, [offset, spin], value) => {
+        const { kit: made, blobs } = sides(left, []);
+        // The same chain, taken elsewhere; the own axes of its parts are turned by quarters, so that they are other ones.
+        const going = composeMatrix(to, quatFromTurn(turned, 'xyz'), [1, 1, 1]);
+        const kit = structuredClone(made);
+        const before = restWorlds(kit);
+        left.forEach((_, i) => {
+          const there = multiplyMatrices(going, before.get(`left${i}`)!);
+          const [a, b] = i === 0 ? [0, 0] : own[i];
+          const axes = multiplyMatrices(there, composeMatrix([0, 0, 0], quatFromTurn([a, b, 0], 'xyz'), [1, 1, 1]));
+          const parent = i === 0 ? 'base' : `there${i - 1}`;
+          const { translation, rotation } = decomposeMatrix(multiplyMatrices(invertMatrix(restWorlds(kit).get(parent)!)!, axes));
+          kit.parts[`there${i}`] = newPart({
+            id: `there${i}`,
+            name: `there${i}`,
+            parent,
+            mesh: kit.parts.base.mesh,
+            translation,
+            rotation: rotation as Quat,
+          });
+          kit.parts[`there${i}`].turnOrder = kit.parts[`left${i}`].turnOrder;
+        });
+        let bound = bind(kit, blobs, 'left0', 'swing', table(offset, [0, 40 * spin[1], 0]));
+        bound = bind(bound, blobs, 'left1', 'bend', table([0, 0, 0], [30 * spin[0], 0, 0]));
+        const pairs = { left0: 'there0', left1: 'there1' };
+        const after = run(bound, blobs, callOf(bindTwins, { bindings: Object.keys(bound.bindings), pairs, axis: null, index: 0 }));
+        const [rest, moved] = [posed(after, { swing: 0, bend: 0 }), posed(after, { swing: value, bend: value })];
+        for (const i of [0, 1]) {
+          const way = (id: string) =>
+            multiplyMatrices(Float64Array.from(moved.worldOf(id)), invertMatrix(Float64Array.from(rest.worldOf(id)))!);
+          const wanted = multiplyMatrices(multiplyMatrices(going, way(`left${i}`)), invertMatrix(going)!);
+          way(`there${i}`).forEach((number, k) => expect(Math.abs(number - wanted[k])).toBeLessThan(1e-6));
+        }
+      },
+    ),
+    { numRuns: 60, endOnFailure: true },
+  );
+});
+
+test('like parts are found by name without side and number, by mesh, and by order where there are as many', () => {
+  const { kit } = chainKit([{ id: 'base' }]);
+  const put2 = (id: string, parent: string, name: string, order: number) => {
+    kit.parts[id] = newPart({ id, name, parent, order });
+  };
+  put2('a', 'base', 'drv_leg_front_left', 0);
+  put2('a1', 'a', 'drv_foot_front_left', 0);
+  put2('a2', 'a', 'spring', 1);
+  put2('b', 'base', 'drv_leg_back_left', 1);
+  put2('b2', 'b', 'coil', 0);
+  put2('b1', 'b', 'drv_foot_back_left', 1);
+  expect(likePairs(kit, 'a', 'b')).toEqual({ a: 'b', a1: 'b1', a2: 'b2' });
+  delete kit.parts.b2;
+  expect(likePairs(kit, 'a', 'b')).toEqual({ a: 'b', a1: 'b1' });
 });

@@ -47,15 +47,42 @@ export interface MirroredAxes {
 
 const NEAR = 1e-6;
 
+/** How one place is taken to another: the other side in the mirror, or a place somewhere else, turned as it comes. */
+interface Taking {
+  /** Of directions, orthonormal. */
+  linear: Mat3;
+  /** −1 through a mirror, which turns every turn round. */
+  det: 1 | -1;
+  /** Of places in the world. */
+  place(at: Vec3): Vec3;
+}
+
 const mirrorOf = (axis: Axis): Mat3 =>
   [0, 1, 2].flatMap((row) => [0, 1, 2].map((column) => Number(row === column) * (row === axis ? -1 : 1)));
 
 /** The rotation of a part at rest in the world, without its scale. */
 const axesOf = (worlds: ReadonlyMap<Id, Float64Array>, id: Id): Mat3 => mat3FromQuat(decomposeMatrix(worlds.get(id)!).rotation);
 
-/** C = Rt⁻¹ · M · Rp: from the part’s own axes into the twin’s, through the mirror. Column-major, as all matrices of three here. */
-function throughMirror(worlds: ReadonlyMap<Id, Float64Array>, part: Id, twin: Id, axis: Axis): Mat3 {
-  return multiplyMat3(transposeMat3(axesOf(worlds, twin)), multiplyMat3(mirrorOf(axis), axesOf(worlds, part)));
+const throughMirror = (axis: Axis): Taking => ({
+  linear: mirrorOf(axis),
+  det: -1,
+  place: (at) => at.map((value, i) => (i === axis ? -value : value)) as Vec3,
+});
+
+/** From where a part stands to where another one does, turned as that is against it. */
+function toPlace(worlds: ReadonlyMap<Id, Float64Array>, part: Id, twin: Id): Taking {
+  const linear = multiplyMat3(axesOf(worlds, twin), transposeMat3(axesOf(worlds, part)));
+  const [from, to] = [part, twin].map((id) => decomposeMatrix(worlds.get(id)!).translation);
+  return {
+    linear,
+    det: 1,
+    place: (at) => applyMat3(linear, at.map((value, i) => value - from[i]) as Vec3).map((value, i) => value + to[i]) as Vec3,
+  };
+}
+
+/** C = Rt⁻¹ · M · Rp: from the part’s own axes into the twin’s. Column-major, as all matrices of three here. */
+function betweenAxes(worlds: ReadonlyMap<Id, Float64Array>, part: Id, twin: Id, { linear }: Taking): Mat3 {
+  return multiplyMat3(transposeMat3(axesOf(worlds, twin)), multiplyMat3(linear, axesOf(worlds, part)));
 }
 
 /** The signed axes of a matrix that takes axes to axes; null where it does not. */
@@ -87,12 +114,12 @@ function sameOrder(part: Part, twin: Pick<Part, 'turnOrder'>, about: readonly Ax
 }
 
 /**
- * Rows of a part as its twin has to play them: offsets go through the mirror between the axes of their parents; a turn is about the axis in
- * the mirror, the other way round (a mirror turns every turn round), sizes are those of the axes.
+ * Rows of a part as its twin has to play them: offsets go over between the axes of their parents; a turn is about the axis that corresponds,
+ * in the mirror the other way round (a mirror turns every turn round), sizes are those of the axes.
  */
-function mirroredRows(rows: readonly BindingRow[], between: Mat3, { to, sign }: MirroredAxes): BindingRow[] {
-  // A reflection has determinant −1: turn vectors go by −C.
-  const turns = to.map((at, from) => ({ at, by: -sign[from] }));
+function takenRows(rows: readonly BindingRow[], between: Mat3, { to, sign }: MirroredAxes, det: 1 | -1): BindingRow[] {
+  // Turn vectors go by det C · C.
+  const turns = to.map((at, from) => ({ at, by: det * sign[from] }));
   return rows.map((row) => {
     const turn: Vec3 = [0, 0, 0];
     const size: Vec3 = [1, 1, 1];
@@ -105,23 +132,23 @@ function mirroredRows(rows: readonly BindingRow[], between: Mat3, { to, sign }: 
   });
 }
 
-/** From the axes in which a part’s offsets are into those of its twin’s, through the mirror. */
-function betweenParents(worlds: ReadonlyMap<Id, Float64Array>, part: Part, twinParent: Id | null, axis: Axis): Mat3 {
+/** From the axes in which a part’s offsets are into those of its twin’s. */
+function betweenParents(worlds: ReadonlyMap<Id, Float64Array>, part: Part, twinParent: Id | null, { linear }: Taking): Mat3 {
   const axes = (id: Id | null): Mat3 => (id === null ? [1, 0, 0, 0, 1, 0, 0, 0, 1] : linearPart(worlds.get(id)!));
   const back = invertMat3(axes(twinParent));
   if (!back) throw new TwinError('twin-flat', `What carries the twin of “${part.name}” has no size along one of its axes.`, part.name);
-  return multiplyMat3(back, multiplyMat3(mirrorOf(axis), axes(part.parent)));
+  return multiplyMat3(back, multiplyMat3(linear, axes(part.parent)));
 }
 
-/** Puts an empty part above some, at the mirror image of another one: its own axes are in the mirror what those of the other are. */
-function putCarrier(kit: Kit, of: Part, above: readonly Id[], axis: Axis, name: string): Id {
+/** Puts an empty part above some, where another one is taken to: its own axes are there what those of the other are. */
+function putCarrier(kit: Kit, of: Part, above: readonly Id[], { linear, det, place }: Taking, name: string): Id {
   const worlds = restWorlds(kit);
   const { parent } = kit.parts[above[0]];
   const { translation, rotation } = decomposeMatrix(worlds.get(of.id)!);
-  const mirror = mirrorOf(axis);
-  // M · R · M is a rotation again, with the own axes of the part, mirrored along the same one.
-  const turned = decomposeMatrix(affineMatrix(multiplyMat3(mirror, multiplyMat3(mat3FromQuat(rotation), mirror)))).rotation;
-  const at = translation.map((value, i) => (i === axis ? -value : value)) as Vec3;
+  const there = multiplyMat3(linear, mat3FromQuat(rotation));
+  // In a mirror M · R · M is a rotation again, with the own axes of the part, mirrored along the same one.
+  const turned = decomposeMatrix(affineMatrix(det < 0 ? multiplyMat3(there, linear) : there)).rotation;
+  const at = place(translation);
   const taken = new Set(Object.values(kit.parts).map((part) => part.name));
   const id = newId();
   const { order } = kit.parts[above[0]];
@@ -136,15 +163,15 @@ function putCarrier(kit: Kit, of: Part, above: readonly Id[], axis: Axis, name: 
 }
 
 /** The twin of a part that shows nothing: what carries the twins of what it carries. */
-function hollowTwin(kit: Kit, part: Part, pairs: Map<Id, Id>, axis: Axis, names: (name: string) => string): Id {
+function hollowTwin(kit: Kit, part: Part, pairs: Map<Id, Id>, taking: Taking, names: (name: string) => string): Id {
   const twins = childrenOf(kit, part.id).flatMap(({ id }) => pairs.get(id) ?? []);
   if (part.mesh !== null || twins.length === 0)
     throw new TwinError(
       'twin-missing',
-      `“${part.name}” has no twin on the other side. Mirror it in Shape first, or take it out of the choice.`,
+      `“${part.name}” has no twin there. ${taking.det < 0 ? 'Mirror' : 'Repeat'} it in Shape first, or take it out of the choice.`,
       part.name,
     );
-  return putCarrier(kit, part, twins, axis, names(part.name));
+  return putCarrier(kit, part, twins, taking, names(part.name));
 }
 
 /** Twins are shown and hidden as what they are twins of, by an index of their own: of the chosen parts and of all that these carry. */
@@ -162,21 +189,21 @@ function switchTwins(kit: Kit, chosen: readonly Id[], pairs: ReadonlyMap<Id, Id>
 }
 
 /** Links between parts that were all given to twins are those of the twins, too: renewed with what carries these. */
-function linkTwins(kit: Kit, twins: ReadonlyMap<Id, { twin: Id; to: readonly Axis[] }>, axis: Axis, index: number | null): void {
+function linkTwins(kit: Kit, twins: ReadonlyMap<Id, { twin: Id; to: readonly Axis[] }>, { place }: Taking, index: number | null): void {
   const worlds = restWorlds(kit);
   const made = (kit.links ?? []).flatMap((link) => {
     const pair = link.parts.map((id) => twins.get(id));
     if (!pair.every((one) => one !== undefined) || pair.some(({ twin }, i) => twin === link.parts[i])) return [];
     const world = worlds.get(link.parts[0])!;
     const back = invertMatrix(Float64Array.from(worlds.get(pair[0].twin)!));
-    const mirrored = link.at && (transformPoint(world, link.at).map((value, i) => (i === axis ? -value : value)) as Vec3);
+    const there = link.at && place(transformPoint(world, link.at));
     return [
       {
         ...link,
         id: newId(),
         parts: pair.map(({ twin }) => twin),
         axes: pair.map(({ to }, i) => to[link.axes[i]]),
-        at: mirrored && back ? transformPoint(back, mirrored) : null,
+        at: there && back ? transformPoint(back, there) : null,
         on: link.on === null ? null : (twins.get(link.on)?.twin ?? link.on),
         index: link.index === null ? null : index,
       },
@@ -189,20 +216,21 @@ function linkTwins(kit: Kit, twins: ReadonlyMap<Id, { twin: Id; to: readonly Axi
 
 /**
  * Gives the motion of parts to their twins, with an index of its own: rows go over as M·Δ·M⁻¹ in the twin’s own axes, so that every world
- * placement is the mirror image of the other’s; they are linked, shown and hidden as those are. What twins followed before is replaced. A
- * carrier that has no twin gets one; where a twin’s axes lie askew, a carrier with mirrored axes is put above it.
+ * placement is the image of the other’s; they are linked, shown and hidden as those are. What twins followed before is replaced. A carrier
+ * that has no twin gets one; where a twin’s axes lie askew, a carrier with axes that do not is put above it.
  *
- * @param pairs Twin of each part, by id. @param axis Normal of the mirror: 0 left and right, through the middle of the kit
+ * @param pairs Twin of each part, by id. @param axis Normal of the mirror: 0 left and right, through the middle of the kit; null for a place
+ *   that is no mirror image, to which the uppermost part is taken as it stands against its twin
  * @throws {TwinError} where a part that is drawn has no twin
  */
-export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>; axis: Axis; index: number | null }>({
+export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>; axis: Axis | null; index: number | null }>({
   id: 'wiring.bind-twins',
-  title: (kit, { bindings }) =>
-    `Give the wiring of ${bindings.map((id) => `“${kit.parts[kit.bindings[id]?.part]?.name}”`).join(', ')} to the other side`,
+  title: (kit, { bindings, axis }) =>
+    `Give the wiring of ${bindings.map((id) => `“${kit.parts[kit.bindings[id]?.part]?.name}”`).join(', ')} to ${axis === null ? 'another place' : 'the other side'}`,
   args: Joi.object({
     bindings: idsSchema.required(),
     pairs: Joi.object().pattern(idSchema, idSchema).required(),
-    axis: Joi.valid(0, 1, 2).required(),
+    axis: Joi.valid(0, 1, 2, null).required(),
     index: Joi.number().integer().min(0).allow(null).required(),
   }),
   change(kit, { bindings, pairs: told, axis, index }) {
@@ -215,10 +243,14 @@ export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>
     });
     // From the ends up, so that a carrier finds the twins of what it carries.
     const chosen = [...new Set(given.map(({ part }) => part))].sort((a, b) => depth(b) - depth(a));
+    const top = chosen.findLast((id) => pairs.has(id));
+    if (axis === null && top === undefined)
+      throw new TwinError('twin-missing', 'None of these parts has one like it there. Repeat them in Shape first.');
+    const taking = axis === null ? toPlace(restWorlds(kit), top!, pairs.get(top!)!) : throughMirror(axis);
     const other = (name: string) => `${name}_twin`;
     for (const id of chosen) {
       const part = partOf(kit, id);
-      if (!pairs.has(id)) pairs.set(id, hollowTwin(kit, part, pairs, axis, other));
+      if (!pairs.has(id)) pairs.set(id, hollowTwin(kit, part, pairs, taking, other));
     }
     const made: Id[] = [];
     const twinOf = new Map<Id, { twin: Id; to: readonly Axis[] }>();
@@ -227,18 +259,18 @@ export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>
       const about = turning(binding);
       let twin = pairs.get(part.id)!;
       const fits = (id: Id): MirroredAxes | null => {
-        const axes = mirroredAxes(throughMirror(restWorlds(kit), part.id, id, axis));
+        const axes = mirroredAxes(betweenAxes(restWorlds(kit), part.id, id, taking));
         return axes && sameOrder(part, kit.parts[id], about, axes) ? axes : null;
       };
       let axes = fits(twin);
       if (!axes && (about.length > 0 || resizes(binding))) {
-        twin = putCarrier(kit, part, [twin], axis, `${kit.parts[twin].name}_carrier`);
+        twin = putCarrier(kit, part, [twin], taking, `${kit.parts[twin].name}_carrier`);
         axes = fits(twin)!;
       }
       axes ??= { to: [0, 1, 2], sign: [1, 1, 1] };
       for (const old of Object.values(kit.bindings)) if (old.part === twin || old.part === pairs.get(part.id)) delete kit.bindings[old.id];
       kit.parts[twin].role ??= 'driven';
-      const between = betweenParents(restWorlds(kit), part, kit.parts[twin].parent, axis);
+      const between = betweenParents(restWorlds(kit), part, kit.parts[twin].parent, taking);
       const id = newId();
       kit.bindings[id] = {
         id,
@@ -246,13 +278,50 @@ export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>
         variable: binding.variable,
         index,
         outside: binding.outside,
-        rows: mirroredRows(binding.rows, between, axes),
+        rows: takenRows(binding.rows, between, axes, taking.det),
       };
       made.push(twin);
       twinOf.set(part.id, { twin, to: axes.to });
     }
-    linkTwins(kit, twinOf, axis, index);
+    linkTwins(kit, twinOf, taking, index);
     switchTwins(kit, chosen, pairs, index);
     return { parts: made };
   },
 });
+
+/** A name without what tells one of several apart: sides, ends, numbers. */
+const stemOf = (name: string) =>
+  name
+    .toLowerCase()
+    .split(/[^a-z0-9]+/)
+    .filter((word) => word !== '' && !/^(\d+|l|r|left|right|front|back|rear|fore|aft|upper|lower|top|bottom)$/.test(word))
+    .join(' ');
+
+/**
+ * Which parts below one stand for which below another: those of one mesh, or whose names differ by a side, an end or a number alone, level
+ * by level; where there are as many below one as below the other, the rest by their order.
+ */
+export function likePairs(kit: Kit, from: Id, to: Id): Record<Id, Id> {
+  const pairs: Record<Id, Id> = { [from]: to };
+  const here = childrenOf(kit, from);
+  const there = childrenOf(kit, to);
+  const free = new Set(there.map(({ id }) => id));
+  const take = (part: Part, twin: Part | undefined) => {
+    if (!twin) return;
+    free.delete(twin.id);
+    Object.assign(pairs, likePairs(kit, part.id, twin.id));
+  };
+  for (const part of here)
+    take(
+      part,
+      there.find(({ id, name, mesh }) => free.has(id) && (stemOf(name) === stemOf(part.name) || (mesh !== null && mesh === part.mesh))),
+    );
+  if (here.length === there.length)
+    for (const part of here)
+      if (!pairs[part.id])
+        take(
+          part,
+          there.find(({ id }) => free.has(id)),
+        );
+  return pairs;
+}
