@@ -195,4 +195,16 @@ test('an order is followed at the platform’s rate; a shipped duty is copied to
   const part = (name: string) => Object.values(kit.parts).find((one) => one.name === name)!;
   expect(kit.parts[part('drv_gantry').parent!].name).toBe('drv_hook');
   await page.keyboard.press('Control+z');
+
+  // Of two chosen parts the second moves as the first, where it stands: no mirror, so the wheel turns the same way.
+  await choosePart(page, 'drv_wheel_left');
+  await choosePart(page, 'drv_wheel_right', true);
+  await unfold(page, 'Chain');
+  await choose(page, 'Index at that place', '2');
+  await card(page).getByRole('button', { name: 'Give it to drv_wheel_right' }).click();
+  await saved(page);
+  const wheels = await kitOf(page);
+  const [left, right] = ['left', 'right'].map((word) => bindingOf(wheels, `drv_wheel_${word}`));
+  expect([right.variable, right.index]).toEqual(['trolley_way', 2]);
+  expect(right.rows.map(({ turn }) => turn[0])).toEqual(left.rows.map(({ turn }) => turn[0]));
 });

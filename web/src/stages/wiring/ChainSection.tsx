@@ -5,16 +5,15 @@ import Link from '@mui/material/Link';
 import Tooltip from '@mui/material/Tooltip';
 import ArrowUpward from '@mui/icons-material/ArrowUpward';
 import { useMemo, useState, type DragEvent } from 'react';
-import { callOf, count, subtreeOf, type Binding, type Id, type Kit } from '@itchkit/core/document';
+import { callOf, count, type Id } from '@itchkit/core/document';
 import { restWorlds } from '@itchkit/core/geometry';
 import { fittingName, type Rulebook } from '@itchkit/core/rulebook';
 import { insertParent } from '@itchkit/core/shape';
-import { bindTwins, chainOf, liftLevel, type Level } from '@itchkit/core/wiring';
-import { Choice } from '../../card/Choice';
+import { chainOf, liftLevel, type Level } from '@itchkit/core/wiring';
 import { TryButton, useTrying } from '../../card/TryButton';
 import { Buttons, Fold } from '../../panels/Fold';
-import { twinPairs } from '../../parts/twin-pairs';
-import { useKit, useOpenKit, useRun, useSetUi } from '../../session/context';
+import { useKit, useRun, useSetUi } from '../../session/context';
+import { OtherPlace, OtherSide } from './GiveWiring';
 
 /**
  * What carries the chosen part, from the ground up: a level for each variable, more of them put in between, and all of it on the other
@@ -62,6 +61,7 @@ export function ChainSection({ parts, rulebook }: { parts: Id[]; rulebook: Ruleb
         </TryButton>
       </Buttons>
       <OtherSide parts={parts} rulebook={rulebook} />
+      {parts.length === 2 && <OtherPlace from={parts[0]} to={parts[1]} rulebook={rulebook} />}
     </Fold>
   );
 }
@@ -149,45 +149,6 @@ function LevelItem({ level, below, depth, chosen, drag }: LevelProps) {
           </IconButton>
         </Tooltip>
       )}
-    </Box>
-  );
-}
-
-/** Bindings of parts and of all that they carry, but of what stands in the middle. */
-function bindingsBelow(kit: Kit, parts: readonly Id[], pairs: Record<Id, Id>): Binding[] {
-  const all = new Set(parts.flatMap((id) => [...subtreeOf(kit, id)]));
-  return Object.values(kit.bindings).filter(({ part }) => all.has(part) && pairs[part] !== part);
-}
-
-/** The same on the other side, in the mirror: with an index of its own. */
-function OtherSide({ parts, rulebook }: { parts: Id[]; rulebook: Rulebook }) {
-  const kit = useKit();
-  const { session } = useOpenKit();
-  const pairs = useMemo(() => twinPairs(kit, session.blobs), [kit, session]);
-  const bindings = bindingsBelow(kit, parts, pairs);
-  const indices = Math.min(...bindings.map(({ variable }) => rulebook.variables.find(({ name }) => name === variable)?.indices ?? 0));
-  const own = bindings[0]?.index ?? null;
-  const [asked, setIndex] = useState<number | null>(null);
-  if (bindings.length === 0 || !bindings.some(({ part }) => pairs[part])) return null;
-  const index = indices > 0 ? Math.min(asked ?? (own ?? 0) + 1, indices - 1) : null;
-  const calls = () => callOf(bindTwins, { bindings: bindings.map(({ id }) => id), pairs, axis: 0, index });
-  const twins = bindings.flatMap(({ part }) => (pairs[part] ? [kit.parts[pairs[part]].name] : []));
-  return (
-    <Box sx={{ display: 'grid', gap: 1.5 }}>
-      <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>In the mirror on the other side: {twins.join(', ')}</Box>
-      {index !== null && (
-        <Choice
-          label="Index there"
-          value={index}
-          options={Array.from({ length: indices }, (_, i) => [i, i === own ? `${i}, as here` : String(i)] as const)}
-          onChange={setIndex}
-        />
-      )}
-      <Buttons>
-        <TryButton variant="outlined" calls={calls}>
-          Give it to the other side
-        </TryButton>
-      </Buttons>
     </Box>
   );
 }
