@@ -232,7 +232,6 @@ test('what is solid all about is opaque as a whole, and its shape that of the pa
 test('what can’t be blurred is said: no mesh, nothing off the axis, switched already', () => {
   const blobs = new MemoryBlobs();
   const kit = wheelKit([[[1, 1, 1, 1], arms(3, 0.3, 0, 1, 0.1)]], blobs);
-  expect(() => run(kit, blobs, callOf(makeBlur, { ...args, part: 'base' }))).not.toThrow();
   const bare = { ...kit, parts: { ...kit.parts, wheel: { ...kit.parts.wheel, mesh: null } } };
   expect(() => run(bare, blobs, callOf(makeBlur, args))).toThrow(/“wheel” shows nothing off its own x axis/);
   const thin = wheelKit([[[1, 1, 1, 1], boxFaces([-1, 0.99, -0.001], [1, 1, 0.001])]], blobs);
@@ -314,6 +313,6 @@ test('coverage is that of rays sent in all about, for any wheels', () => {
         expect(told).toBeLessThan(Math.max(...near) + 0.04);
       }
     }),
-    { numRuns: 8, endOnFailure: true },
+    { numRuns: 5, endOnFailure: true },
   );
 });

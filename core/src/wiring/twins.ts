@@ -114,8 +114,8 @@ function sameOrder(part: Part, twin: Pick<Part, 'turnOrder'>, about: readonly Ax
 }
 
 /**
- * Rows of a part as its twin has to play them: offsets go over between the axes of their parents; a turn is about the axis that corresponds,
- * in the mirror the other way round (a mirror turns every turn round), sizes are those of the axes.
+ * Rows of a part as its twin has to play them: offsets go over between the axes of their parents; a turn is about the axis that
+ * corresponds, in the mirror the other way round (a mirror turns every turn round), sizes are those of the axes.
  */
 function takenRows(rows: readonly BindingRow[], between: Mat3, { to, sign }: MirroredAxes, det: 1 | -1): BindingRow[] {
   // Turn vectors go by det C · C.
@@ -219,8 +219,9 @@ function linkTwins(kit: Kit, twins: ReadonlyMap<Id, { twin: Id; to: readonly Axi
  * placement is the image of the other’s; they are linked, shown and hidden as those are. What twins followed before is replaced. A carrier
  * that has no twin gets one; where a twin’s axes lie askew, a carrier with axes that do not is put above it.
  *
- * @param pairs Twin of each part, by id. @param axis Normal of the mirror: 0 left and right, through the middle of the kit; null for a place
- *   that is no mirror image, to which the uppermost part is taken as it stands against its twin
+ * @param pairs Twin of each part, by id.
+ * @param axis Normal of the mirror: 0 left and right, through the middle of the kit; null for a place that is no mirror image, to which the
+ *   uppermost part is taken as it stands against its twin
  * @throws {TwinError} where a part that is drawn has no twin
  */
 export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>; axis: Axis | null; index: number | null }>({

@@ -73,6 +73,7 @@ export class BenchView {
   private kit: Kit | null = null;
   private blobs: Blobs | null = null;
   private scheduled = 0;
+  private sized = false;
   /** Whether the first frame with a kit was marked for measuring. */
   private marked = false;
   private readonly observer: ResizeObserver;
@@ -315,6 +316,9 @@ export class BenchView {
   }
 
   drawNow(): void {
+    // A picture that was asked for is this one.
+    cancelAnimationFrame(this.scheduled);
+    this.scheduled = 0;
     sizeLabels(this.scene, this.camera, this.container.clientHeight || 1);
     this.sizePivot();
     if (this.halves.shown) this.halves.draw(this.renderer, this.camera, this.kitScene.root);
@@ -380,6 +384,10 @@ export class BenchView {
   private resize(): void {
     const { clientWidth: width, clientHeight: height } = this.container;
     if (width === 0 || height === 0) return;
+    // An observer begins by telling the size that there is.
+    const size = this.renderer.getSize(new THREE.Vector2());
+    if (this.sized && size.x === width && size.y === height) return;
+    this.sized = true;
     this.camera.aspect = width / height;
     this.camera.updateProjectionMatrix();
     this.renderer.setSize(width, height);
