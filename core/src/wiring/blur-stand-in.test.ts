@@ -316,3 +316,21 @@ test('coverage is that of rays sent in all about, for any wheels', () => {
     { numRuns: 5, endOnFailure: true },
   );
 });
+
+test('an open ring has no inside: it covers what its surface covers, and a wheel that is squeezed to nothing is refused in a sentence', () => {
+  const blobs = new MemoryBlobs();
+  // Without the two sides of its rim: bands of what ringFaces makes, of which each second one stays.
+  const faces = ringFaces(0.5, 1, 0.25).filter((_, corner) => Math.floor(corner / 6) % 2 === 0);
+  const made = standIn(wheelKit([[[1, 1, 1, 1], faces]], blobs), blobs);
+  const between = made.rims.filter(({ radius }) => radius > 1.1 && radius < 1.9);
+  expect(between).toEqual([]);
+  const flat = wheelKit([[[1, 1, 1, 1], ringFaces(0.5, 1, 0.25)]], blobs);
+  for (const scale of [
+    [0, 1, 1],
+    [1, 0, 1],
+    [0, 0, 0],
+  ] as const) {
+    const squeezed = { ...flat, parts: { ...flat.parts, wheel: { ...flat.parts.wheel, scale: [...scale] as [number, number, number] } } };
+    expect(() => run(squeezed, blobs, callOf(makeBlur, args))).toThrow(/“wheel”/);
+  }
+});

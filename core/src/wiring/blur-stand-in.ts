@@ -200,6 +200,7 @@ const REPEAT = 10497;
 function putStandIn(kit: Kit, blobs: Blobs, part: Id, axis: Axis, name: string, cut: boolean): Id {
   const { parent, name: of } = kit.parts[part];
   const turned = turnedPart(kit, blobs, part, axis);
+  if (!turned) throw new BlurError(`“${of}” has no size along one of its own axes. Give it one first.`, of);
   const grid = gridOver(turned.corners);
   if (!grid)
     throw new BlurError(

@@ -88,28 +88,38 @@ interface Paint extends Pick<Material, 'baseColor' | 'metallic' | 'roughness'> {
 /** 1 for each triangle of a mesh whose piece is closed: over each edge as many triangles run one way as the other. */
 function closedTriangles(places: Uint32Array): Uint8Array {
   const { pieceOf, pieces } = loosePieces(places);
-  const balance = new Map<string, number>();
-  for (let t = 0; t < pieceOf.length; t++)
-    for (let k = 0; k < 3; k++) {
-      const [a, b] = [places[3 * t + k], places[3 * t + ((k + 1) % 3)]];
-      if (a === b) continue;
-      const key = `${pieceOf[t]} ${Math.min(a, b)} ${Math.max(a, b)}`;
-      balance.set(key, (balance.get(key) ?? 0) + (a < b ? 1 : -1));
-    }
+  const many = places.reduce((most, place) => Math.max(most, place + 1), 1);
+  const pieceOfPlace = new Uint32Array(many);
+  places.forEach((place, corner) => (pieceOfPlace[place] = pieceOf[Math.floor(corner / 3)]));
+  // Both ends of an edge and its direction in one number, sorted: directions of one edge come one after the other.
+  const edges = new Float64Array(places.length);
+  for (let corner = 0; corner < places.length; corner++) {
+    const a = places[corner];
+    const b = places[corner % 3 === 2 ? corner - 2 : corner + 1];
+    edges[corner] = a === b ? -1 : 2 * (Math.min(a, b) * many + Math.max(a, b)) + (a < b ? 1 : 0);
+  }
+  edges.sort();
   const open = new Uint8Array(pieces);
-  for (const [key, sum] of balance) if (sum !== 0) open[Number(key.slice(0, key.indexOf(' ')))] = 1;
+  for (let i = 0; i < edges.length;) {
+    const edge = Math.floor(edges[i] / 2);
+    let balance = 0;
+    for (; i < edges.length && Math.floor(edges[i] / 2) === edge; i++) balance += edges[i] % 2 === 0 ? -1 : 1;
+    if (edge >= 0 && balance !== 0) open[pieceOfPlace[Math.floor(edge / many)]] = 1;
+  }
   return Uint8Array.from(pieceOf, (piece) => 1 - open[piece]);
 }
 
 /**
- * The triangles of a part and of all below it that is not hidden, at rest, about one of its own axes.
+ * The triangles of a part and of all below it that is not hidden, at rest, about one of its own axes; null where it has no size along one
+ * of them.
  *
  * @throws {ImageFormatError} for a texture that is neither PNG nor JPEG
  */
-export function turnedPart(kit: Kit, blobs: Blobs, part: Id, axis: Axis): TurnedPart {
+export function turnedPart(kit: Kit, blobs: Blobs, part: Id, axis: Axis): TurnedPart | null {
   const worlds = restWorlds(kit);
   const frame = frameOf(worlds.get(part)!, axis);
-  const back = invertMatrix(frame)!;
+  const back = invertMatrix(frame);
+  if (!back || !back.every(Number.isFinite)) return null;
   const [i, j] = [(axis + 1) % 3, (axis + 2) % 3];
   const shown = shownBelow(kit, part);
   const total = shown.reduce((sum, id) => sum + wholeMesh(kit.meshes[kit.parts[id].mesh!], blobs).indices.length / 3, 0);
