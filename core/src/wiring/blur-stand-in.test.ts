@@ -2,7 +2,9 @@ import fc from 'fast-check';
 import { decode, encode } from 'fast-png';
 import {
   callOf,
+  checkKit,
   emptyKit,
+  KitError,
   MemoryBlobs,
   newMaterial,
   newPart,
@@ -15,6 +17,7 @@ import {
 } from '../document';
 import { posedVertices, quatFromTurn, restWorlds, transformPoint } from '../geometry';
 import { run } from '../tests/helpers';
+import { oddKit } from '../tests/odd-kits';
 import { makeBlur } from './blur-stand-in';
 import { isShown } from './switches';
 
@@ -333,4 +336,21 @@ test('an open ring has no inside: it covers what its surface covers, and a wheel
     const squeezed = { ...flat, parts: { ...flat.parts, wheel: { ...flat.parts.wheel, scale: [...scale] as [number, number, number] } } };
     expect(() => run(squeezed, blobs, callOf(makeBlur, args))).toThrow(/“wheel”/);
   }
+});
+
+test('of any part of a stranger’s kit a stand-in is made that the server takes, or a sentence says why not', () => {
+  fc.assert(
+    fc.property(oddKit, fc.nat(20), fc.constantFrom<Axis>(0, 1, 2), fc.boolean(), ({ kit, blobs }, at, axis, cut) => {
+      const ids = Object.keys(kit.parts);
+      if (ids.length === 0) return;
+      const part = ids[at % ids.length];
+      try {
+        checkKit(run(kit, blobs, callOf(makeBlur, { ...args, part, axis, cut })));
+      } catch (error) {
+        expect(error).toBeInstanceOf(KitError);
+        expect((error as KitError).message).toMatch(/^“[^]*” (shows nothing|covers less|has no size|is shown)|would skew/);
+      }
+    }),
+    { numRuns: 25, endOnFailure: true },
+  );
 });
