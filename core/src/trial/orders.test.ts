@@ -101,6 +101,14 @@ test('what has a line of its own keeps it', () => {
   expect(withOrdersFollowed(duty, variables).lines.map(({ variable }) => variable)).toEqual(['gate_lift_order', 'gate_lift']);
 });
 
+test('of two orders that move one thing the first counts', () => {
+  const duty = dutyOf('pump_speed', 4, [0, 10]);
+  const both: Duty = { ...duty, lines: [...duty.lines, { variable: 'pump_speed_order', index: 0, points: [{ time: 0, value: 90 }] }] };
+  const [, , phase, ...more] = withOrdersFollowed(both, variables).lines;
+  expect(more).toEqual([]);
+  expect(lineAt(phase, 3)).toBeCloseTo(180, 6);
+});
+
 test('what was done with levers is played back as it was done: straight while it was moved, still while it was not', () => {
   const set = (time: number, value: number): LeverSet => ({ key: 'gate_lift[0]', variable: 'gate_lift', index: 0, time, value });
   const dragged = Array.from({ length: 21 }, (_, i) => set(1 + 0.05 * i, 0.1 * i));

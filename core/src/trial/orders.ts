@@ -97,7 +97,8 @@ const STEP = 1 / 60;
 const BLINK = 1e-6;
 
 /**
- * A duty with lines for what its orders move, worked out step by step at the platform’s rates. What has a line of its own keeps that.
+ * A duty with lines for what its orders move, worked out step by step at the platform’s rates. What has a line of its own keeps that; of two
+ * orders that move one thing the first counts.
  *
  * @returns The same duty where none of its lines is an order.
  */
@@ -106,6 +107,7 @@ export function withOrdersFollowed(duty: Duty, variables: readonly Variable[]): 
   const more = duty.lines.flatMap((line): DutyLine[] => {
     const order = orderOf(variables, line.variable, line.index);
     if (!order || own.has(order.position.key)) return [];
+    own.add(order.position.key);
     const { variable, index } = order.position;
     return [{ variable: variable.name, index, points: followLine(order, line, duty.seconds) }];
   });

@@ -154,7 +154,6 @@ export function DutyPane({ duties, keys, worked, orders, variables, name, onName
           aria-label={`${duty.name}: ${duty.lines.map(({ variable }) => variable).join(', ')} over ${duty.seconds} s`}
           {...{ width, height }}
           onPointerDown={(event: PointerEvent<Element>) => {
-            if (event.detail > 1) return;
             event.currentTarget.setPointerCapture(event.pointerId);
             seek(event);
           }}

@@ -32,7 +32,7 @@ export function beginRecord(ui: StoreApi<UiState>, worked: readonly Worked[], no
 export type Recorded = ReturnType<ReturnType<typeof beginRecord>>;
 
 /**
- * A duty of what was done: what an order moved is left to the order, and it lasts until a moment after the last lever was set.
+ * A duty of what was done: what an order moved is left to the order. It lasts as long as was written, an hour at most.
  *
  * @returns null where nothing was
  */
@@ -44,5 +44,5 @@ export function dutyOfRecord({ sets, start, seconds }: Recorded, orders: readonl
   );
   if (lines.length === 0) return null;
   const name = freeName('My duty', new Set(duties.map((one) => one.name)), ' ');
-  return { id: newId(), name, about: '', seconds: Math.max(1, Math.ceil(seconds)), lines };
+  return { id: newId(), name, about: '', seconds: Math.min(3600, Math.max(1, Math.ceil(seconds))), lines };
 }
