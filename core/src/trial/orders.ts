@@ -97,8 +97,8 @@ const STEP = 1 / 60;
 const BLINK = 1e-6;
 
 /**
- * A duty with lines for what its orders move, worked out step by step at the platform’s rates. What has a line of its own keeps that; of two
- * orders that move one thing the first counts.
+ * A duty with lines for what its orders move, worked out step by step at the platform’s rates. What has a line of its own
+ * keeps that; of two orders that move one thing the first counts.
  *
  * @returns The same duty where none of its lines is an order.
  */
