@@ -57,6 +57,12 @@ function table(rows: Row[]): string {
 }
 
 async function main(args: string[]): Promise<void> {
+  const strange = args.find((arg, i) => !['--json', '--row'].includes(arg) && args[i - 1] !== '--row');
+  if (strange !== undefined) {
+    process.stderr.write(`“${strange}” is not understood. There are --row NAME and --json.\n`);
+    process.exitCode = 2;
+    return;
+  }
   const json = args.includes('--json');
   const wanted = args.includes('--row') ? args[args.indexOf('--row') + 1] : null;
   const chosen = BENCHMARKS.filter((one) => wanted === null || one.row === wanted);

@@ -4,6 +4,7 @@ import brinework11 from './brinework-1.1.0.rulebook.json';
 import brinework12 from './brinework-1.2.0.rulebook.json';
 import clashmere from './clashmere.rulebook.json';
 import cubbin from './cubbin.rulebook.json';
+import cubbin10 from './cubbin-1.0.0.rulebook.json';
 import emberfold from './emberfold.rulebook.json';
 import glasswink from './glasswink.rulebook.json';
 import lanternlot from './lanternlot.rulebook.json';
@@ -19,4 +20,4 @@ export interface RulebookFile {
 export const NEWEST: RulebookFile[] = [brinework, plotwick, cubbin, emberfold, glasswink, clashmere, lanternlot];
 
 /** Older versions, to which kits may be pinned. */
-export const OLDER: RulebookFile[] = [brinework10, brinework11, brinework12];
+export const OLDER: RulebookFile[] = [brinework10, brinework11, brinework12, cubbin10];

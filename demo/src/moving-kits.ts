@@ -1,5 +1,5 @@
 import { callOf, renameKit, type Blobs, type Id, type Kit, type LoopMode } from '@itchkit/core/document';
-import { applyScale, mirrorParts, repeatAlongLine } from '@itchkit/core/shape';
+import { applyScale, mirrorParts, reparentParts, repeatAlongLine } from '@itchkit/core/shape';
 import {
   addClip,
   addRestClip,
@@ -25,6 +25,7 @@ import {
   type KeyRef,
 } from '@itchkit/core/motion';
 import type { Rulebook } from '@itchkit/core/rulebook';
+import { driveChain } from '@itchkit/core/wiring';
 import { buildBrassDiverGlb } from './brass-diver-glb';
 import { Hands } from './hands';
 import { hillTramHalt } from './raw-kits';
@@ -172,7 +173,43 @@ export async function periscopeDiver(rulebook: Rulebook, blobs: Blobs): Promise<
     ]);
   hands.do(callOf(setOverlay, { clip: blink, overlay: { place: 'over', mode: 'replace', parts: null } }));
   hands.do(callOf(setCue, { clip: look, cue: { id: 'cue-steam', time: 0.6, kind: 'effect', name: 'steam', part: hands.part('scope_2') } }));
+  walks(hands, rate);
+  driveNeck(hands);
   return hands.kit;
+}
+
+/** One step of each foot, the arms the other way, a boot heard at each. */
+function walks(hands: Hands, rate: number): void {
+  const walk = clip(hands, 'walk', 1, rate, 'loop');
+  for (const [part, swing] of [
+    ['l_leg', 26],
+    ['r_leg', -26],
+    ['l_arm', -18],
+    ['r_arm', 18],
+  ] as const)
+    hands.keys('walk', part, 'turn', 0, [
+      [0, swing, 'sine-both'],
+      [0.5, -swing, 'sine-both'],
+      [1, swing, 'hold'],
+    ]);
+  for (const [side, time] of [
+    ['left', 0.05],
+    ['right', 0.55],
+  ] as const)
+    hands.do(
+      callOf(setCue, { clip: walk, cue: { id: `cue-${side}`, time, kind: 'sound', name: `${side} boot`, part: hands.part('origin') } }),
+    );
+}
+
+/** What the diver looks at turns its whole periscope with its head: more of it the higher up, nodding over the inner edges. */
+function driveNeck(hands: Hands): void {
+  hands.do(callOf(reparentParts, { parts: [hands.part('head')], parent: hands.part('scope_2'), place: 0, keep: 'world' }));
+  const parts = ['scope_1', 'scope_2', 'head'].map((name) => hands.part(name));
+  const drive = { parts, shares: [0.2, 0.3, 0.5], index: null, neutral: 0, closed: false };
+  const turned = (values: number[], sign: number) => values.map((value) => ({ value, degrees: sign * value }));
+  hands.do(callOf(driveChain, { ...drive, variable: 'look_turn', axis: 1, hinge: 'pivot', stops: turned([-75, 75], 1) }));
+  // Looking up leans back: the left-handed way about the kit’s x.
+  hands.do(callOf(driveChain, { ...drive, variable: 'look_nod', axis: 0, hinge: 'inner', stops: turned([-50, 60], -1) }));
 }
 
 /** The diver's jig as it was taken: nine seconds, a little of everything, to be trimmed and looped. */

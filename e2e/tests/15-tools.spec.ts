@@ -106,6 +106,18 @@ test('“as it will play” says how far off the platform’s straight keys are,
   await page.getByRole('button', { name: 'As it will play' }).click();
   await expect(page.getByTestId('played-words')).toBeVisible();
   await expect(card(page).getByText(/straight ones played/)).toBeVisible();
+
+  // The platform plays no sizes: what is keyed by them is named, and stands as it does at rest.
+  const differs = card(page).getByRole('list', { name: 'What differs' });
+  await expect(differs).toHaveCount(0);
+  await setNumber(page, 'Size x', 3);
+  await expect(differs.getByRole('listitem')).toHaveText(['“Lamp” keeps its size of rest']);
+  await choosePart(page, 'Lamp_2');
+  await differs.getByRole('button', { name: /Lamp/ }).click();
+  await expect(treeRow(page, 'Lamp')).toHaveAttribute('aria-selected', 'true');
+  await expect(treeRow(page, 'Lamp_2')).toHaveAttribute('aria-selected', 'false');
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(differs).toHaveCount(0);
 });
 
 test('Esc closes History wherever the keyboard is, and the keyboard is on the page again', async ({ page }) => {

@@ -51,15 +51,18 @@ test('every refusal of the hostile files is a sentence on the shelf', async ({ p
   expect(refused.length).toBeGreaterThan(40);
   const onShelf = async () => ((await (await request.get(`${base()}/api/kits`)).json()) as unknown[]).length;
   const before = await onShelf();
+  await page.goto(base());
+  const refusal = page.getByRole('alert').filter({ hasText: /\S/ });
   for (const [wrong, , fileName, make] of refused) {
-    await page.goto(base());
     await page
       .getByLabel('Files for new kits')
       .setInputFiles({ name: fileName, mimeType: 'application/octet-stream', buffer: Buffer.from(await make()) });
-    const sentence = (await page.getByRole('alert').filter({ hasText: /\S/ }).first().textContent()) ?? '';
+    const sentence = (await refusal.textContent()) ?? '';
     expect(sentence, wrong).toMatch(/^(.*[“‘].*|Nothing .*|.* ZIP .*)\.$/s);
     expect(sentence, wrong).not.toMatch(/undefined|\[object|\.ts:|Error:/);
     expect(sentence.length, wrong).toBeGreaterThan(40);
+    await refusal.getByRole('button', { name: 'Close' }).click();
+    await expect(refusal).toHaveCount(0);
   }
   expect(await onShelf()).toBe(before);
 });

@@ -1,16 +1,21 @@
 import { expect, test, type Page } from '@playwright/test';
 import { buildNextSluiceCraneGlb } from '@itchkit/demo';
 import { useApplication } from '../application';
-import { look as lookAt, PICTURES } from '../look';
+import { COLOUR_RULES, look, PICTURES } from '../look';
 import { base, checked, choosePart, find, goToStage, openDemo, saved, setNumber } from '../steps';
 
 useApplication({ seed: true });
 
-/** Of the night watch one picture is kept; the others are looked at all the same. */
-const look = (page: Page, name: string | null) => lookAt(page, name?.endsWith('-night') && name !== 'shape-night' ? null : name);
+type Look = (view: string | null) => Promise<void>;
+
+/** Of the night watch one picture is kept; the others are looked at all the same, for what colours can break. */
+const looking =
+  (page: Page, scheme: 'light' | 'dark'): Look =>
+  (view) =>
+    scheme === 'light' ? look(page, view) : look(page, view === 'shape' ? 'shape-night' : null, COLOUR_RULES);
 
 /** The comparison with a new version, and the history after it; everything as before at the end. */
-async function lookAtIntake(page: Page): Promise<void> {
+async function lookAtIntake(page: Page, lookAt: Look): Promise<void> {
   await page.getByRole('button', { name: 'New version' }).click();
   await find(page, '[role=dialog] input[type=file]').setInputFiles({
     name: 'sluice-crane-2.glb',
@@ -20,33 +25,33 @@ async function lookAtIntake(page: Page): Promise<void> {
     ),
   });
   await expect(page.getByRole('button', { name: 'Take it in' })).toBeVisible();
-  await look(page, 'new-version');
+  await lookAt('new-version');
   await page.getByRole('button', { name: 'Take it in' }).click();
   await saved(page);
   await page.keyboard.press('Shift+H');
   await page.getByRole('tab', { name: 'Revisions' }).click();
   await page.getByRole('button', { name: 'Compare' }).first().click();
   await expect(page.getByRole('table', { name: 'Figures' })).toBeVisible();
-  await look(page, 'history');
+  await lookAt('history');
   await page.getByRole('button', { name: 'Done' }).click();
   await page.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('button', { name: 'Undo' }).click();
   await saved(page);
 }
 
-async function lookAtRulebooks(page: Page, name: (view: string) => string): Promise<void> {
+async function lookAtRulebooks(page: Page, lookAt: Look): Promise<void> {
   await page.goto(`${base()}/rulebooks`);
   await expect(find(page, '[data-rulebook]').first()).toBeVisible();
-  await look(page, name('rulebooks'));
+  await lookAt('rulebooks');
   await find(page, '[data-rulebook="plotwick"]').getByRole('link', { name: 'Read' }).click();
   await page.getByRole('textbox', { name: 'Try a name for seat' }).fill('Seat 1');
-  await look(page, name('booklet'));
+  await lookAt('booklet');
   await page.getByRole('button', { name: 'Copy' }).click();
   await page.waitForURL('**/edit');
   await find(page, '[data-path="naming.patterns.1.pattern"]').fill('^seat-([0-9]+)+$');
   await expect(page.getByText(/exponential time/).first()).toBeVisible();
   await find(page, '[data-path="naming.root"]').scrollIntoViewIfNeeded();
-  await look(page, name('editor'));
+  await lookAt('editor');
 }
 
 for (const scheme of ['light', 'dark'] as const) {
@@ -55,32 +60,32 @@ for (const scheme of ['light', 'dark'] as const) {
     const page = await (
       await browser.newContext({ colorScheme: scheme, viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })
     ).newPage();
-    const name = (view: string) => (scheme === 'dark' ? `${view}-night` : view);
+    const lookAt = looking(page, scheme);
     await page.goto(base());
     await expect(find(page, '[data-kit] img').first()).toBeVisible();
     if (PICTURES) await expect(find(page, '[data-kit] img')).toHaveCount(await find(page, '[data-kit]').count(), { timeout: 60_000 });
-    await look(page, name('shelf'));
+    await lookAt('shelf');
     await openDemo(page, 'Sluice crane');
-    await look(page, name('intake'));
+    await lookAt('intake');
     await find(page, '[data-finding]').first().click();
     await goToStage(page, 'Shape');
     await choosePart(page, 'drv_turntable');
-    await look(page, name('shape'));
+    await lookAt('shape');
 
     await openDemo(page, 'Sluice crane, finished');
-    if (scheme === 'light') await lookAtIntake(page);
+    if (scheme === 'light') await lookAtIntake(page, lookAt);
     await goToStage(page, 'Motion');
     await find(page, '[data-bead*="drv_turntable"]').nth(1).click();
-    await look(page, null);
+    await lookAt(null);
     await goToStage(page, 'Wiring');
     await setNumber(page, 'Value of crane_slew_angle[0]', 60);
     await page.getByRole('button', { name: /^crane_luff_angle/ }).click();
-    await look(page, name('wiring'));
+    await lookAt('wiring');
     await goToStage(page, 'Trial');
     await expect(find(page, '[data-trial=running]')).toBeVisible();
     await setNumber(page, 'Value of crane_slew_angle[0]', 35);
     await setNumber(page, 'Value of gate_lift[0]', 2);
-    await look(page, name('trial'));
+    await lookAt('trial');
     await goToStage(page, 'Ship');
     for (const title of ['Plotwick', 'Brinework']) {
       await page.getByRole('button', { name: /^for / }).click();
@@ -90,9 +95,9 @@ for (const scheme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: 'Build package' }).click();
     await expect(page.getByTestId('package-sha').first()).toBeVisible();
     await checked(page);
-    await look(page, name('ship'));
+    await lookAt('ship');
     await page.keyboard.press('?');
-    await look(page, null);
+    await lookAt(null);
     await page.close();
   });
 
@@ -101,7 +106,7 @@ for (const scheme of ['light', 'dark'] as const) {
     const page = await (
       await browser.newContext({ colorScheme: scheme, viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })
     ).newPage();
-    await lookAtRulebooks(page, (view) => (scheme === 'dark' ? `${view}-night` : view));
+    await lookAtRulebooks(page, looking(page, scheme));
     await page.close();
   });
 }

@@ -226,7 +226,7 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
     'by `role` (null for all others): `prefix` (by which a role is found from a name), `pattern`, `explain` in plain words, `examples`',
   'naming.reserved': 'names that the platform keeps for itself, in any case of letters',
   'naming.sides': '`place` (`prefix` or `suffix`), `left`, `right`',
-  'naming.required': '`name`, `under` (null: at the top), `why`',
+  'naming.required': '`name`, `under` (null: at the top; else somewhere below that part), `why`',
   hierarchy: 'what hangs below what',
   'hierarchy.parents': '`role`, and the roles `under` which it may hang',
   'hierarchy.drivenOrder': 'variables from the ground up: parts bound to them have to carry one another in that order',

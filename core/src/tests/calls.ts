@@ -273,6 +273,17 @@ export const CALLS: Record<string, unknown> = {
     duty: { id: 'run', name: 'Run', about: '', seconds: 3, lines: [{ variable: 'v', index: 0, points: [{ time: 0, value: 1 }] }] },
   },
   'wiring.remove-duties': { duties: ['kept'] },
+  'wiring.drive-chain': {
+    parts: ['a', 'c'],
+    variable: 'w',
+    index: null,
+    axis: 2,
+    shares: [0.25, 0.75],
+    stops: [{ value: 5, degrees: 40 }],
+    neutral: 0,
+    hinge: 'outer',
+    closed: true,
+  },
   'wiring.add-link': {
     id: 'rolling',
     kind: 'roll',

@@ -1,9 +1,11 @@
 import type { Rulebook } from '../rulebook';
 import { DUTIES } from './brinework/duties';
-import { importLog } from './brinework/import-log';
-import { levers } from './brinework/levers';
+import { importLog as cubbinLog } from './cubbin/import-log';
+import { importLog } from './import-log';
+import { levers } from './levers';
 import type { Trial } from './trial';
 
+export * from './cubbin/figure';
 export * from './duties';
 export * from './lever';
 export * from './orders';
@@ -16,6 +18,7 @@ export * from './trial';
 /** The stand-ins that there are, by the rulebook's id: a target that is not here has none. */
 const TRIALS: Readonly<Record<string, Trial>> = {
   brinework: { importLog, levers, duties: DUTIES },
+  cubbin: { importLog: cubbinLog, levers, duties: [], choosesClips: true },
 };
 
 /** Which platforms have a stand-in. */

@@ -1,5 +1,5 @@
-import type { Blobs, Clip, Id, Kit, PoseDelta } from '../document';
-import type { Poser } from '../geometry';
+import type { Blobs, Clip, Id, Kit, PoseDelta, Quat, TurnOrder } from '../document';
+import { multiplyQuats, quatFromTurn, type Poser } from '../geometry';
 import { overlaysOf, sampleStack, stackClips, type ClipStack } from '../motion';
 import { derivedReaders, type DerivedReader, type Variable } from '../rulebook';
 import { addBindingPose, isShown, leverKey } from '../wiring';
@@ -55,6 +55,17 @@ function derivedOf({ derived }: Kit, variables: readonly Variable[]): Map<string
   return made;
 }
 
+/**
+ * Takes what a clip has turned a part by as a rotation before whatever else turns it, as a package’s clip is one: the turn of a binding
+ * follows it, and does not mix with its angles.
+ */
+function settleTurn({ pose }: Poser, order: TurnOrder, at: number): void {
+  const turn = pose.turn.subarray(3 * at, 3 * at + 3);
+  if (turn[0] === 0 && turn[1] === 0 && turn[2] === 0) return;
+  pose.spin.set(multiplyQuats(Array.from(pose.spin.subarray(4 * at, 4 * at + 4)) as Quat, quatFromTurn(turn, order)), 4 * at);
+  turn.fill(0);
+}
+
 /** Poses a kit's parts from a clip at a time, levers, and a part held by hand. */
 export function poseKit(poser: Poser, kit: Kit, blobs: Blobs, source: PoseSource, variables: readonly Variable[]): void {
   poser.reset();
@@ -68,7 +79,13 @@ export function poseKit(poser: Poser, kit: Kit, blobs: Blobs, source: PoseSource
       derived?.get(variable)?.value(levers) ??
       variables.find(({ name }) => name === variable)?.neutral ??
       otherwise;
-    for (const binding of Object.values(kit.bindings)) {
+    const bindings = Object.values(kit.bindings);
+    if (clip)
+      for (const { part } of bindings) {
+        const index = poser.flat.indexOf.get(part);
+        if (index !== undefined) settleTurn(poser, kit.parts[part].turnOrder, index);
+      }
+    for (const binding of bindings) {
       const index = poser.flat.indexOf.get(binding.part);
       if (index === undefined) continue;
       addBindingPose(binding, valueOf(binding.variable, binding.index, binding.rows[0]?.value ?? 0), index, poser.pose);

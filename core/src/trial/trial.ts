@@ -16,4 +16,6 @@ export interface Trial {
   levers(loaded: LoadedPackage, rulebook: Rulebook): Lever[];
   /** Runs of its variables that ship with it. */
   duties: readonly Duty[];
+  /** Whether it says itself which clip plays, by what is asked of it. */
+  choosesClips?: true;
 }

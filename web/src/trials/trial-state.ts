@@ -1,7 +1,7 @@
 import type { StoreApi } from 'zustand';
 import { MemoryBlobs, SECTION_LIST, STAYING, type Blobs, type Id, type Kit } from '@itchkit/core/document';
 import { readPackage, type LoadedPackage } from '@itchkit/core/ship';
-import { trialFor, type LogLine } from '@itchkit/core/trial';
+import { trialFor, type HeldPose, type LogLine } from '@itchkit/core/trial';
 import { rulebookOf } from '../rulebooks';
 import { setSlice, useUi } from '../session/context';
 import { togglePlay, type PlayStore } from '../session/run-clock';
@@ -27,6 +27,10 @@ export interface TrialState {
   clip: Id | null;
   time: number;
   playing: boolean;
+  /** What stands otherwise than levers and clip say: where a figure has gone. */
+  held: readonly HeldPose[];
+  /** Overlays that do not run along; null where none does. */
+  quiet: readonly Id[] | null;
 }
 
 declare module '../session/ui-store' {
@@ -52,6 +56,8 @@ const EMPTY: TrialState = {
   clip: null,
   time: 0,
   playing: false,
+  held: [],
+  quiet: null,
 };
 
 export const trialSlice = slice('trial', () => EMPTY);
@@ -62,8 +68,14 @@ export function useTrial<T>(select: (state: TrialState) => T): T {
 
 const playStores = new WeakMap<StoreApi<UiState>, PlayStore>();
 
-/** Plays the open clip of the package, or stops. */
+/** Whether the stand-in of a package says itself what plays. */
+export const choosesClips = (loaded: InTrial | null): boolean =>
+  loaded !== null && trialFor({ id: loaded.manifest.target.rulebook })?.choosesClips === true;
+
+/** Plays the open clip of the package, or lets what the stand-in plays go on; or stops. */
 export function playTrial(ui: StoreApi<UiState>): void {
+  const { loaded, playing } = ui.getState().trial;
+  if (choosesClips(loaded)) return setSlice(ui, 'trial', { playing: !playing });
   let store = playStores.get(ui);
   if (!store) {
     store = { getState: () => ui.getState().trial, setState: (change) => setSlice(ui, 'trial', change) };
@@ -106,6 +118,8 @@ export async function startTrial(ui: StoreApi<UiState>, session: Session): Promi
       clip: null,
       time: 0,
       playing: false,
+      held: [],
+      quiet: trial.choosesClips ? [] : null,
     });
   } catch (error) {
     set({ ...EMPTY, status: 'failed', message: error instanceof Error ? error.message : String(error) });

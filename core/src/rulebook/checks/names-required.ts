@@ -1,5 +1,11 @@
-import type { Part } from '../../document';
+import type { Kit, Part } from '../../document';
 import type { Check, Said } from '../types';
+
+/** Whether a part of that name carries another one, at once or through others. */
+function hangsBelow(kit: Kit, { parent }: Part, name: string): boolean {
+  for (let above = parent; above !== null; above = kit.parts[above].parent) if (kit.parts[above].name === name) return true;
+  return false;
+}
 
 /** Parts that the platform asks for by name are there, and hang where it looks for them. */
 export const namesRequired: Check = {
@@ -35,7 +41,7 @@ export const namesRequired: Check = {
         ];
       }
       const parent = part.parent === null ? null : kit.parts[part.parent];
-      if ((parent?.name ?? null) === under) return [];
+      if (under === null ? parent === null : hangsBelow(kit, part, under)) return [];
       const wanted = under === null ? null : byName.get(under);
       return [
         {

@@ -9,7 +9,7 @@ import Refresh from '@mui/icons-material/Refresh';
 import { useEffect } from 'react';
 import { clipsInOrder } from '@itchkit/core/document';
 import { setSlice, useKit, useOpenKit, useRulebook } from '../../session/context';
-import { packsAlike, playTrial, startTrial, useTrial } from '../../trials/trial-state';
+import { choosesClips, packsAlike, playTrial, startTrial, useTrial } from '../../trials/trial-state';
 import { ViewTools } from '../../bench/BenchTools';
 
 const SAYS = { empty: '', building: 'building the package …', running: 'running from the package', failed: 'not loaded' } as const;
@@ -48,7 +48,8 @@ export function TrialTools() {
       >
         {SAYS[status]}
       </Box>
-      {loaded && Object.keys(loaded.kit.clips).length > 0 && (
+      {choosesClips(loaded) && <PlayButton playing={playing} onClick={() => playTrial(ui)} />}
+      {loaded && !choosesClips(loaded) && Object.keys(loaded.kit.clips).length > 0 && (
         <>
           <TextField
             select
@@ -65,12 +66,18 @@ export function TrialTools() {
               </MenuItem>
             ))}
           </TextField>
-          <Button color="inherit" disabled={!clip} startIcon={playing ? <Pause /> : <PlayArrow />} onClick={() => playTrial(ui)}>
-            {playing ? 'Stop' : 'Play'}
-          </Button>
+          <PlayButton playing={playing} disabled={!clip} onClick={() => playTrial(ui)} />
         </>
       )}
       <ViewTools />
     </>
+  );
+}
+
+function PlayButton({ playing, disabled, onClick }: { playing: boolean; disabled?: boolean; onClick: () => void }) {
+  return (
+    <Button color="inherit" disabled={disabled} startIcon={playing ? <Pause /> : <PlayArrow />} onClick={onClick}>
+      {playing ? 'Stop' : 'Play'}
+    </Button>
   );
 }

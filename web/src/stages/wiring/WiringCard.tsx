@@ -3,6 +3,7 @@ import { Empty } from '../../panels/Section';
 import { useKit, useRulebook, useUi } from '../../session/context';
 import { Catalogue } from './Catalogue';
 import { ChainSection } from './ChainSection';
+import { DriveSection } from './DriveSection';
 import { LinkSection } from './LinkSection';
 import { OwnVariables } from './OwnVariables';
 import { SwitchSection } from './SwitchSection';
@@ -17,6 +18,7 @@ export function WiringCard() {
     <>
       {selection.length > 0 && <ChainSection parts={selection} rulebook={rulebook} />}
       {selection.length > 0 && rulebook.variables.length > 0 && <LinkSection parts={selection} rulebook={rulebook} />}
+      {selection.length > 0 && <DriveSection parts={selection} rulebook={rulebook} />}
       {selection.length > 0 && rulebook.variables.length > 0 && <SwitchSection parts={selection} rulebook={rulebook} />}
       {rulebook.variables.length > 0 && <OwnVariables rulebook={rulebook} />}
       <Catalogue rulebook={rulebook} part={selection.length === 1 ? kit.parts[selection[0]] : null} />

@@ -1,10 +1,11 @@
-import { leverKey } from '../../wiring';
-import { derivedReaders, type Rulebook } from '../../rulebook';
-import type { LoadedPackage } from '../../ship';
-import type { Lever } from '../lever';
+import { leverKey } from '../wiring';
+import { derivedReaders, type Rulebook } from '../rulebook';
+import type { LoadedPackage } from '../ship';
+import type { Lever } from './lever';
 
 /**
- * A lever for each variable that the package asks for and Brinework passes in, by name and index; what it does not pass in moves nothing.
+ * A lever for each variable that the package asks for and its platform passes in, by name and index; what it does not pass in moves
+ * nothing.
  */
 export function levers({ kit }: LoadedPackage, { variables }: Rulebook): Lever[] {
   const rows = new Map<string, Lever>();

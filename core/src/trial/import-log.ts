@@ -1,11 +1,11 @@
-import { childrenOf, count, figure, partsInOrder } from '../../document';
-import { isShown, leverKey } from '../../wiring';
-import { derivedReaders, withDerived, type Rulebook } from '../../rulebook';
-import type { LoadedPackage } from '../../ship';
-import type { LogLine } from '../trial';
+import { childrenOf, count, figure, partsInOrder } from '../document';
+import { isShown, leverKey } from '../wiring';
+import { derivedReaders, withDerived, type Rulebook } from '../rulebook';
+import type { LoadedPackage } from '../ship';
+import type { LogLine } from './trial';
 import { isPassedIn } from './levers';
 
-/** What Brinework says while it loads a package: what it took, what it found odd, what it left out and why. */
+/** What every stand-in says while it loads a package: what it took, what it found odd, what it left out and why. */
 export function importLog({ manifest, kit }: LoadedPackage, platform: Rulebook): LogLine[] {
   const rulebook = withDerived(platform, kit.derived);
   const log: LogLine[] = [];
