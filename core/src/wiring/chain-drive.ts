@@ -35,7 +35,7 @@ export interface ChainDrive {
 export class DriveError extends KitError {}
 
 /** How far between two rows an offset may be from where it would truly be, metres. */
-export const DRIVE_METRES = 0.00005;
+export const DRIVE_METRES = 0.0001;
 /** How often a step between two rows is halved for it. */
 const HALVINGS = 10;
 /** An own axis may stand askew to the kit's by as much, as the cosine that is left: 0.06°. */
@@ -183,7 +183,7 @@ function mustBeChain(kit: Kit, { parts, shares, stops, neutral }: ChainDrive): v
 
 /**
  * The tables of a chain that shares a turn: of each part, rows with its share of the turn at every stop and with the offset that lets it
- * bend about an edge and closes what would open, refined until no place between two rows is more than 0.05 mm from the true one.
+ * bend about an edge and closes what would open, refined until no place between two rows is more than 0.1 mm from the true one.
  *
  * @returns In the order of the parts; of each the neutral row first
  * @throws {DriveError} where the parts are no chain, an axis lies askew, or a part has no edge to turn about

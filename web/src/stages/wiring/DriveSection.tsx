@@ -43,11 +43,9 @@ const turns = ({ unit, kind }: Variable): boolean => unit === 'deg' && kind === 
 export function DriveSection({ parts, rulebook }: { parts: Id[]; rulebook: Rulebook }) {
   const kit = useKit();
   const variables = rulebook.variables.filter(turns);
-  const bound = Object.values(kit.bindings).find(
-    ({ part, variable }) => part === parts[0] && variables.some((one) => one.name === variable),
-  );
+  const followed = new Set(Object.values(kit.bindings).flatMap(({ part, variable }) => (part === parts[0] ? [variable] : [])));
   const [name, setName] = useState<string | null>(null);
-  const variable = variables.find((one) => one.name === (name ?? bound?.variable)) ?? variables[0];
+  const variable = variables.find((one) => (name === null ? followed.has(one.name) : one.name === name)) ?? variables[0];
   if (!variable) return null;
   const options = variables.map((one) => [one.name, `${one.name}: ${one.title}`] as const);
   return (
@@ -74,7 +72,10 @@ function Shared({ parts, variable }: { parts: Id[]; variable: Variable }) {
   const [alike, setAlike] = useState(false);
   const [hinge, setHinge] = useState<Hinge>('pivot');
   const [closed, setClosed] = useState(false);
-  const asked = alike ? stops.filter(({ value }) => value > neutral) : stops;
+  const rising = (of: DriveStop[]) => {
+    const above = of.filter(({ value }) => value > neutral);
+    return above.length > 0 ? above : of;
+  };
   const calls = () =>
     callOf(driveChain, {
       parts: chain,
@@ -82,7 +83,7 @@ function Shared({ parts, variable }: { parts: Id[]; variable: Variable }) {
       index,
       axis,
       shares,
-      stops: alike ? mirroredStops(asked, neutral, variable) : asked,
+      stops: alike ? mirroredStops(stops, neutral, variable) : stops,
       neutral,
       hinge,
       closed,
@@ -98,9 +99,18 @@ function Shared({ parts, variable }: { parts: Id[]; variable: Variable }) {
         />
       )}
       <Choice label="Turns about" value={axis} options={AXES} onChange={setAxis} />
-      <Stops stops={asked} range={{ min, max, neutral }} unit={unit} onChange={setStops} />
+      <Stops stops={stops} range={{ min, max, neutral }} unit={unit} onChange={setStops} />
       <FormControlLabel
-        control={<Checkbox size="small" checked={alike} onChange={(_, on) => setAlike(on)} />}
+        control={
+          <Checkbox
+            size="small"
+            checked={alike}
+            onChange={(_, on) => {
+              setAlike(on);
+              setStops(on ? rising(stops) : mirroredStops(stops, neutral, variable));
+            }}
+          />
+        }
         label="The other way alike"
         sx={{ '& .MuiFormControlLabel-label': { fontSize: 13 } }}
       />
@@ -149,9 +159,9 @@ interface StopsProps {
 /** How far the whole chain is turned at values of the variable; at neutral it is not. */
 function Stops({ stops, range, unit, onChange }: StopsProps) {
   const set = (i: number, change: Partial<DriveStop>) => onChange(stops.map((stop, k) => (k === i ? { ...stop, ...change } : stop)));
-  /** Half way from neutral to the furthest one. */
+  /** Half way from neutral to the furthest one, of two the higher one. */
   const add = () => {
-    const furthest = stops.reduce((a, b) => (Math.abs(b.value - range.neutral) > Math.abs(a.value - range.neutral) ? b : a));
+    const furthest = stops.reduce((a, b) => (Math.abs(b.value - range.neutral) >= Math.abs(a.value - range.neutral) ? b : a));
     const taken = new Set([range.neutral, ...stops.map(({ value }) => value)]);
     let value = (range.neutral + furthest.value) / 2;
     while (taken.has(value)) value = (value + range.neutral) / 2;

@@ -38,7 +38,10 @@ function FigureControls({ loaded, rulebook }: { loaded: InTrial; rulebook: Ruleb
       aria-label="Figure"
       sx={{ height: '100%', overflow: 'auto', bgcolor: 'kit.sheet', display: 'flex', gap: 4, px: 2.5, py: 1.5, alignItems: 'flex-start' }}
     >
-      <LookPad figure={figure} facts={facts} gaze={wish.gaze} onGaze={(gaze) => ask({ gaze })} />
+      <Box sx={{ display: 'grid', gap: 1.5, flex: 'none' }}>
+        <LookPad figure={figure} facts={facts} gaze={wish.gaze} onGaze={(gaze) => ask({ gaze })} />
+        <Heard figure={figure} />
+      </Box>
       <Group title="Looks">
         <Box sx={{ display: 'grid', gridTemplateColumns: '92px 92px', gap: 1 }}>
           <NumberField
@@ -105,7 +108,6 @@ function FigureControls({ loaded, rulebook }: { loaded: InTrial; rulebook: Ruleb
           />
         ))}
       </Group>
-      <Heard figure={figure} />
     </Box>
   );
 }
@@ -139,7 +141,7 @@ function Heard({ figure: { heard } }: { figure: Figure }) {
       {heard.length === 0 ? (
         <Box sx={small}>None yet: they come as it plays.</Box>
       ) : (
-        <Box component="ol" aria-label="Cues" sx={{ ...small, listStyle: 'none', m: 0, p: 0, maxHeight: 120, overflowY: 'auto' }}>
+        <Box component="ol" aria-label="Cues" sx={{ ...small, listStyle: 'none', m: 0, p: 0, maxHeight: 84, overflowY: 'auto' }}>
           {[...heard].reverse().map(({ at, kind, name, clip }, i) => (
             <li key={`${at} ${name} ${i}`}>
               <span className="figures">{at.toFixed(2)} s</span> {kind} “{name}” of “{clip}”
