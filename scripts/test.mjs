@@ -1,6 +1,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { Buffer } from 'node:buffer';
 import { existsSync } from 'node:fs';
+import { setPriority } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { installPackages } from './lib/debian.mjs';
@@ -29,11 +30,10 @@ const STEPS = [
     ],
   ],
 ];
-/** These want the machine to themselves. */
-const TESTS = [
-  ['Jest', [bin('jest/bin/jest.js')]],
-  ['Playwright', [bin('@playwright/test/cli.js'), 'test', '-c', 'e2e/playwright.config.ts']],
-];
+const JEST = ['Jest', [bin('jest/bin/jest.js')]];
+const PLAYWRIGHT = ['Playwright', [bin('@playwright/test/cli.js'), 'test', '-c', 'e2e/playwright.config.ts']];
+/** How far unit tests stand back, as `nice` counts: pages come first, which people would wait for. */
+const BEHIND = 10;
 
 const env = { LOG_LEVEL: 'silent', ...process.env, NEXT_TELEMETRY_DISABLED: '1' };
 
@@ -43,9 +43,14 @@ function step([what, args]) {
   if (error || status !== 0) throw new Plain(`${what} failed; what it said stands above.`);
 }
 
-/** A step beside others: what it says is told when it has ended. */
-function beside([what, args]) {
+/**
+ * A step beside others: what it says is told when it has ended.
+ *
+ * @param nice How far it stands back, with all that it starts
+ */
+function beside([what, args], nice = 0) {
   const child = spawn(process.execPath, args, { cwd: ROOT, env });
+  if (nice > 0 && child.pid !== undefined) setPriority(child.pid, nice);
   const told = [];
   for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => told.push(chunk));
   return new Promise((resolve, reject) => {
@@ -57,6 +62,23 @@ function beside([what, args]) {
       else reject(new Plain(`${what} failed; what it said stands above.`));
     });
   });
+}
+
+/** A step beside others that tells what it does as it goes. */
+function aloud([what, args]) {
+  say(`\n— ${what}`);
+  const child = spawn(process.execPath, args, { cwd: ROOT, stdio: 'inherit', env });
+  return new Promise((resolve, reject) => {
+    child.on('error', reject);
+    child.on('close', (status) => (status === 0 ? resolve() : reject(new Plain(`${what} failed; what it said stands above.`))));
+  });
+}
+
+/** Waits for steps side by side, all of them; the first that failed is thrown. */
+async function sideBySide(...steps) {
+  const results = await Promise.allSettled(steps);
+  const failed = results.find((result) => result.status === 'rejected');
+  if (failed) throw failed.reason;
 }
 
 /** Types, rules and lint one after the other, as far as they hold. */
@@ -73,8 +95,7 @@ await main(async () => {
   ];
   // The build writes types of its own, which those of web are checked with: they come first.
   step(WEB_TYPES);
-  const results = await Promise.allSettled([beside(build), checkAll()]);
-  const failed = results.find((result) => result.status === 'rejected');
-  if (failed) throw failed.reason;
-  for (const test of TESTS) step(test);
+  await sideBySide(beside(build), checkAll());
+  // Pages wait much of their time: unit tests take what is left of the machine meanwhile.
+  await sideBySide(aloud(PLAYWRIGHT), beside(JEST, BEHIND));
 });

@@ -64,7 +64,7 @@ test('two operations at once: fields that one alone changed are as it left them,
       for (const { change } of makeChanges(merged.kit, theirs).clashes) expect(mine.some(({ path }) => meet(path, change.path))).toBe(true);
       for (const { change, theirs: found } of merged.clashes) expect(found).not.toEqual(change.now);
     }),
-    { numRuns: 120 },
+    { numRuns: 60 },
   );
 });
 

@@ -82,7 +82,7 @@ describe.each(BOOKS.map((rulebook) => [rulebook.id, rulebook] as const))('for %s
       fc.asyncProperty(oddKit, async ({ kit, blobs }) => {
         expect(await leftInFile({ ...kit, bindings: {} }, rulebook, blobs)).toEqual([]);
       }),
-      { numRuns: 25 },
+      { numRuns: 10 },
     );
   });
 
@@ -96,7 +96,7 @@ describe.each(BOOKS.map((rulebook) => [rulebook.id, rulebook] as const))('for %s
       fc.property(oddKit, ({ kit, blobs }) => {
         expect(mendThrough(checkKit(kit), rulebook, blobs)).toMatchObject(SETTLED);
       }),
-      { numRuns: 60 },
+      { numRuns: 30 },
     );
   });
 });

@@ -52,7 +52,7 @@ test('whatever is done after whatever, the kit holds together, refusals are sent
       const { kit, now, back } = runAll(operations);
       expect(back.reverse().reduce((before, inverse) => patchKit(before, inverse), now)).toEqual(kit);
     }),
-    { numRuns: 100 },
+    { numRuns: 50 },
   );
 });
 
@@ -65,7 +65,7 @@ test('checks that run again only where something changed say what they say of th
         expect(runner.run(after)).toEqual(new CheckRunner(rulebook, blobs).run(after));
       });
     }),
-    { numRuns: 30 },
+    { numRuns: 15 },
   );
 });
 
@@ -91,7 +91,7 @@ test('joints, pivots, parents, clips and bindings change nothing of what is seen
         for (const [part, places] of was) expect(greatestDifference([...places], [...(is.get(part) ?? [])])).toBeLessThan(2e-5);
       });
     }),
-    { numRuns: 60 },
+    { numRuns: 30 },
   );
 });
 
@@ -157,6 +157,6 @@ test('whatever was done, the package has every clip, and moves within two millim
         for (const share of [0, 0.137, 0.77])
           expect(difference(now, blobs, there, store, rulebook, clip, share * clip.lengthSeconds)).toBeLessThan(2e-3);
     }),
-    { numRuns: 24 },
+    { numRuns: 12 },
   );
 });

@@ -10,7 +10,8 @@ test.each(Array.from({ length: 40 }, (_, seed) => seed))('random kit %i is one t
 
 test.each(ORACLES)('$id: $about', async ({ cases, promised, deviation }) => {
   const beyond: [seed: number, deviation: number][] = [];
-  for (let seed = 1; seed <= cases; seed++) {
+  // Half of them: `npm run oracles` goes through all, and further.
+  for (let seed = 1; seed <= Math.ceil(cases / 2); seed++) {
     const found = await deviation(seed);
     if (!(found <= promised)) beyond.push([seed, found]);
   }

@@ -66,7 +66,7 @@ test('faces that are split off and joined again are the same triangles; nothing 
       expect(Object.keys(joined.parts).sort()).toEqual(['a', 'b', 'c']);
       expect(joined.meshes[joined.parts.b.mesh!].primitives).toHaveLength(1);
     }),
-    { numRuns: 60 },
+    { numRuns: 30 },
   );
 });
 
@@ -135,7 +135,7 @@ test('a plane cuts exactly: both sides keep their area, and lie on their own sid
             expect(side * ([0, 1, 2].reduce((sum, axis) => sum + positions[v + axis] * normal[axis], 0) - off)).toBeGreaterThan(-1e-5);
         }
     }),
-    { numRuns: 60 },
+    { numRuns: 30 },
   );
 });
 

@@ -186,7 +186,7 @@ test('links meet within the tolerance wherever they reach, however they stand, a
       for (const binding of tablesOf(kit, link)) expect(evaluateBinding(binding!, 0).turn).toEqual([0, 0, 0]);
       if (from > MIN || to < MAX) cut++;
     }),
-    { numRuns: 80, endOnFailure: true },
+    { numRuns: 40, endOnFailure: true },
   );
   expect(cut).toBeGreaterThan(0);
 });

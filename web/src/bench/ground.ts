@@ -88,14 +88,10 @@ function grid(x0: number, x1: number, z0: number, z1: number, y: number, tile: n
 /** Bars in turn ink and paper between two ink lines, as around a sea chart. */
 function border(x0: number, x1: number, z0: number, z1: number, y: number, step: number, width: number, tokens: Tokens): THREE.Object3D {
   const group = new THREE.Group();
-  const dark = new THREE.MeshBasicMaterial({ color: tokens.ink, side: THREE.DoubleSide });
-  const light = new THREE.MeshBasicMaterial({ color: tokens.card, side: THREE.DoubleSide });
-  const bar = (xa: number, za: number, xb: number, zb: number, material: THREE.Material) => {
-    const mesh = new THREE.Mesh(new THREE.PlaneGeometry(Math.abs(xb - xa), Math.abs(zb - za)), material);
-    mesh.rotation.x = -Math.PI / 2;
-    mesh.position.set((xa + xb) / 2, y, (za + zb) / 2);
-    group.add(mesh);
-  };
+  // All bars of a colour are drawn as one: a draw each would be most of what a frame costs.
+  const bars = { dark: [] as number[], light: [] as number[] };
+  const bar = (xa: number, za: number, xb: number, zb: number, of: number[]) =>
+    of.push(...[xa, y, za, xb, y, za, xb, y, zb], ...[xa, y, za, xb, y, zb, xa, y, zb]);
   const columns = Math.round((x1 - x0) / step);
   const rows = Math.round((z1 - z0) / step);
   for (let i = 0; i < columns; i++) {
@@ -103,14 +99,21 @@ function border(x0: number, x1: number, z0: number, z1: number, y: number, step:
       [z0, -1],
       [z1, 1],
     ] as const)
-      bar(x0 + i * step, z, x0 + (i + 1) * step, z + outward * width, i % 2 === 0 ? dark : light);
+      bar(x0 + i * step, z, x0 + (i + 1) * step, z + outward * width, i % 2 === 0 ? bars.dark : bars.light);
   }
   for (let i = 0; i < rows; i++) {
     for (const [x, outward] of [
       [x0, -1],
       [x1, 1],
     ] as const)
-      bar(x, z0 + i * step, x + outward * width, z0 + (i + 1) * step, i % 2 === 0 ? dark : light);
+      bar(x, z0 + i * step, x + outward * width, z0 + (i + 1) * step, i % 2 === 0 ? bars.dark : bars.light);
+  }
+  for (const [points, color] of [
+    [bars.dark, tokens.ink],
+    [bars.light, tokens.card],
+  ] as const) {
+    const geometry = new THREE.BufferGeometry().setAttribute('position', new THREE.Float32BufferAttribute(points, 3));
+    group.add(new THREE.Mesh(geometry, new THREE.MeshBasicMaterial({ color, side: THREE.DoubleSide })));
   }
   const outline = [x0 - width, x1 + width, z0 - width, z1 + width];
   const corners = [

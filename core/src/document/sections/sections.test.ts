@@ -113,7 +113,7 @@ test('parts that are taken out, whichever, leave a kit that holds together and a
       );
       expect(new CheckRunner(SHIPPED.brinework, blobs).run(after)).toBeInstanceOf(Array);
     }),
-    { numRuns: 60 },
+    { numRuns: 30 },
   );
 });
 
