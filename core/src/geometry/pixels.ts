@@ -5,7 +5,11 @@ import { KitError } from '../document';
 /** A picture of a kind that is only read. */
 export class ImageFormatError extends KitError {
   constructor(name: string, mediaType: string) {
-    super('image-format', `“${name}” is ${mediaType}; only PNG and JPEG images can be changed here. Replace it with one of these.`, name);
+    super(
+      'image-format',
+      `“${name}” is ${mediaType}; only PNG and JPEG pictures are taken apart here. Replace it with one of these.`,
+      name,
+    );
   }
 }
 

@@ -2,12 +2,12 @@ import fc from 'fast-check';
 import { callOf, newPart, type BindingRow, type Kit, type MemoryBlobs, type Quat, type Vec3 } from '../document';
 import { composeMatrix, decomposeMatrix, flattenParts, invertMatrix, multiplyMatrices, Poser, quatFromTurn, restWorlds } from '../geometry';
 import { chainKit, extentOf, greatestDifference, run, worldVertices } from '../tests/helpers';
-import { addBinding } from './binding-operations';
+import { addBinding, setBinding, setBindingRow } from './binding-operations';
 import { addBindingPose } from './evaluate-binding';
 import { isSettled } from './link-gaps';
 import { addLink } from './link-operations';
 import { setSwitch, switchGroups } from './switches';
-import { bindTwins, likePairs } from './twins';
+import { bindTwins, likePairs, outOfStep } from './twins';
 
 const angle = fc.double({ min: -170, max: 170, noNaN: true });
 const turn = fc.tuple(angle, angle, angle) as fc.Arbitrary<Vec3>;
@@ -130,6 +130,31 @@ test('twin of twin is as it was', () => {
         });
       },
     ),
+  );
+});
+
+test('property: a twin is in step until one of the two is changed, and with the rows that are offered it is again', () => {
+  const own = fc.tuple(quarter, quarter, quarter) as fc.Arbitrary<Vec3>;
+  fc.assert(
+    fc.property(own, own, place, turn, fc.double({ min: -1.5, max: 1.5, noNaN: true }), (a, b, offset, [degrees], v) => {
+      const at: Vec3 = [1, 0.5, -0.3];
+      const { kit, blobs } = sides([{ at, turn: a, order: 'xyz' }], [{ at, turn: b, order: 'xyz' }]);
+      const pairs = { left0: 'right0', right0: 'left0' };
+      const bound = bind(kit, blobs, 'left0', 'v', table(offset, [degrees, 0, 0]));
+      expect(outOfStep(bound, bound.bindings.left0_v, pairs)).toBeNull();
+      const both = run(bound, blobs, callOf(bindTwins, { bindings: ['left0_v'], pairs: { left0: 'right0' }, axis: 0, index: 3 }));
+      const right = Object.values(both.bindings).find(({ part }) => part === 'right0')!;
+      expect(outOfStep(both, both.bindings.left0_v, pairs)).toBeNull();
+      expect(outOfStep(both, right, pairs)).toBeNull();
+      const row: BindingRow = { value: 0.5, offset: [0.2, -0.1, 0.4], turn: [degrees + 20, 0, 0], size: [1, 1.5, 1] };
+      const changed = run(both, blobs, callOf(setBindingRow, { binding: 'left0_v', row }));
+      const stray = outOfStep(changed, changed.bindings.left0_v, pairs)!;
+      expect(stray.binding.id).toBe(right.id);
+      const mended = run(changed, blobs, callOf(setBinding, { binding: right.id, rows: stray.rows }));
+      expect(outOfStep(mended, mended.bindings.left0_v, pairs)).toBeNull();
+      expect(greatestDifference(motion(mended, { v }, 'right0'), inMirror(motion(mended, { v }, 'left0')))).toBeLessThan(2e-6);
+    }),
+    { numRuns: 40, endOnFailure: true },
   );
 });
 

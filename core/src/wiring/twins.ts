@@ -35,6 +35,7 @@ import {
   turnAxes,
   type Mat3,
 } from '../geometry';
+import { evaluateBinding } from './evaluate-binding';
 
 /** Parts whose motion can't be given to a twin, and why. */
 export class TwinError extends KitError {}
@@ -289,6 +290,35 @@ export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>
     return { parts: made };
   },
 });
+
+/** How far a twin may be from the mirror image and still count as in step: metres, degrees, factors. */
+const IN_STEP = 1e-6;
+
+/**
+ * The binding of a part’s twin that follows the same variable and no longer moves it as the mirror image, with the rows with which it
+ * would. Null where there is none, where it is in step, and where the twin’s axes lie so that it would need a carrier.
+ *
+ * @param pairs Twin of each part, by id
+ */
+export function outOfStep(kit: Kit, binding: Binding, pairs: Readonly<Record<Id, Id>>): { binding: Binding; rows: BindingRow[] } | null {
+  const part = kit.parts[binding.part];
+  const twin = kit.parts[pairs[binding.part]];
+  // What links turn is worked out of what carries it, on each side by itself.
+  if (!twin || twin === part || kit.links?.some(({ parts }) => parts.includes(part.id) || parts.includes(twin.id))) return null;
+  const other = Object.values(kit.bindings).find((one) => one.part === twin.id && one.variable === binding.variable);
+  if (!other) return null;
+  const worlds = restWorlds(kit);
+  const taking = throughMirror(0);
+  const axes = mirroredAxes(betweenAxes(worlds, part.id, twin.id, taking));
+  if (!axes || !sameOrder(part, twin, turning(binding), axes)) return null;
+  const rows = takenRows(binding.rows, betweenParents(worlds, part, twin.parent, taking), axes, taking.det);
+  const image = { rows, outside: other.outside };
+  const off = [...rows, ...other.rows].some(({ value }) => {
+    const [wanted, there] = [evaluateBinding(image, value), evaluateBinding(other, value)];
+    return (['offset', 'turn', 'size'] as const).some((of) => wanted[of].some((one, axis) => Math.abs(one - there[of][axis]) > IN_STEP));
+  });
+  return off ? { binding: other, rows } : null;
+}
 
 /** A name without what tells one of several apart: sides, ends, numbers. */
 const stemOf = (name: string) =>

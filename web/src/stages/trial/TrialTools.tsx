@@ -53,11 +53,17 @@ export function TrialTools() {
         <>
           <TextField
             select
-            label="Clip"
             value={clip ?? ''}
             onChange={(event) => setSlice(ui, 'trial', { clip: event.target.value || null, time: 0, playing: false })}
-            sx={{ width: 132, my: 1, flex: 'none' }}
-            slotProps={{ select: { displayEmpty: true, sx: { '& .MuiSelect-select': { py: 0.75 } } }, inputLabel: { shrink: true } }}
+            sx={{ width: 150, my: 1, flex: 'none' }}
+            slotProps={{
+              select: {
+                displayEmpty: true,
+                sx: { '& .MuiSelect-select': { py: 0.75 } },
+                SelectDisplayProps: { 'aria-label': 'Clip' },
+                startAdornment: <Box sx={{ fontSize: 12.5, color: 'text.secondary', mr: 1 }}>Clip</Box>,
+              },
+            }}
           >
             <MenuItem value="">levers alone</MenuItem>
             {clipsInOrder(loaded.kit).map((one) => (

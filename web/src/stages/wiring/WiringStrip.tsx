@@ -9,6 +9,7 @@ import { Definition } from './Definition';
 import { boundLevers, inView } from './levers';
 import { LeverItem } from './LeverItem';
 import { Stations } from './Stations';
+import { TwinLine } from './TwinLine';
 import { WayLine } from './WayLine';
 
 /** The variables that parts follow with a lever each, and the stations or the table of the chosen part. */
@@ -36,6 +37,7 @@ export function WiringStrip() {
             <Box sx={{ flex: '1 1 68%', minWidth: 0, overflow: 'auto', display: 'flex', flexDirection: 'column' }}>
               <BindingHead {...found} />
               <WayLine {...found} />
+              <TwinLine binding={found.binding} />
               {view === 'table' && <BindingTable key={found.binding.id} binding={found.binding} variable={found.lever.variable} />}
               {view === 'stations' && <Stations key={found.lever.key} {...found} />}
               {view === 'text' && rulebook && <Definition rulebook={rulebook} />}

@@ -88,10 +88,14 @@ export function DutyPane({ duties, keys, worked, orders, variables, name, onName
     setPlaying(false);
     go(Math.min(duty.seconds, Math.max(0, at)));
   };
+  /** Duties are called by their names: no two of one’s own and of those that ship share one. */
+  const takenNames = (but: OwnDuty | null) =>
+    new Set([...duties, ...(kit.duties ?? []).filter((one) => one !== but)].map((one) => one.name));
   const change = (next: OwnDuty | null) => {
     if (!own || next === own) return;
-    if (next === null) run(callOf(removeDuties, { duties: [own.id] }));
-    else if (run(callOf(setDuty, { duty: next }))) onName(next.name);
+    if (next === null) return void run(callOf(removeDuties, { duties: [own.id] }));
+    const named = next.name === own.name ? next : { ...next, name: freeName(next.name, takenNames(own), ' ') };
+    if (run(callOf(setDuty, { duty: named }))) onName(named.name);
   };
   /** A double click in a lane of one’s own puts a point there. */
   const add = (event: MouseEvent<Element>) => {
@@ -107,9 +111,8 @@ export function DutyPane({ duties, keys, worked, orders, variables, name, onName
     setChosen({ line, point });
   };
   const copy = () => {
-    const taken = new Set((kit.duties ?? []).map((one) => one.name));
     const { format: _, ...fields } = asked;
-    const made = { ...structuredClone(fields), id: newId(), name: freeName(`${asked.name}, mine`, taken, ' ') };
+    const made = { ...structuredClone(fields), id: newId(), name: freeName(`${asked.name}, mine`, takenNames(null), ' ') };
     if (run(callOf(setDuty, { duty: made }))) onName(made.name);
   };
   const tick = niceStep(duty.seconds, Math.max(2, (width - LABELS) / 60));
