@@ -33,7 +33,8 @@ function dutyOf(asked: string, shipped: readonly Duty[]): Duty {
     text = readFileSync(asked, 'utf8');
   } catch {
     const names = shipped.map(({ name }) => `“${name}”`).join(', ');
-    throw new FileError('no-file', `There is no duty “${asked}”, nor a file of that name. There are ${names}.`, asked);
+    const there = names === '' ? 'None ships with this platform.' : `There are ${names}.`;
+    throw new FileError('no-file', `There is no duty “${asked}”, nor a file of that name. ${there}`, asked);
   }
   try {
     return checkDuty(JSON.parse(text));

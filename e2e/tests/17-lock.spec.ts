@@ -59,10 +59,10 @@ test('the lock: turned round, linked again, blurred, given a late level, the rig
   await unfold(page, 'Chain');
   await choose(page, 'Index there', '0, as here');
   await card(page).getByRole('button', { name: 'Give it to the other side' }).click();
+  await expect.poll(async () => (await kitOf(page)).links?.length).toBe(4);
   kit = await kitOf(page);
   expect(['gate', 'strut', 'arm', 'wheel'].map((word) => bindingOf(kit, `drv_${word}_right`).index)).toEqual([1, 1, 1, 0]);
   expect(bindingOf(kit, 'drv_gate_right').rows.at(-1)!.turn[1]).toBe(78);
-  expect(kit.links).toHaveLength(4);
 
   // What is left is mended: an index, units, what is not rest, lamps that leave a gap.
   await mend(page, 'Index out of range', /^Bind to/);
