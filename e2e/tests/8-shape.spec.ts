@@ -179,7 +179,7 @@ test('paint: a material made, coloured and given a picture; the picture resized;
   await page.getByRole('button', { name: 'Look at its UVs' }).click();
   await expect(page.getByRole('img', { name: 'UV islands of Tram Car' })).toBeVisible();
   await expect(page.getByRole('dialog')).toContainText('Fingerprint');
-  await look(page, 'uvs');
+  await look(page, null);
   await page.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('toolbar').click({ position: { x: 2, y: 2 } });
   await page.keyboard.press('Escape');
