@@ -55,7 +55,7 @@ export function TrialTools() {
             select
             value={clip ?? ''}
             onChange={(event) => setSlice(ui, 'trial', { clip: event.target.value || null, time: 0, playing: false })}
-            sx={{ width: 150, flex: 'none' }}
+            sx={{ width: 150, flex: 'none', alignSelf: 'center' }}
             slotProps={{
               select: {
                 displayEmpty: true,
