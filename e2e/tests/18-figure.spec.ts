@@ -82,7 +82,10 @@ test('in the trial the diver looks where it is told, turns after its head as it 
 
   // By the keyboard, and sitting: the body stays, the head goes as far as it goes.
   await page.getByRole('button', { name: 'Put it down again' }).click();
+  // It still looks where it was told, and turns there again.
+  await expect(figure).toContainText(/body 1(19|20)° to its left/);
   await page.getByRole('button', { name: 'Sits' }).click();
+  await page.getByRole('button', { name: 'Put it down again' }).click();
   const gaze = page.getByRole('button', { name: /^Looks 120° to its left/ });
   await gaze.focus();
   await page.keyboard.press('Home');

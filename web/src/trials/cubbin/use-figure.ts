@@ -79,6 +79,10 @@ export function useFigure(loaded: InTrial, rulebook: Rulebook): LiveFigure {
       setSlice(ui, 'trial', { playing: true });
     },
     setQuiet,
-    again: () => show(NEW_FIGURE),
+    again: () => {
+      show(NEW_FIGURE);
+      // What it is asked for is asked again: a figure that had settled would stay as it was put down.
+      setWish({ ...wish });
+    },
   };
 }
