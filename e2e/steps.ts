@@ -137,6 +137,14 @@ export async function choose(page: Page, label: string, option: string | RegExp)
   await page.getByRole('option', { name: option, exact: typeof option === 'string' }).click();
 }
 
+/** Gives the wiring of parts, and of what they carry, to the other side. @param index As the list has it */
+export async function giveToOtherSide(page: Page, parts: readonly string[], index: string): Promise<void> {
+  for (const [i, part] of parts.entries()) await choosePart(page, part, i > 0);
+  await unfold(page, 'Chain');
+  await choose(page, 'Index there', index);
+  await card(page).getByRole('button', { name: 'Give it to the other side' }).click();
+}
+
 /** The kit as the server has it. */
 export async function kitOf(page: Page): Promise<Kit> {
   await saved(page);

@@ -2,7 +2,22 @@ import { expect, test, type Page } from '@playwright/test';
 import type { Kit } from '@itchkit/core/document';
 import { useApplication } from '../application';
 import { look } from '../look';
-import { card, checked, choose, choosePart, find, finding, goToStage, kitOf, openCopy, saved, setNumber, treeRow, unfold } from '../steps';
+import {
+  card,
+  checked,
+  choose,
+  choosePart,
+  find,
+  finding,
+  giveToOtherSide,
+  goToStage,
+  kitOf,
+  openCopy,
+  saved,
+  setNumber,
+  treeRow,
+  unfold,
+} from '../steps';
 
 useApplication({ seed: true });
 
@@ -50,15 +65,8 @@ test('the lock: turned round, linked again, blurred, given a late level, the rig
 
   // The right side had mistakes of its own: it is taken from the left one.
   await unbind(page, 'drv_gate_right', 'drv_arm_right', 'drv_strut_right', 'drv_wheel_right');
-  await choosePart(page, 'drv_gate_left');
-  await choosePart(page, 'drv_arm_left', true);
-  await unfold(page, 'Chain');
-  await choose(page, 'Index there', '1');
-  await card(page).getByRole('button', { name: 'Give it to the other side' }).click();
-  await choosePart(page, 'drv_wheel_left');
-  await unfold(page, 'Chain');
-  await choose(page, 'Index there', '0, as here');
-  await card(page).getByRole('button', { name: 'Give it to the other side' }).click();
+  await giveToOtherSide(page, ['drv_gate_left', 'drv_arm_left'], '1');
+  await giveToOtherSide(page, ['drv_wheel_left'], '0, as here');
   await expect.poll(async () => (await kitOf(page)).links?.length).toBe(4);
   kit = await kitOf(page);
   expect(['gate', 'strut', 'arm', 'wheel'].map((word) => bindingOf(kit, `drv_${word}_right`).index)).toEqual([1, 1, 1, 0]);

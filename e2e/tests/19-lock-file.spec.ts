@@ -12,6 +12,7 @@ import {
   clickBench,
   dropFile,
   find,
+  giveToOtherSide,
   goToStage,
   kitOf,
   setNumber,
@@ -116,15 +117,8 @@ test('from the lock’s file: a face split out and hinged, wired, linked, blurre
   await expect(card(page).getByText(/^trolley_way\[0\]: \d+ rows/)).toBeVisible();
 
   // The right side is made of the left one.
-  await choosePart(page, 'drv_gate_left');
-  await choosePart(page, 'drv_arm_left', true);
-  await unfold(page, 'Chain');
-  await choose(page, 'Index there', '1');
-  await card(page).getByRole('button', { name: 'Give it to the other side' }).click();
-  await choosePart(page, 'drv_wheel_left');
-  await unfold(page, 'Chain');
-  await choose(page, 'Index there', '0, as here');
-  await card(page).getByRole('button', { name: 'Give it to the other side' }).click();
+  await giveToOtherSide(page, ['drv_gate_left', 'drv_arm_left'], '1');
+  await giveToOtherSide(page, ['drv_wheel_left'], '0, as here');
   await expect.poll(async () => (await kitOf(page)).links?.length).toBe(4);
   let kit = await kitOf(page);
   expect(['gate', 'strut', 'arm', 'wheel'].map((word) => bindingOf(kit, `drv_${word}_right`).index)).toEqual([1, 1, 1, 0]);
