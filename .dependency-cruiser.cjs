@@ -1,5 +1,5 @@
 const inside = (folder) => `^core/src/${folder}/`;
-const stage = '^core/src/(intake|shape|rig|motion|wiring|grounds)/';
+const stage = '^core/src/(intake|shape|rig|motion|wiring)/';
 
 /** The layers of web/src, the highest first: nothing reaches into one above its own. Files beside the folders are for all. */
 const LAYERS = [
@@ -46,7 +46,7 @@ module.exports = {
     {
       name: 'stages-apart',
       comment:
-        'A stage folder uses document and geometry alone; wiring may use motion, and rig shape: it turns axes and takes parts out as Shape does.',
+        'A stage folder uses document and geometry alone; rig may use shape (it turns axes and takes parts out as Shape does), and grounds that and what plays.',
       severity: 'error',
       from: { path: stage, pathNot: ['\\.test\\.ts$', '^core/src/rig/'] },
       to: { path: '^core/src/(?!document/|geometry/)', pathNot: '^core/src/$1/' },
@@ -56,6 +56,12 @@ module.exports = {
       severity: 'error',
       from: { path: inside('rig'), pathNot: '\\.test\\.ts$' },
       to: { path: '^core/src/(?!document/|geometry/|shape/|rig/)' },
+    },
+    {
+      name: 'grounds-on-what-plays',
+      severity: 'error',
+      from: { path: inside('grounds'), pathNot: '\\.test\\.ts$' },
+      to: { path: '^core/src/(?!document/|geometry/|motion/|shape/|grounds/)' },
     },
     { name: 'rulebook-below', severity: 'error', from: { path: inside('rulebook') }, to: { path: '^core/src/(operations|ship|trial)/' } },
     { name: 'ship-below-trial', severity: 'error', from: { path: inside('ship') }, to: { path: '^core/src/(operations|trial)/' } },

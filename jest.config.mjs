@@ -20,8 +20,10 @@ const esm = [
   'immer',
   'internmap',
   'property-graph',
+  'quickhull3d',
   'ktx-parse',
   'fflate',
+  'flatqueue',
   'gl-matrix',
   'jpeg-js',
   '@itchkit',
@@ -33,6 +35,8 @@ const esm = [
 const shared = {
   transform,
   transformIgnorePatterns: [`/node_modules/(?!(${esm.join('|')}))`],
+  // It says of itself only how it is imported.
+  moduleNameMapper: { '^quickhull3d$': fileURLToPath(new URL('./node_modules/quickhull3d/dist/index.js', import.meta.url)) },
   testEnvironment: 'node',
   setupFiles: [fileURLToPath(new URL('./scripts/jest-seed.mjs', import.meta.url))],
 };

@@ -9,6 +9,7 @@ import emberfold from './emberfold.rulebook.json';
 import glasswink from './glasswink.rulebook.json';
 import lanternlot from './lanternlot.rulebook.json';
 import plotwick from './plotwick.rulebook.json';
+import plotwick10 from './plotwick-1.0.0.rulebook.json';
 
 /** A rulebook as its file has it. */
 export interface RulebookFile {
@@ -20,4 +21,4 @@ export interface RulebookFile {
 export const NEWEST: RulebookFile[] = [brinework, plotwick, cubbin, emberfold, glasswink, clashmere, lanternlot];
 
 /** Older versions, to which kits may be pinned. */
-export const OLDER: RulebookFile[] = [brinework10, brinework11, brinework12, cubbin10];
+export const OLDER: RulebookFile[] = [brinework10, brinework11, brinework12, cubbin10, plotwick10];

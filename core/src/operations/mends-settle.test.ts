@@ -60,7 +60,8 @@ async function leftInFile(kit: Kit, rulebook: Rulebook, blobs: MemoryBlobs): Pro
   const before = new Set(new CheckRunner(rulebook, blobs).run(mended).map(({ rule }) => rule));
   const store = new MemoryBlobs();
   const again = await readFile((await writeGlb(mended, blobs, { extras: true })).bytes, 'mended.glb', store);
-  const found = new CheckRunner(rulebook, store).run(again);
+  // How it stands on tiles is the kit’s own: a model says nothing of it.
+  const found = new CheckRunner(rulebook, store).run(mended.grounds ? { ...again, grounds: mended.grounds } : again);
   // What could not be mended before can't be mended now either.
   return found.filter(({ rule, mend }) => mend?.safe && !before.has(rule)).map(({ id, message }) => `${id}: ${message}`);
 }

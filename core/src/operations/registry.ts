@@ -1,5 +1,6 @@
 import * as document from '../document';
 import { KitError, runOperation, type Applied, type Blobs, type Call, type Kit, type Operation } from '../document';
+import * as grounds from '../grounds';
 import * as intake from '../intake';
 import * as motion from '../motion';
 import * as rig from '../rig';
@@ -16,7 +17,7 @@ const isOperation = (value: unknown): value is Operation =>
 
 /** Every operation by its id: whatever the folders offer that is one. */
 export const OPERATIONS: ReadonlyMap<string, Operation> = new Map(
-  [document, intake, motion, shape, rig, wiring]
+  [document, intake, motion, shape, rig, wiring, grounds]
     .flatMap((folder) => Object.values<unknown>(folder).filter(isOperation))
     .map((operation) => [operation.id, operation]),
 );

@@ -3,7 +3,7 @@ import { Triangle, Vector3 } from 'three';
 import { callOf, readArray, type Axis, type Id, type Kit, type MemoryBlobs, type Vec3 } from '../document';
 import { readFormula } from '../motion';
 import { runCall } from '../operations';
-import { sweptBounds } from '../rulebook/swept-bounds';
+import { sweptParts } from '../grounds';
 import { mirrorParts, reparentParts, splitByPlane } from '../shape';
 import { allowed, furthestOf, type Oracle } from './oracle';
 import { plainPose, plainVertices } from './plain-poser';
@@ -128,7 +128,7 @@ const sweeping: Oracle = {
   cases: 30,
   deviation(seed) {
     const { kit, blobs, clip } = randomKit(seed);
-    const swept = sweptBounds(kit, blobs, (one) => one);
+    const swept = sweptParts(kit, blobs, Object.values(kit.clips));
     const low = new Map<Id, number[]>();
     const high = new Map<Id, number[]>();
     const grow = (points: ReadonlyMap<Id, readonly number[]>) => {
@@ -149,8 +149,8 @@ const sweeping: Oracle = {
       1000 *
       Math.max(
         0,
-        ...[...swept].map(([id, box]) =>
-          furthestOf(new Map([[0, [...box.min, ...box.max]]]), new Map([[0, [...low.get(id)!, ...high.get(id)!]]])),
+        ...[...swept].map(([id, { bounds }]) =>
+          furthestOf(new Map([[0, [...bounds.min, ...bounds.max]]]), new Map([[0, [...low.get(id)!, ...high.get(id)!]]])),
         ),
       )
     );

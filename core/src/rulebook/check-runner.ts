@@ -1,11 +1,11 @@
 import { partsInOrder, type Blobs, type Id, type Kit, type Part } from '../document';
 import { boundsByPart, flattenParts, Poser, type Bounds } from '../geometry';
+import { sweptParts } from '../grounds';
 import { CHECKS } from './checks';
 import { withDerived } from './derived';
 import { KitReads } from './kit-reads';
 import { RulebookError } from './schema';
 import { playedClip } from './played-tracks';
-import { sweptBounds } from './swept-bounds';
 import { GRADES, STAGES, type CheckContext, type Finding, type OwedByStage, type Rule, type Rulebook } from './types';
 
 interface Kept {
@@ -58,7 +58,7 @@ export class CheckRunner {
       childrenOf: (parent) => (children().get(parent) ?? []).map((id) => kit.parts[id]),
       rest: () => once('rest', () => new Poser(flattenParts(kit))),
       bounds: () => once('bounds', (): Map<Id, Bounds> => boundsByPart(kit, blobs)),
-      swept: () => once('swept', () => sweptBounds(kit, blobs, (clip) => playedClip(rulebook, clip))),
+      swept: () => once('swept', () => sweptParts(kit, blobs, Object.values(kit.clips).flatMap((clip) => playedClip(rulebook, clip) ?? []))),
       once: (key, compute) => once(key, () => compute(this.context)),
     };
   }

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { CUE_KINDS, EASINGS, LOOP_MODES, ROLES, spaceSchema, type SchemaOf } from '../document';
+import { MEASURED_FACTS, type GroundsRules, type SeatRules, type WalkRules } from '../grounds';
 import { DIRECTION_POINTS, ROUNDS, SIDES } from '../wiring';
 import { GRADES, HOLDS, PIVOT_PLACES, RULEBOOK_FORMAT, TRACK_KINDS, type Rulebook } from './types';
 
@@ -95,6 +96,73 @@ const variable = Joi.object({
   moves: Joi.object({ how: Joi.valid('to', 'at', 'round').required(), perSecond: Joi.number().positive().required() }),
 });
 
+const length = Joi.number().positive().max(1000).required();
+const shipped = Joi.array().items(Joi.number()).max(1000);
+const ofFact = { name: identifier, title: short, about: text, needed: Joi.boolean() };
+const range = {
+  unit: Joi.string().allow('').max(40).required(),
+  min: Joi.number().required(),
+  max: Joi.number().min(Joi.ref('min')).required(),
+};
+const fact = Joi.alternatives().conditional('.kind', {
+  switch: [
+    { is: 'number', then: Joi.object({ ...ofFact, kind: Joi.valid('number').required(), ...range, whole: Joi.boolean(), shipped }) },
+    {
+      is: 'choice',
+      then: Joi.object({
+        ...ofFact,
+        kind: Joi.valid('choice').required(),
+        choices: Joi.array().items(short).min(1).max(100).unique().required(),
+      }),
+    },
+    {
+      is: 'text',
+      then: Joi.object({ ...ofFact, kind: Joi.valid('text').required(), longest: Joi.number().integer().min(1).max(2000).required() }),
+    },
+    { is: 'yes-no', then: Joi.object({ ...ofFact, kind: Joi.valid('yes-no').required() }) },
+    {
+      is: 'measured',
+      then: Joi.object({
+        ...ofFact,
+        kind: Joi.valid('measured').required(),
+        of: Joi.valid(...MEASURED_FACTS).required(),
+        ...range,
+        shipped,
+      }),
+      otherwise: Joi.forbidden(),
+    },
+  ],
+});
+
+const grounds = Joi.object({
+  heightStep: length,
+  visitor: Joi.object({
+    height: length,
+    radius: length,
+    step: length,
+    slope: Joi.number().min(0).max(89).required(),
+    drop: length,
+    reach: length,
+  } satisfies SchemaOf<WalkRules>).required(),
+  seat: Joi.object({ height: length, radius: length } satisfies SchemaOf<SeatRules>).required(),
+  states: Joi.array()
+    .items(Joi.object({ name: identifier, title: short, kind: Joi.valid('waits', 'rides').required(), about: text }))
+    .min(1)
+    .max(20)
+    .unique('name')
+    .required(),
+  glow: Joi.array().items(Joi.string().min(1).max(200)).unique(),
+  paint: Joi.object({
+    slots: Joi.array().items(Joi.string().min(1).max(200)).min(1).unique().required(),
+    palette: Joi.array()
+      .items(Joi.string().pattern(/^#[0-9a-f]{6}$/))
+      .min(1)
+      .max(200)
+      .required(),
+  }),
+  facts: Joi.array().items(fact).max(100).unique('name').required(),
+} satisfies SchemaOf<GroundsRules>);
+
 /** What a rulebook may say. Its order is that in which a rulebook is written. */
 export const rulebookSchema = Joi.object({
   format: Joi.valid(RULEBOOK_FORMAT).required(),
@@ -180,6 +248,7 @@ export const rulebookSchema = Joi.object({
     .max(400)
     .unique('name'),
   motion,
+  grounds,
   variables: Joi.array().items(variable).max(2000).unique('name').required(),
   packaging: Joi.array()
     .items(Joi.object({ path: short, holds: Joi.valid(...HOLDS).required() }))
@@ -251,6 +320,16 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
   'motion.overlays': 'whether clips run along with others',
   'motion.cues': 'kinds of cues: `sound`, `effect`, `message`',
   'motion.rest': 'the name of the clip that is the rest pose',
+  grounds: 'how things stand on tiles of `tileMetres`, and who walks there; lengths in metres',
+  'grounds.heightStep': 'the steps by which terrain rises',
+  'grounds.visitor':
+    'a person who walks: `height`, `radius`, the highest `step`, the steepest `slope` (degrees), the `drop` from which an edge needs a rail, and the `reach` from a knot to a seat',
+  'grounds.seat': 'the room of a person who sits: `height` above the seat, `radius`',
+  'grounds.states': '`name`, `title`, `kind` (`waits`: visitors get on and off; `rides`: they are carried), `about`',
+  'grounds.glow': 'names of materials that may shine by night',
+  'grounds.paint': '`slots`: names of materials that an owner paints; `palette`: the paints, as `#rrggbb`',
+  'grounds.facts':
+    'the sheet of facts: `name`, `title`, `about`, `needed`, `kind`: `number` (with `unit`, `min`, `max`, `whole`), `choice` (`choices`), `text` (`longest`), `yes-no`, or `measured` (`of`: `capacity`, `roofed`, `seconds` or `tiles`); `shipped` are the values of comparable things',
   variables:
     'the catalogue: `name`, `title`, `group`, `unit`, `min`, `max`, `neutral`, `indices` (0 where it has none), `kind` (`commanded` or `actual`), `positive` in words, and where it can be measured `direction`: which `point` (`furthest`, an end as `topmost`, or a `part` that is carried) `goes` to which side, or that it `goes` `clockwise` or `counter-clockwise`, seen `from` a side; and `position`, the variable that says where it stands, for one that says what is asked for or how fast, with how it `moves` that: `how` (`to` the place it asks for, `at` a speed, `round` and begin again), and how much `perSecond`',
   packaging:

@@ -1,5 +1,6 @@
 import type { Axis, Blobs, Call, CueKind, Easing, Id, Kit, LoopMode, Material, Part, Role, Space, Vec3 } from '../document';
 import type { Bounds, Poser } from '../geometry';
+import type { GroundsRules, SweptPart } from '../grounds';
 import type { Direction } from '../wiring';
 
 /** What `format` says in a rulebook of this version. */
@@ -72,6 +73,7 @@ export const HOLDS = [
   'switches-table',
   'clip-list',
   'assembly',
+  'grounds-table',
 ] as const;
 /** `clip` is a file a clip, `texture` a file an image, `level` a file a level of detail. */
 export type Holds = (typeof HOLDS)[number];
@@ -224,6 +226,8 @@ export interface Rulebook {
   levels?: { name: string; share: number; about: string }[];
   skeleton?: SkeletonJoint[];
   motion?: MotionRules;
+  /** How things stand on tiles; absent where there are none. */
+  grounds?: GroundsRules;
   variables: Variable[];
   packaging: Output[];
   rules: Rule[];
@@ -292,8 +296,8 @@ export interface CheckContext {
   rest(): Poser;
   /** World bounds at rest of the parts that show a mesh. */
   bounds(): Map<Id, Bounds>;
-  /** World bounds of each part over all frames of all clips, metres; where a part goes furthest and when is for messages. */
-  swept(): Map<Id, Bounds>;
+  /** World bounds of each part over all frames of all clips, metres, and when it comes to each of their sides. */
+  swept(): Map<Id, SweptPart>;
   /**
    * Worked out once for all checks of a run, and again only when what it read has changed: of what it is given, not of what was read
    * before. It must keep no records of the kit.

@@ -27,7 +27,8 @@ export function asPlayed(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOption
   };
 }
 
-function denseTracks(kit: Kit, baked: BakedKeys, blobs: Blobs): SampleTrack[] {
+/** Straight keys as dense tracks, relative to rest. */
+export function denseTracks(kit: Kit, baked: BakedKeys, blobs: Blobs): SampleTrack[] {
   const part = partOf(kit, baked.part);
   const times = putArray(blobs, Float32Array.from(baked.times), 1);
   const track = (property: SampleTrack['property'], values: Float32Array, width: number): SampleTrack => ({

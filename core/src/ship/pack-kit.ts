@@ -14,6 +14,7 @@ import { produce } from 'immer';
 import { CANONICAL, changeOfSpace, conformKit } from '../geometry';
 import { roleOf, type Finding, type Rulebook } from '../rulebook';
 import { MANIFEST_SECTIONS, PACKAGE_FORMAT, type Manifest } from './manifest';
+import { onOneTimeline } from './one-timeline';
 import { packageFiles } from './package-files';
 import { playedInFiles } from './played-in-files';
 import { stableJson } from './stable-json';
@@ -41,11 +42,14 @@ export const BAKED_WITHIN = 0.001;
  * @param findings What the checks said, for the report.
  */
 export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findings: readonly Finding[]): Promise<BuiltPackage> {
-  const conformed = produce(kit, (draft) => conformKit(draft as Kit, changeOfSpace(CANONICAL, rulebook.space), blobs));
-  const bake = { toleranceLength: BAKED_WITHIN / rulebook.space.metresPerUnit };
+  const timed = onOneTimeline(kit, rulebook, blobs, { toleranceLength: BAKED_WITHIN / 2 });
+  // What was baked once onto one timeline has taken half of what it may be off.
+  const within = timed.clips === kit.clips ? BAKED_WITHIN : BAKED_WITHIN / 2;
+  const conformed = produce(timed, (draft) => conformKit(draft as Kit, changeOfSpace(CANONICAL, rulebook.space), blobs));
+  const bake = { toleranceLength: within / rulebook.space.metresPerUnit };
   const files: Record<string, Uint8Array> = {};
   const listed: Manifest['files'] = [];
-  const written = await packageFiles(conformed, rulebook, blobs, bake);
+  const written = await packageFiles(conformed, rulebook, blobs, bake, kit);
   for (const { path, holds, bytes } of written) {
     files[path] = bytes;
     listed.push({ path, holds, bytes: bytes.length, sha256: hashBytes(bytes) });

@@ -5,6 +5,7 @@ import type { Holds, Rulebook } from '../rulebook';
 import { assemblyTable } from './assembly-table';
 import type { BakeOptions } from './bake';
 import { bindingsTable } from './bindings-table';
+import { groundsTable } from './grounds-table';
 import { switchesTable } from './switches-table';
 import { stableJson } from './stable-json';
 import { writeGlb } from './write-glb';
@@ -36,9 +37,10 @@ export interface PackageFile {
 /**
  * The files that a rulebook's packaging list asks for, of a kit in the platform's space.
  *
+ * @param made The kit as a person made it, in metres.
  * @throws {PathTemplateError} where two would stand in one place, or one outside of the package
  */
-export async function packageFiles(kit: Kit, rulebook: Rulebook, blobs: Blobs, bake: BakeOptions): Promise<PackageFile[]> {
+export async function packageFiles(kit: Kit, rulebook: Rulebook, blobs: Blobs, bake: BakeOptions, made: Kit): Promise<PackageFile[]> {
   const files: PackageFile[] = [];
   const taken = new Set(['manifest.json']);
   const add = (path: string, holds: Holds, bytes: Uint8Array) => {
@@ -62,7 +64,7 @@ export async function packageFiles(kit: Kit, rulebook: Rulebook, blobs: Blobs, b
     } else if (holds === 'texture') {
       for (const image of Object.values(kit.images))
         add(path.replaceAll('{texture}', imageFileName(image)), holds, blobs.get(image.blob).slice());
-    } else add(path, holds, await oneFile(holds, kit, rulebook, blobs, bake));
+    } else add(path, holds, await oneFile(holds, kit, rulebook, blobs, bake, made));
   }
   return files;
 }
@@ -73,6 +75,7 @@ async function oneFile(
   rulebook: Rulebook,
   blobs: Blobs,
   bake: BakeOptions,
+  made: Kit,
 ): Promise<Uint8Array> {
   switch (holds) {
     case 'model':
@@ -87,6 +90,8 @@ async function oneFile(
       return strToU8(stableJson(materialList(kit)));
     case 'assembly':
       return strToU8(stableJson(assemblyTable(kit)));
+    case 'grounds-table':
+      return strToU8(stableJson(groundsTable(kit, rulebook, blobs, made)));
     case 'clip-list':
       return strToU8(clipList(kit));
   }

@@ -35,7 +35,7 @@ test('a file that plays something else is told by how much, and at which part', 
 test('a clip’s own file, which has no meshes, is measured on the kit’s own vertices', async () => {
   const { kit, blobs } = randomKit(11, { skins: true, properties: ['offset', 'turn'] });
   const rulebook = { ...SHIPPED.plotwick, packaging: [{ path: '{clip}.glb', holds: 'clip' as const }] };
-  const files = await packageFiles(kit, rulebook, blobs, {});
+  const files = await packageFiles(kit, rulebook, blobs, {}, kit);
   const [{ length, path }] = await playedInFiles(kit, files, blobs);
   expect(path).toBe('clip.glb');
   expect(length).toBeLessThan(0.001);

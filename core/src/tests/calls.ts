@@ -299,6 +299,31 @@ export const CALLS: Record<string, unknown> = {
   },
   'wiring.renew-links': { links: ['meeting'] },
   'wiring.remove-links': { links: ['meeting'] },
+  'grounds.set-footprint': { footprint: { low: [-1.5, 0, -3.5], high: [3.5, 0, 1.5] }, tile: 2 },
+  'grounds.sweep-footprint': { tile: 2 },
+  'grounds.toggle-hole': { at: [-1.5, 0, 0.5], tile: 2 },
+  'grounds.set-state': { state: 'idle', clip: 'second', from: 0, to: null, over: 0.5 },
+  'grounds.set-glow': { material: 'again', factor: 2, colour: [1, 0.8, 0.5] },
+  'grounds.set-facts': { facts: { price: 12, blurb: 'It goes.', kind: null } },
+  'grounds.set-upright': { seats: ['pair', 'stool'] },
+  'grounds.turn-seats': { seats: ['stool'], degrees: 90 },
+  'grounds.number-seats': { seats: ['stool', 'c'], prefix: 'seat-', figures: 2 },
+  'grounds.make-seats': { chairs: ['a', 'pair'], like: null, prefix: 'seat-', figures: 2 },
+  'grounds.fit-colliders': { parts: ['a', 'pair'], shape: 'hull', snap: null },
+  'grounds.change-collider': { id: 'block', part: 'b', shape: 'box', at: [0, 1, 0], size: [1, 2, 3] },
+  'grounds.remove-colliders': { colliders: ['post'] },
+  'grounds.join-colliders': { colliders: ['block', 'post'] },
+  'grounds.find-way': {
+    rules: { height: 1.8, radius: 0.25, step: 0.25, slope: 40, drop: 0.5, reach: 3 },
+    groups: [{ carrier: 'c', seats: ['stool'] }],
+  },
+  'grounds.add-knot': { at: [1, 0, 2], joined: 'gate' },
+  'grounds.move-knots': { places: { gate: [0, 0, 4] } },
+  'grounds.set-knots': { knots: ['lone'], boards: ['b'], name: 'Stair' },
+  'grounds.remove-knots': { knots: ['lone', 'gate'] },
+  'grounds.add-rope': { from: 'lone', to: 'gate' },
+  'grounds.set-ropes': { ropes: ['lane'], oneWay: true, turned: true },
+  'grounds.remove-ropes': { ropes: ['lane'] },
   'wiring.complete-table': { binding: 'x', neutral: 0, min: -5, max: 5 },
 };
 
@@ -342,6 +367,36 @@ export function made() {
     },
   ];
   kit.switches = [{ id: 'lit', part: 'c', variable: 'v', index: 0, spans: [{ from: null, to: 1 }], among: 'lamp' }];
+  kit.parts.stool = newPart({ id: 'stool', name: 'stool', role: 'seat', parent: 'c', rotation: quatFromTurn([90, 0, 0], 'xyz') });
+  kit.grounds = {
+    footprint: { low: [-4, 0, -4], high: [4, 0, 4], holes: [[1, 0, 1]] },
+    states: [{ state: 'run', clip: 'clip', from: 0, to: null, over: 0 }],
+    glows: [{ material: 'mat', factor: 2, colour: [1, 0.8, 0.5] }],
+    facts: { price: 5, kind: 'ride' },
+  };
+  kit.colliders = [
+    { id: 'block', part: 'a', shape: 'box', at: [0, 0.5, 0], size: [1, 0.5, 2] },
+    { id: 'post', part: 'b', shape: 'capsule', from: [0, 0, 0], to: [0, 1, 0.5], radius: 0.25 },
+    {
+      id: 'rock',
+      part: 'a',
+      shape: 'hull',
+      points: [
+        [0, 0, 0],
+        [1, 0, 0],
+        [0, 1, 0],
+        [0, 0, 1],
+      ],
+    },
+  ];
+  kit.walkway = {
+    knots: [
+      { id: 'gate', name: 'Gate', at: [0, 0, -4], edge: true, boards: [], leaves: [] },
+      { id: 'side', name: '', at: [0, 0, -2], edge: false, boards: ['c'], leaves: ['c'] },
+      { id: 'lone', name: '', at: [3, 0, 3], edge: false, boards: [], leaves: [] },
+    ],
+    ropes: [{ id: 'lane', from: 'gate', to: 'side', oneWay: false, rail: false }],
+  };
   kit.duties = [{ id: 'kept', name: 'Kept', about: '', seconds: 2, lines: [{ variable: 'v', index: 0, points: [{ time: 1, value: 1 }] }] }];
   kit.derived = [{ id: 'twice', name: 'twice', expression: '2 * v[0]', unit: 'deg', min: -20, max: 20, neutral: 0 }];
   kit.parked = [{ id: 'p', partName: 'gone', kind: 'binding', binding: { ...kit.bindings.x, id: 'gone' } }];

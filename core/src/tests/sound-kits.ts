@@ -115,6 +115,19 @@ export const SOUND: Record<string, () => Made> = {
     );
     paint(made.kit, 'recolour-1', 'plot');
     addMotion(made.kit, 0, 'round', 'ride-car', { rate: 24, loop: 'loop' });
+    made.kit.grounds = {
+      footprint: { low: [0, 0, 0], high: [2, 0, 2], holes: [] },
+      states: [{ state: 'idle', clip: 'round', from: 0, to: null, over: 0 }],
+      glows: [],
+      facts: { price: 120, kind: 'ride' },
+    };
+    made.kit.walkway = {
+      knots: [
+        { id: 'gate', name: '', at: [2, 0, 1.5], edge: true, boards: [], leaves: [] },
+        { id: 'stand', name: '', at: [1.4, 0, 1.2], edge: false, boards: ['ride-car'], leaves: ['ride-car'] },
+      ],
+      ropes: [{ id: 'lane', from: 'gate', to: 'stand', oneWay: false, rail: false }],
+    };
     return made;
   },
   cubbin() {

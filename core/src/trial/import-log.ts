@@ -1,4 +1,5 @@
 import { childrenOf, count, figure, partsInOrder } from '../document';
+import { movingParts } from '../grounds';
 import { isShown, leverKey } from '../wiring';
 import { derivedReaders, withDerived, type Rulebook } from '../rulebook';
 import type { LoadedPackage } from '../ship';
@@ -30,7 +31,7 @@ export function importLog({ manifest, kit }: LoadedPackage, platform: Rulebook):
     if (readers.has(name)) say('taken', `${name} = ${expression}, ${figure(min)} to ${figure(max)} ${unit}`);
     else say('refused', `${name} = ${expression} can’t be worked out: what follows it stands still`);
   }
-  const bound = new Set<string>();
+  const bound = movingParts(kit, Object.values(kit.clips));
   for (const binding of Object.values(kit.bindings)) {
     const part = kit.parts[binding.part];
     const variable = rulebook.variables.find((one) => one.name === binding.variable);

@@ -3,6 +3,7 @@ import { DUTIES } from './brinework/duties';
 import { importLog as cubbinLog } from './cubbin/import-log';
 import { importLog } from './import-log';
 import { levers } from './levers';
+import { importLog as plotwickLog } from './plotwick/import-log';
 import type { Trial } from './trial';
 
 export * from './cubbin/figure';
@@ -10,6 +11,9 @@ export * from './duties';
 export * from './lever';
 export * from './orders';
 export * from './play-duty';
+export * from './plotwick/park';
+export * from './plotwick/plot';
+export * from './plotwick/terrain';
 export * from './pose-kit';
 export * from './record-duty';
 export * from './sweep';
@@ -19,6 +23,7 @@ export * from './trial';
 const TRIALS: Readonly<Record<string, Trial>> = {
   brinework: { importLog, levers, duties: DUTIES },
   cubbin: { importLog: cubbinLog, levers, duties: [], choosesClips: true },
+  plotwick: { importLog: plotwickLog, levers, duties: [], choosesClips: true },
 };
 
 /** Which platforms have a stand-in. */

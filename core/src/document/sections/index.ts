@@ -4,9 +4,11 @@ import { bindingsSection } from './bindings';
 import { bodiesSection } from './bodies';
 import { calloutsSection } from './callouts';
 import { clipsSection } from './clips';
+import { collidersSection } from './colliders';
 import { couplingsSection } from './couplings';
 import { derivedSection } from './derived';
 import { dutiesSection } from './duties';
+import { groundsSection } from './grounds';
 import { nameSection, targetsSection } from './head';
 import { imagesSection } from './images';
 import { linksSection } from './links';
@@ -19,15 +21,18 @@ import { allGoesIn, type AnySection, type Section, type SectionName } from './se
 import { skinsSection } from './skins';
 import { sourceSection } from './source';
 import { switchesSection } from './switches';
+import { walkwaySection } from './walkway';
 
 export * from './asides';
 export * from './bindings';
 export * from './bodies';
 export * from './callouts';
 export * from './clips';
+export * from './colliders';
 export * from './couplings';
 export * from './derived';
 export * from './duties';
+export * from './grounds';
 export * from './head';
 export * from './images';
 export * from './links';
@@ -39,6 +44,7 @@ export * from './parts';
 export * from './skins';
 export * from './source';
 export * from './switches';
+export * from './walkway';
 
 /**
  * The sections of the document. A field of `Kit` that is not here does not compile, nor one that leaves out an answer. Their order is that
@@ -65,6 +71,9 @@ export const SECTIONS: { readonly [K in SectionName]-?: Section<K> } = {
   couplings: couplingsSection,
   bodies: bodiesSection,
   motionRoles: motionRolesSection,
+  grounds: groundsSection,
+  colliders: collidersSection,
+  walkway: walkwaySection,
 };
 
 /** All sections in the order of the document: whoever walks over a document walks over this. */

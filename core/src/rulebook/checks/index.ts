@@ -49,6 +49,17 @@ import { geometryNormals } from './geometry-normals';
 import { geometryTangents } from './geometry-tangents';
 import { geometryUnused } from './geometry-unused';
 import { geometryWindings } from './geometry-windings';
+import { groundsColliders } from './grounds-colliders';
+import { groundsFacts } from './grounds-facts';
+import { groundsFootprint } from './grounds-footprint';
+import { groundsGlow } from './grounds-glow';
+import { groundsJoin } from './grounds-join';
+import { groundsKnots } from './grounds-knots';
+import { groundsRopes } from './grounds-ropes';
+import { groundsSeats } from './grounds-seats';
+import { groundsSeatsRide } from './grounds-seats-ride';
+import { groundsStates } from './grounds-states';
+import { groundsWay } from './grounds-way';
 import { hierarchyAnchors } from './hierarchy-anchors';
 import { hierarchyDepth } from './hierarchy-depth';
 import { hierarchyDrivenOrder } from './hierarchy-driven-order';
@@ -152,6 +163,17 @@ const ALL: Check[] = [
   geometryTangents,
   geometryUnused,
   geometryWindings,
+  groundsColliders,
+  groundsFacts,
+  groundsFootprint,
+  groundsGlow,
+  groundsJoin,
+  groundsKnots,
+  groundsRopes,
+  groundsSeats,
+  groundsSeatsRide,
+  groundsStates,
+  groundsWay,
   hierarchyAnchors,
   hierarchyDepth,
   hierarchyDrivenOrder,

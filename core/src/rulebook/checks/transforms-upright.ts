@@ -28,6 +28,10 @@ export const transformsUpright: Check = {
         limit: `${rule.limit}°`,
         share: rule.limit! > 0 ? most / rule.limit! : undefined,
         parts: idsOf(wrong),
+        // Own axes of what joints deform can't be turned.
+        ...(wrong.every(({ skin }) => skin === null) && {
+          mend: { title: 'Set upright', safe: true, call: { operation: 'grounds.set-upright', args: { seats: idsOf(wrong) } } },
+        }),
       },
     ];
   },
