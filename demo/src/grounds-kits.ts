@@ -3,8 +3,9 @@ import { makeSeats, setFacts, setGlow, setState } from '@itchkit/core/grounds';
 import { readGltf, settleSource } from '@itchkit/core/intake';
 import { addClip, setCue } from '@itchkit/core/motion';
 import { mendAllSafe } from '@itchkit/core/operations';
-import { runChecks, type Finding, type Rulebook, type Stage } from '@itchkit/core/rulebook';
+import { CheckRunner, type Finding, type Rulebook, type Stage } from '@itchkit/core/rulebook';
 import {
+  loadSimplifier,
   mirrorParts,
   pivotToAnchor,
   renameParts,
@@ -27,8 +28,9 @@ const idsOf = (parts: readonly Part[]): Id[] => parts.map(({ id }) => id);
 export function takeMends(hands: Hands, rulebook: Rulebook, blobs: Blobs, of: (finding: Finding) => boolean): void {
   hands.kit = mendAllSafe(hands.kit, rulebook, blobs).kit;
   const refused = new Set<string>();
+  const runner = new CheckRunner(rulebook, blobs);
   for (let i = 0; i < 60; i++) {
-    const asking = runChecks({ kit: hands.kit, rulebook, blobs }).find((one) => one.mend && of(one) && !refused.has(one.id));
+    const asking = runner.run(hands.kit).find((one) => one.mend && of(one) && !refused.has(one.id));
     if (!asking?.mend) return;
     refused.add(asking.id);
     try {
@@ -91,6 +93,7 @@ function rideOfHalt(hands: Hands): void {
 
 /** The halt on its tiles as it comes from a hasty hand: in shape, with a ride that no state plays, its eight seats on their backs. */
 export async function hillTramHaltOnTiles(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
+  await loadSimplifier();
   const hands = new Hands(await hillTramHalt(rulebook, blobs), blobs);
   shapeHalt(hands, rulebook, blobs);
   hands.do(callOf(renameKit, { name: 'Hill tram halt, on tiles' }));

@@ -1,5 +1,6 @@
 export { CHECKS } from './checks';
 export { forgetFigures } from './checks/by-primitive';
+export { seatNames } from './checks/grounds-shared';
 export { anchorWords } from './checks/pivots-place';
 export * from './name-pattern';
 export { FIELD_WORDS } from './fields';

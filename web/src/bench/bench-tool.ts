@@ -21,6 +21,8 @@ export interface BenchTool {
   down(at: ToolPoint): boolean;
   move(at: ToolPoint): void;
   up(): void;
+  /** Whether the pointer looks as ever: it takes hold only of what is drawn. */
+  quiet?: boolean;
   /** The pointer went over the bench without a button. */
   hover?(at: ToolPoint): void;
 }

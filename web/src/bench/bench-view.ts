@@ -20,7 +20,7 @@ import type { BenchTool } from './bench-tool';
 import { BenchPointer, type PointerEvents } from './bench-pointer';
 import { fitView } from './fit-view';
 import { buildGround, personOf, type GroundOptions } from './ground';
-import { KitScene } from './kit-scene';
+import { KitScene, type MaterialLook } from './kit-scene';
 import { disposeTree, sizeLabels } from './label';
 import { outlineParts, pivotMark, sizeCallouts } from './marks';
 import { SkeletonLines } from './skeleton-lines';
@@ -46,6 +46,10 @@ const CALLOUTS = 0.08;
 /** What is smaller than this would be a speck beside a person, metres. */
 const SPECK = 0.3;
 
+/** How bright it is by day, and by night. */
+const DAYLIGHT = { sky: 2.1, sun: 1.7, ground: 1 };
+const DARK = { sky: 0.35, sun: 0.12, ground: 0.16 };
+
 /** The 3D view. Draws when something changed, never in an idle loop. */
 export class BenchView {
   poser: Poser | null = null;
@@ -54,6 +58,9 @@ export class BenchView {
 
   private readonly renderer: THREE.WebGLRenderer;
   private readonly scene = new THREE.Scene();
+  private readonly sky = new THREE.HemisphereLight(0xffffff, 0xb8ad98, DAYLIGHT.sky);
+  private readonly sun = new THREE.DirectionalLight(0xfff4e0, DAYLIGHT.sun);
+  private dark = false;
   private readonly camera = new THREE.PerspectiveCamera(32, 1, 0.01, 4000);
   private readonly orbit: OrbitControls;
   private readonly gizmo: TransformControls;
@@ -63,6 +70,8 @@ export class BenchView {
   private callouts: THREE.Group | null = null;
   private readonly halves: BenchHalves;
   private readonly overlays = new Map<string, THREE.Object3D>();
+  /** Of those that hang in a part, in which. */
+  private readonly hung = new Map<string, Id>();
   private readonly pointer: BenchPointer;
   private readonly skeleton = new SkeletonLines();
   private joints = false;
@@ -93,10 +102,8 @@ export class BenchView {
     this.renderer.domElement.style.display = 'block';
     this.scene.add(this.kitScene.root);
     this.kitScene.root.add(this.skeleton.object);
-    const sky = new THREE.HemisphereLight(0xffffff, 0xb8ad98, 2.1);
-    const sun = new THREE.DirectionalLight(0xfff4e0, 1.7);
-    sun.position.set(-3, 6, 5);
-    this.scene.add(sky, sun);
+    this.sun.position.set(-3, 6, 5);
+    this.scene.add(this.sky, this.sun);
     this.pivot = pivotMark(tokens.signal);
     this.pivot.visible = false;
     this.scene.add(this.pivot);
@@ -146,9 +153,24 @@ export class BenchView {
 
   setTokens(tokens: Tokens): void {
     this.tokens = tokens;
-    this.scene.background = new THREE.Color(tokens.paper);
+    this.light();
     this.skeleton.setColour(tokens.sea);
     this.draw();
+  }
+
+  /** Day or night, and how materials look then: what shines, what is painted. Null brings day back, and the kit's own colours. */
+  setLook(look: (MaterialLook & { night: boolean }) | null): void {
+    this.dark = look?.night ?? false;
+    this.kitScene.dress(look);
+    this.light();
+    this.draw();
+  }
+
+  private light(): void {
+    const { sky, sun, ground } = this.dark ? DARK : DAYLIGHT;
+    this.sky.intensity = sky;
+    this.sun.intensity = sun;
+    this.scene.background = new THREE.Color(this.tokens.paper).multiplyScalar(ground);
   }
 
   /** Shows a kit whose numbers are in `space`. */
@@ -161,6 +183,7 @@ export class BenchView {
     this.kitScene.root.matrixAutoUpdate = false;
     this.kitScene.root.matrix.set(b[0], b[3], b[6], 0, b[1], b[4], b[7], 0, b[2], b[5], b[8], 0, 0, 0, 0, 1);
     this.kitScene.update(kit, blobs);
+    for (const name of this.hung.keys()) this.hang(name, this.overlays.get(name)!);
     this.skeleton.setKit(kit, this.poser!);
     this.showJoints();
     this.mark();
@@ -227,7 +250,7 @@ export class BenchView {
   /** What a drag does in a stage of its own. */
   setTool(tool: BenchTool | null): void {
     this.pointer.tool = tool;
-    this.renderer.domElement.style.cursor = tool ? 'crosshair' : '';
+    this.renderer.domElement.style.cursor = tool && !tool.quiet ? 'crosshair' : '';
   }
 
   /** The kit's objects, for what paints them otherwise. */
@@ -253,11 +276,21 @@ export class BenchView {
     const old = this.overlays.get(name);
     if (old) disposeTree(old);
     this.overlays.delete(name);
+    this.hung.delete(name);
     if (object) {
       this.overlays.set(name, object);
-      ((part === undefined ? undefined : this.kitScene.groupOf(part)) ?? this.scene).add(object);
+      if (part !== undefined) this.hung.set(name, part);
+      this.hang(name, object);
     }
     this.draw();
+  }
+
+  /** Hangs what is drawn beside the kit where it belongs. A part that is not there yet has it once it is. */
+  private hang(name: string, object: THREE.Object3D): void {
+    const part = this.hung.get(name);
+    const group = part === undefined ? this.scene : this.kitScene.groupOf(part);
+    if (group) group.add(object);
+    else object.removeFromParent();
   }
 
   /** Shows another state of the kit on the left half, for comparison; null shows one alone. */

@@ -4,6 +4,7 @@ import {
   slotsOf,
   type Accessor,
   type Blobs,
+  type Glow,
   type Id,
   type Image,
   type Kit,
@@ -16,6 +17,12 @@ import { readBindMatrices, type Poser } from '@itchkit/core/geometry';
 import { SlotTextures } from './slot-textures';
 
 type Geometry = THREE.BufferGeometry;
+
+/** How materials look otherwise than they are, by their names: how they shine, and as what they are painted (#rrggbb). */
+export interface MaterialLook {
+  glows: readonly Glow[];
+  paints: Readonly<Record<string, string>>;
+}
 
 /**
  * A kit as three.js objects, kept in step with the document: what did not change is not built again.
@@ -229,7 +236,16 @@ export class KitScene {
     made.metalnessMap = made.roughnessMap = show(source.metallicRoughnessTexture, false);
     made.aoMap = show(source.occlusionTexture, false);
     this.materials.set(key, { source, images: kit.images, made });
+    dressOne(source, made, this.look);
     return made;
+  }
+
+  private look: MaterialLook | null = null;
+
+  /** Lets materials shine or be painted otherwise than the kit says; null as it says. */
+  dress(look: MaterialLook | null): void {
+    this.look = look;
+    for (const { source, made } of this.materials.values()) dressOne(source, made, look);
   }
 }
 
@@ -260,3 +276,13 @@ function addTargets(geometry: Geometry, targets: NonNullable<Primitive['targets'
 
 const MAPS = ['map', 'emissiveMap', 'normalMap', 'metalnessMap', 'aoMap'] as const;
 const texturesOf = (material: THREE.MeshStandardMaterial) => MAPS.flatMap((map) => material[map] ?? []);
+
+function dressOne({ name, baseColor, emissive }: Material, made: THREE.MeshStandardMaterial, look: MaterialLook | null): void {
+  const glow = look?.glows.find((one) => one.material === name);
+  const paint = look?.paints[name];
+  made.emissive.setRGB(...(glow?.colour ?? emissive));
+  made.emissiveIntensity = glow?.factor ?? 1;
+  if (paint === undefined) made.color.setRGB(baseColor[0], baseColor[1], baseColor[2]);
+  // A paint is multiplied with what the material is, as a platform does it.
+  else made.color.set(paint).multiply(new THREE.Color().setRGB(baseColor[0], baseColor[1], baseColor[2]));
+}

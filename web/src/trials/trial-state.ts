@@ -31,6 +31,13 @@ export interface TrialState {
   held: readonly HeldPose[];
   /** Overlays that do not run along; null where none does. */
   quiet: readonly Id[] | null;
+  /** Who walks about, where that is the stand-in's to say: places of feet in the axes of what is loaded. */
+  walkers: readonly (readonly [x: number, y: number, z: number])[];
+  /** Seats on which somebody sits. */
+  seated: readonly Id[];
+  /** Tiles of the ground about it, with how much higher than it they are, metres; null where it stands on level ground. */
+  terrain: readonly { middle: readonly number[]; height: number }[] | null;
+  night: boolean;
 }
 
 declare module '../session/ui-store' {
@@ -58,6 +65,10 @@ const EMPTY: TrialState = {
   playing: false,
   held: [],
   quiet: null,
+  walkers: [],
+  seated: [],
+  terrain: null,
+  night: false,
 };
 
 export const trialSlice = slice('trial', () => EMPTY);
@@ -120,6 +131,10 @@ export async function startTrial(ui: StoreApi<UiState>, session: Session): Promi
       playing: false,
       held: [],
       quiet: trial.choosesClips ? [] : null,
+      walkers: [],
+      seated: [],
+      terrain: null,
+      night: false,
     });
   } catch (error) {
     set({ ...EMPTY, status: 'failed', message: error instanceof Error ? error.message : String(error) });

@@ -19,8 +19,12 @@ export interface Placed {
   /** Tiles under the plot that are lower, with how much of a plinth shows there. Middles in the axes of the thing. */
   plinth: { middle: Vec3; height: number }[];
   closed: Id[];
+  /** Tiles about the plot, with how much higher than it they are. Middles in the axes of the thing. */
+  around: { middle: Vec3; height: number }[];
 }
 
+/** How many tiles about a plot are told of. */
+const MARGIN = 2;
 /** How many steps a hillside rises a tile to the side, and ahead. */
 const RISE = [0.5, 0.25] as const;
 
@@ -41,7 +45,7 @@ export function turnedBy(quarters: number, x: number, z: number): [number, numbe
  */
 export function putDown({ kit, perMetre, rules, edges, knots }: Plot, { quarters, ground }: Placing, tile: number): Placed {
   const footprint = kit.grounds?.footprint;
-  if (!footprint) return { level: 0, plinth: [], closed: [] };
+  if (!footprint) return { level: 0, plinth: [], closed: [], around: [] };
   const side = tile * perMetre;
   const high = (x: number, z: number) => {
     const [tx, tz] = turnedBy(quarters, x, z);
@@ -49,8 +53,15 @@ export function putDown({ kit, perMetre, rules, edges, knots }: Plot, { quarters
   };
   const tiles = tileMiddles(footprint, side).map((middle) => ({ middle, height: high(middle[0], middle[2]) }));
   const level = Math.max(...tiles.map(({ height }) => height));
+  const wide = MARGIN * side;
+  const all = tileMiddles(
+    { low: footprint.low.map((value) => value - wide) as Vec3, high: footprint.high.map((value) => value + wide) as Vec3, holes: [] },
+    side,
+  );
+  const isOutside = ([x, , z]: Vec3) => x < footprint.low[0] || x > footprint.high[0] || z < footprint.low[2] || z > footprint.high[2];
   return {
     level,
+    around: all.filter(isOutside).map((middle) => ({ middle, height: high(middle[0], middle[2]) - level })),
     plinth: tiles.filter(({ height }) => height < level).map(({ middle, height }) => ({ middle, height: level - height })),
     closed: edges.filter((id) => {
       const [x, z] = justOutside(footprint, knots.get(id)!, side);

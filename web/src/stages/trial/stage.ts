@@ -4,6 +4,7 @@ import { LOOKED_AT } from '../../bench/bench-stage';
 import { playTrial, trialSlice, type InTrial } from '../../trials/trial-state';
 import type { StageDefinition } from '../stage';
 import { TrialCard } from './TrialCard';
+import { TrialOverlays } from './TrialOverlays';
 import { TrialControls } from './TrialControls';
 import { TrialTools } from './TrialTools';
 
@@ -24,6 +25,7 @@ export const trial: StageDefinition = {
     pose(poser, { kit, blobs }, { trial: { clip, time, levers, held, quiet } }, variables) {
       poseKit(poser, kit, blobs, { ...REST, clip, time, levers, held, quiet: quiet ?? undefined }, variables);
     },
+    Overlays: TrialOverlays,
     sign: () => null,
   },
   framesChosen: false,

@@ -4,6 +4,7 @@ import { useKit, useRulebook, useUi } from '../../session/context';
 import { Catalogue } from './Catalogue';
 import { ChainSection } from './ChainSection';
 import { DriveSection } from './DriveSection';
+import { GroundsCard } from './grounds/GroundsCard';
 import { LinkSection } from './LinkSection';
 import { OwnVariables } from './OwnVariables';
 import { SwitchSection } from './SwitchSection';
@@ -16,12 +17,15 @@ export function WiringCard() {
   if (!rulebook) return <Empty>Choose a target at the top: its rulebook has the catalogue of variables.</Empty>;
   return (
     <>
-      {selection.length > 0 && <ChainSection parts={selection} rulebook={rulebook} />}
+      {rulebook.grounds && <GroundsCard rulebook={rulebook} />}
+      {selection.length > 0 && rulebook.variables.length > 0 && <ChainSection parts={selection} rulebook={rulebook} />}
       {selection.length > 0 && rulebook.variables.length > 0 && <LinkSection parts={selection} rulebook={rulebook} />}
-      {selection.length > 0 && <DriveSection parts={selection} rulebook={rulebook} />}
+      {selection.length > 0 && rulebook.variables.length > 0 && <DriveSection parts={selection} rulebook={rulebook} />}
       {selection.length > 0 && rulebook.variables.length > 0 && <SwitchSection parts={selection} rulebook={rulebook} />}
       {rulebook.variables.length > 0 && <OwnVariables rulebook={rulebook} />}
-      <Catalogue rulebook={rulebook} part={selection.length === 1 ? kit.parts[selection[0]] : null} />
+      {(rulebook.variables.length > 0 || !rulebook.grounds) && (
+        <Catalogue rulebook={rulebook} part={selection.length === 1 ? kit.parts[selection[0]] : null} />
+      )}
     </>
   );
 }

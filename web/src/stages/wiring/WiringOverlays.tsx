@@ -4,13 +4,15 @@ import { sizeOf } from '@itchkit/core/geometry';
 import type { OverlayProps } from '../../bench/bench-stage';
 import { poseKit, REST } from '@itchkit/core/trial';
 import { useKit, useOpenKit, useRulebook, useUi } from '../../session/context';
+import { GroundsOverlays } from './grounds/GroundsOverlays';
 import { boundLevers, inView } from './levers';
 import { linkLines, linkMarks } from './link-marks';
 import { useProbe } from './use-probe';
 import { wayMarks } from './wiring-marks';
 
 /** Draws which way the chosen part goes where its variable rises, beside the way that it should go. */
-export function WiringOverlays({ view, bounds, tokens }: OverlayProps): null {
+export function WiringOverlays(props: OverlayProps) {
+  const { view, bounds, tokens } = props;
   const kit = useKit();
   const rulebook = useRulebook();
   const id = useUi((state) => state.binding);
@@ -22,7 +24,7 @@ export function WiringOverlays({ view, bounds, tokens }: OverlayProps): null {
     return () => view.setOverlay('way', null);
   }, [view, probe, bounds, tokens]);
   useLinkMarks(view, tokens);
-  return null;
+  return rulebook?.grounds ? <GroundsOverlays {...props} rulebook={rulebook} /> : null;
 }
 
 /** The link of the chosen part, as the levers have it. */

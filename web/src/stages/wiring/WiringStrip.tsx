@@ -6,6 +6,7 @@ import { useKit, useRulebook, useUi } from '../../session/context';
 import { BindingHead } from './BindingHead';
 import { BindingTable } from './BindingTable';
 import { Definition } from './Definition';
+import { GroundsStrip } from './grounds/GroundsStrip';
 import { boundLevers, inView } from './levers';
 import { LeverItem } from './LeverItem';
 import { Stations } from './Stations';
@@ -20,6 +21,7 @@ export function WiringStrip() {
   const view = useUi((state) => state.wiring.view);
   const levers = useMemo(() => boundLevers(kit, rulebook), [kit, rulebook]);
   const found = inView(levers, id);
+  if (rulebook?.grounds && levers.length === 0) return <GroundsStrip rulebook={rulebook} />;
   return (
     <Box component="section" aria-label="Bindings" sx={{ height: '100%', display: 'flex', bgcolor: 'kit.sheet', minWidth: 0 }}>
       {levers.length === 0 ? (

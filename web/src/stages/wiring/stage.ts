@@ -3,6 +3,8 @@ import { LOOKED_AT } from '../../bench/bench-stage';
 import { deltaOf } from '../../bench/placement';
 import { setSlice } from '../../session/context';
 import type { StageDefinition } from '../stage';
+import { groundsKeys } from './grounds/grounds-keys';
+import { groundsSlice } from './grounds/grounds-state';
 import { WiringCard } from './WiringCard';
 import { wiringCommands } from './wiring-commands';
 import { WiringOverlays } from './WiringOverlays';
@@ -12,7 +14,7 @@ import { WiringTools } from './WiringTools';
 
 export const wiring: StageDefinition = {
   id: 'wiring',
-  neededBy: ({ variables }) => variables.length > 0,
+  neededBy: ({ variables, grounds }) => variables.length > 0 || grounds !== undefined,
   Tools: WiringTools,
   Card: WiringCard,
   Strip: WiringStrip,
@@ -41,7 +43,7 @@ export const wiring: StageDefinition = {
     },
   },
   framesChosen: true,
-  keys: () => ({}),
+  keys: groundsKeys,
   commands: wiringCommands,
-  slices: [wiringSlice],
+  slices: [wiringSlice, groundsSlice],
 };

@@ -1,0 +1,53 @@
+'use client';
+import * as THREE from 'three';
+import { useEffect } from 'react';
+import { childrenOf } from '@itchkit/core/document';
+import type { OverlayProps } from '../../bench/bench-stage';
+import { sitterMarks } from '../../bench/sitter-marks';
+import { useRulebook } from '../../session/context';
+import { useTrial } from '../../trials/trial-state';
+import { intoSpace, terrainMarks, walkerMarks } from './people-marks';
+
+/** Draws who is about in the trial, the ground that the package was put down on, and night. */
+export function TrialOverlays({ view, tokens }: OverlayProps): null {
+  const loaded = useTrial((state) => state.loaded);
+  const walkers = useTrial((state) => state.walkers);
+  const seated = useTrial((state) => state.seated);
+  const terrain = useTrial((state) => state.terrain);
+  const night = useTrial((state) => state.night);
+  const tile = useRulebook()?.tileMetres;
+  const space = loaded?.manifest.space;
+  const root = loaded ? childrenOf(loaded.kit, null)[0]?.id : undefined;
+
+  useEffect(() => {
+    view.setOverlay('walkers', space && walkers.length > 0 ? walkerMarks(walkers, space, tokens) : null, root);
+  }, [view, walkers, space, root, tokens]);
+  useEffect(() => () => view.setOverlay('walkers', null), [view]);
+
+  const sits = seated.join(' ');
+  useEffect(() => {
+    if (!space || sits === '') return;
+    const ids = sits.split(' ');
+    for (const id of ids) {
+      const turned = new THREE.Group();
+      turned.add(sitterMarks('', tokens));
+      turned.matrixAutoUpdate = false;
+      turned.matrix.copy(intoSpace(space));
+      view.setOverlay(`sits ${id}`, turned, id);
+    }
+    return () => ids.forEach((id) => view.setOverlay(`sits ${id}`, null));
+  }, [view, sits, space, tokens]);
+
+  useEffect(() => {
+    view.setOverlay('terrain', space && terrain && tile !== undefined ? terrainMarks(terrain, tile, space, tokens) : null, root);
+    return () => view.setOverlay('terrain', null);
+  }, [view, terrain, tile, space, root, tokens]);
+
+  const glows = loaded?.kit.grounds?.glows;
+  useEffect(() => {
+    if (!night) return;
+    view.setLook({ night, glows: glows ?? [], paints: {} });
+    return () => view.setLook(null);
+  }, [view, night, glows]);
+  return null;
+}
