@@ -20,7 +20,6 @@ const esm = [
   'immer',
   'internmap',
   'property-graph',
-  'quickhull3d',
   'ktx-parse',
   'fflate',
   'flatqueue',
@@ -35,8 +34,6 @@ const esm = [
 const shared = {
   transform,
   transformIgnorePatterns: [`/node_modules/(?!(${esm.join('|')}))`],
-  // It says of itself only how it is imported.
-  moduleNameMapper: { '^quickhull3d$': fileURLToPath(new URL('./node_modules/quickhull3d/dist/index.js', import.meta.url)) },
   testEnvironment: 'node',
   setupFiles: [fileURLToPath(new URL('./scripts/jest-seed.mjs', import.meta.url))],
 };

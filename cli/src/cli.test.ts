@@ -4,7 +4,8 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import shipped from '@itchkit/rulebooks/brinework';
-import { buildSluiceCraneGlb, sluiceCraneFinished } from '@itchkit/demo';
+import plotwick from '@itchkit/rulebooks/plotwick';
+import { buildSluiceCraneGlb, sluiceCraneFinished, tideCarouselFinished } from '@itchkit/demo';
 import { MemoryBlobs, type Kit } from '@itchkit/core/document';
 import { checkRulebook, runChecks } from '@itchkit/core/rulebook';
 import { packKit, readArchiveOf, writeArchive } from '@itchkit/core/ship';
@@ -339,4 +340,25 @@ test('trial loads a package alone: levers, a duty with every part’s place, cro
   expect([unknown.status, unknown.stdout + unknown.stderr]).toEqual([2, expect.stringContaining('There are “A morning tide”')]);
   const damaged = run('trial', 'letter.txt');
   expect([damaged.status, damaged.stdout]).toEqual([2, expect.stringMatching(/Refused/)]);
+});
+
+test('trial lets visitors come to what stands on tiles: the same park each time, and why somebody is stuck', async () => {
+  const rulebook = checkRulebook(plotwick);
+  const blobs = new MemoryBlobs();
+  const kit = await tideCarouselFinished(rulebook, blobs);
+  const pack = async (one: Kit, name: string) => writeFileSync(join(folder, name), (await packKit(one, rulebook, blobs, [])).bytes);
+  await pack(kit, 'carousel.package.zip');
+  const play = (...more: string[]) => run('trial', ...more, '--visitors', '24', '--minutes', '4', '--json');
+  const [first, again] = [1, 2].map(() => play('carousel.package.zip').stdout);
+  expect(again).toBe(first);
+  expect((JSON.parse(first) as { park: unknown }).park).toMatchObject({ came: 24, rode: 24, left: 24, gaveUp: 0, stuck: 0, reasons: {} });
+  const noWay = { ...kit, walkway: { ...kit.walkway!, ropes: kit.walkway!.ropes.slice(1) } };
+  await pack(noWay, 'broken.package.zip');
+  const { park } = JSON.parse(play('broken.package.zip').stdout) as { park: { stuck: number; reasons: Record<string, number> } };
+  expect(park.stuck).toBe(4);
+  expect(Object.keys(park.reasons)[0]).toMatch(/^no way leads from the edge to “ride-swing-/);
+  const words = run('trial', 'carousel.package.zip', '--visitors', '6');
+  expect(words.stdout).toMatch(/6 visitors in 5 min: \d+ rides?, 6 rode, 6 left, 0 gave up, 0 stuck/);
+  const many = run('trial', 'carousel.package.zip', '--visitors', '9000');
+  expect([many.status, many.stdout]).toEqual([2, expect.stringContaining('1 to 500')]);
 });

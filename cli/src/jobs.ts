@@ -90,10 +90,10 @@ async function wire({ file, target, bindings, out }: Of<'wire'>, opened: Opened,
 }
 
 /** A package in the platform’s stand-in, from its bytes alone. */
-async function trial({ file, duty }: Of<'trial'>, blobs: MemoryBlobs): Promise<Answer> {
+async function trial({ file, ...asked }: Of<'trial'>, blobs: MemoryBlobs): Promise<Answer> {
   const loaded = await readPackage(bytesOf(file), blobs);
   const { rulebook: id, version } = loaded.manifest.target;
-  const result = tryPackage(file, loaded, blobs, shippedTarget(id, version), duty);
+  const result = tryPackage(file, loaded, blobs, shippedTarget(id, version), asked);
   const note = result.target.version === version ? '' : `The package is for ${id} ${version}; this is ${result.target.version}.\n`;
   return { result, text: note + describeTried(result), exitCode: result.crossings.length > 0 ? STOPS : 0 };
 }

@@ -1,7 +1,18 @@
 import { readFileSync } from 'node:fs';
 import { count, KitError, type MemoryBlobs } from '@itchkit/core/document';
 import type { LoadedPackage } from '@itchkit/core/ship';
-import { checkDuty, crossingInWords, playDuty, sweepAll, trialFor, type Duty, type LogLine } from '@itchkit/core/trial';
+import {
+  checkDuty,
+  crossingInWords,
+  openPlot,
+  Park,
+  playDuty,
+  sweepAll,
+  trialFor,
+  type Duty,
+  type LogLine,
+  type ParkCounts,
+} from '@itchkit/core/trial';
 import type { Rulebook } from '@itchkit/core/rulebook';
 import { FileError } from './files';
 
@@ -20,6 +31,15 @@ export interface Tried {
   crossings: { key: string; value: number; unit: string; parts: [string, string]; at: number[]; words: string }[];
   /** Driven parts that no lever moves. */
   still: string[];
+  /** What came of visitors; null where nothing stands on tiles. */
+  park: ({ visitors: number; minutes: number; reasons: Record<string, number> } & ParkCounts) | null;
+}
+
+/** How a trial is played, as it was asked for. */
+export interface Asked {
+  duty?: string;
+  visitors?: number;
+  minutes?: number;
 }
 
 export class TrialError extends KitError {}
@@ -45,11 +65,11 @@ function dutyOf(asked: string, shipped: readonly Duty[]): Duty {
 }
 
 /** Tries a package as Ship’s trial does: from its bytes alone. @throws {KitError} */
-export function tryPackage(file: string, loaded: LoadedPackage, blobs: MemoryBlobs, rulebook: Rulebook, asked: string | undefined): Tried {
+export function tryPackage(file: string, loaded: LoadedPackage, blobs: MemoryBlobs, rulebook: Rulebook, asked: Asked): Tried {
   const trial = trialFor(rulebook);
   if (!trial) throw new TrialError('no-trial', `There is no stand-in for ${rulebook.title}.`, rulebook.id);
   const levers = trial.levers(loaded, rulebook);
-  const duty = asked === undefined ? null : dutyOf(asked, trial.duties);
+  const duty = asked.duty === undefined ? null : dutyOf(asked.duty, trial.duties);
   const { kit } = loaded;
   const { crossings, still } = sweepAll(kit, blobs, levers);
   const unitOf = (key: string) => levers.find((lever) => lever.key === key)!.variable.unit;
@@ -78,11 +98,28 @@ export function tryPackage(file: string, loaded: LoadedPackage, blobs: MemoryBlo
       words: crossingInWords(kit, one, unitOf(one.key)),
     })),
     still: still.map(name),
+    park: rulebook.grounds ? playPark(loaded, rulebook, asked) : null,
   };
 }
 
+const MOST_VISITORS = 500;
+const MOST_MINUTES = 240;
+
+/** Lets visitors come for a while. @throws {TrialError} where a number is none that can be played */
+function playPark(loaded: LoadedPackage, rulebook: Rulebook, { visitors = 30, minutes = 5 }: Asked): Tried['park'] {
+  if (!(Number.isInteger(visitors) && visitors >= 1 && visitors <= MOST_VISITORS))
+    throw new TrialError('visitors', `Of visitors 1 to ${MOST_VISITORS} can come, in whole numbers.`, '--visitors');
+  if (!(minutes > 0 && minutes <= MOST_MINUTES))
+    throw new TrialError('minutes', `A park can be played for up to ${MOST_MINUTES} minutes.`, '--minutes');
+  const park = new Park(openPlot(loaded, rulebook), { visitors });
+  park.pass(60 * minutes);
+  const reasons: Record<string, number> = {};
+  for (const { why } of park.visitors) if (why !== '') reasons[why] = (reasons[why] ?? 0) + 1;
+  return { visitors, minutes, reasons, ...park.counts };
+}
+
 /** The same in words. */
-export function describeTried({ file, target, log, levers, duty, crossings, still }: Tried): string {
+export function describeTried({ file, target, log, levers, duty, crossings, still, park }: Tried): string {
   const odd = log.filter(({ grade }) => grade !== 'taken');
   return `${[
     `${file}  in the trial of ${target.id} ${target.version}: ${count(levers.length, 'lever')}, ${count(crossings.length, 'crossing')}`,
@@ -93,6 +130,12 @@ export function describeTried({ file, target, log, levers, duty, crossings, stil
     }),
     ...crossings.map(({ words }) => `  crossing: ${words}`),
     ...still.map((name) => `  stands still: ${name}`),
+    ...(park
+      ? [
+          `  ${count(park.came, 'visitor')} in ${park.minutes} min: ${count(park.rides, 'ride')}, ${park.rode} rode, ${park.left} left, ${park.gaveUp} gave up, ${park.stuck} stuck`,
+          ...Object.entries(park.reasons).map(([why, many]) => `    ${many}: ${why}`),
+        ]
+      : []),
     ...(duty ? [`  duty “${duty.name}”: ${count(duty.frames.length, 'frame')}`] : []),
     ...(duty?.refused ?? []).map(({ variable, why }) => `  refused: ${variable}: ${why}`),
   ].join('\n')}\n`;

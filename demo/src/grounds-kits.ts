@@ -1,4 +1,15 @@
-import { callOf, KitError, renameKit, setTarget, type Blobs, type Easing, type Id, type Kit, type Part } from '@itchkit/core/document';
+import {
+  callOf,
+  KitError,
+  MemoryBlobs,
+  renameKit,
+  setTarget,
+  type Blobs,
+  type Easing,
+  type Id,
+  type Kit,
+  type Part,
+} from '@itchkit/core/document';
 import { makeSeats, setFacts, setGlow, setState } from '@itchkit/core/grounds';
 import { readGltf, settleSource } from '@itchkit/core/intake';
 import { addClip, setCue } from '@itchkit/core/motion';
@@ -16,6 +27,7 @@ import {
   simplifyParts,
   splitLoose,
 } from '@itchkit/core/shape';
+import { writeGlb } from '@itchkit/core/ship';
 import { Hands } from './hands';
 import { HALT } from './hill-tram-halt-glb';
 import { hillTramHalt } from './raw-kits';
@@ -211,4 +223,11 @@ export async function tideCarouselFinished(rulebook: Rulebook, blobs: Blobs): Pr
     blurb: 'Round with the tide.',
   });
   return hands.kit;
+}
+
+/** The halt on its tiles as a file: shaped, with its ride, its seats on their backs, and nothing said of how it stands. */
+export async function buildHillTramHaltOnTilesGlb(rulebook: Rulebook): Promise<Uint8Array> {
+  const blobs = new MemoryBlobs();
+  const kit = await hillTramHaltOnTiles(rulebook, blobs);
+  return (await writeGlb(kit, blobs)).bytes;
 }

@@ -4,7 +4,7 @@ export { buildNextSluiceCraneGlb, type NextVersion } from './sluice-crane-next';
 export { buildFoghornCabinetGlb, LID_HINGE } from './foghorn-cabinet-glb';
 export { buildHillTramHaltGlb, HALT } from './hill-tram-halt-glb';
 export { foghornCabinet, hillTramHalt } from './raw-kits';
-export { hillTramHaltFinished, hillTramHaltOnTiles, shapeHalt, tideCarouselFinished } from './grounds-kits';
+export { buildHillTramHaltOnTilesGlb, hillTramHaltFinished, hillTramHaltOnTiles, shapeHalt, tideCarouselFinished } from './grounds-kits';
 export { buildTideCarouselGlb } from './tide-carousel-glb';
 export { ironPng, planksPng } from './textures';
 export { buildNightWatchKeeperGlb } from './night-watch-keeper-glb';

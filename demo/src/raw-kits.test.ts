@@ -8,19 +8,13 @@ import {
   assignMaterial,
   flipFaces,
   loadSimplifier,
-  mirrorParts,
-  pivotToAnchor,
   readInPart,
   renameParts,
-  repeatAlongLine,
-  reparentParts,
   setHingeAxis,
-  simplifyParts,
   splitLoose,
 } from '@itchkit/core/shape';
 import { checkRulebook, runChecks, type Rulebook } from '@itchkit/core/rulebook';
-import { mendAllSafe } from '@itchkit/core/operations';
-import { foghornCabinet, HALT, hillTramHalt, LID_HINGE } from '.';
+import { foghornCabinet, HALT, hillTramHalt, LID_HINGE, shapeHalt } from '.';
 import { Hands } from './hands';
 
 beforeAll(loadSimplifier);
@@ -42,42 +36,10 @@ test('the raw halt has faults of its own, on six by four metres', async () => {
 test('the tools of Shape finish the halt: eight seats, six lamps, three steps, and nothing owed in Shape', async () => {
   const blobs = new MemoryBlobs();
   const hands = new Hands(await hillTramHalt(rulebook, blobs), blobs);
-  hands.do(
-    callOf(renameParts, {
-      names: { [hands.part('Tram Car')]: 'ride-car', [hands.part('Seat')]: 'seat-01', [hands.part('Platform')]: 'platform' },
-    }),
-  );
-  hands.do(callOf(splitLoose, { part: hands.part('ride-car'), place: 'below', pivot: 'middle' }));
-  hands.do(callOf(pivotToAnchor, { parts: [hands.part('ride-car')], anchor: [0, -1, 0] }));
-  hands.kit = mendAllSafe(hands.kit, rulebook, blobs).kit;
-  hands.do(callOf(reparentParts, { parts: [hands.part('seat-01')], parent: hands.part('ride-car'), keep: 'world' }));
-  hands.do(callOf(pivotToAnchor, { parts: [hands.part('seat-01')], anchor: [0, -1, 0] }));
-  hands.do(callOf(simplifyParts, { parts: [hands.part('lamp')], goal: { toleranceMm: 4 } }));
-
-  hands.do(callOf(repeatAlongLine, { parts: [hands.part('seat-01')], copies: 3, step: [...HALT.seatStep] }));
+  shapeHalt(hands, rulebook, blobs);
   const seats = () => Object.values(hands.kit.parts).filter((part) => part.name.startsWith('seat'));
   const row = seats().map((part) => restWorlds(hands.kit).get(part.id)![12]);
-  [...row].sort((a, b) => b - a).forEach((x, i) => expect(x).toBeCloseTo(HALT.seat[0] + i * HALT.seatStep[0], 6));
-  hands.do(callOf(mirrorParts, { parts: seats().map((part) => part.id), axis: 2, at: 0.2 }));
-  hands.do(callOf(repeatAlongLine, { parts: [hands.part('lamp')], copies: 2, step: [...HALT.lampStep] }));
-  hands.do(
-    callOf(mirrorParts, {
-      parts: Object.values(hands.kit.parts)
-        .filter((part) => part.name.startsWith('lamp'))
-        .map((part) => part.id),
-      axis: 0,
-      at: 0,
-    }),
-  );
-  hands.do(callOf(repeatAlongLine, { parts: [hands.part('step')], copies: 2, step: [...HALT.step] }));
-  hands.do(
-    callOf(renameParts, { names: Object.fromEntries(seats().map((part, i) => [part.id, `seat-${String(i + 1).padStart(2, '0')}`])) }),
-  );
-  hands.kit = mendAllSafe(hands.kit, rulebook, blobs).kit;
-  for (let i = 0; i < 20; i++) {
-    const asking = inShape(hands.kit, blobs, rulebook).find((finding) => finding.mend);
-    if (asking?.mend) hands.do(asking.mend.call);
-  }
+  for (let i = 0; i < 4; i++) expect(row.filter((x) => Math.abs(x - HALT.seat[0] - i * HALT.seatStep[0]) < 1e-6)).toHaveLength(2);
   const kit = checkKit(hands.kit);
   expect(inShape(kit, blobs, rulebook).map((finding) => finding.message)).toEqual([]);
   expect(seats()).toHaveLength(8);

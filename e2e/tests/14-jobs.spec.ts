@@ -103,9 +103,7 @@ const JOBS: Record<string, { most: number; work: (page: Page, hands: Hands) => P
     async work(page, hands) {
       await takeIn(page, hands, { file: 'hill-tram-halt.glb', bytes: await buildHillTramHaltGlb(), platform: 'Plotwick', unit: 'metres' });
       await mendSafe(page, hands);
-      await mendOne(page, hands, 'Triangles inside out');
-      await hands.press('show what has no clip', ofFinding(page, 'No clip', /^(Show me|Go to )/));
-      await page.waitForURL('**/motion');
+      await toStage(page, hands, 'Motion');
       await hands.press('a clip', page.getByRole('button', { name: 'Add clip', exact: true }));
       // Its lamp swings, and comes back to where it began.
       await hands.part('lamp');
@@ -115,6 +113,9 @@ const JOBS: Record<string, { most: number; work: (page: Page, hands: Hands) => P
       await hands.type('turned', turn, '20');
       await hands.type('at', time, '2');
       await hands.type('turned', turn, '0');
+      await checked(page);
+      // What is left asks: faces, the state that plays the clip, a price and a kind.
+      await mendAsked(page, hands, /^A clip that no state plays/);
       await ship(page, hands, 'hill_tram_halt-plotwick.zip');
     },
   },

@@ -1,6 +1,6 @@
 import { cornersOfBox, type ColliderShape, type Vec3 } from '../document';
 import { cross, dot, subtract } from '../geometry';
-import qh from 'quickhull3d';
+import packaged from 'quickhull3d';
 
 /** Corners of a shape's surface, three a triangle, in the shape's axes, metres. */
 export type Corners = Float64Array;
@@ -33,13 +33,16 @@ function facesOf(shape: ColliderShape): { points: Vec3[]; faces: number[][] } {
   return { points, faces: hullFaces(points) };
 }
 
+// A module of the older kind: loaded as it is, what it offers stands one step further in.
+const quickHull = (packaged as { default?: typeof packaged }).default ?? packaged;
+
 /**
  * The faces of the convex hull of some points (Barber, Dobkin & Huhdanpaa 1996, by `quickhull3d`), turned outward; none where they all lie
  * in a plane.
  */
 export function hullFaces(points: readonly Vec3[]): number[][] {
   if (!hasVolume(points)) return [];
-  return qh(points as Vec3[], { skipTriangulation: false });
+  return quickHull(points as Vec3[], { skipTriangulation: false });
 }
 
 /** Whether points do not all lie in a plane, within a millionth of their size. */
