@@ -1,4 +1,5 @@
 import { checksAll, checksRename } from './checks';
+import { sweptBounds, visitorWays, wayFinding } from './grounds';
 import { intakeMemory } from './intake-memory';
 import { intakeTime } from './intake-time';
 import { sceneOpen, treeRows } from './large-scene';
@@ -31,6 +32,9 @@ const BENCHMARKS = [
   bindingsEvaluate,
   sweepCrossings,
   linkClosure,
+  sweptBounds,
+  wayFinding,
+  visitorWays,
   stripRedraw,
   stripBeads,
 ];

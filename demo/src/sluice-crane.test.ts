@@ -15,7 +15,7 @@ const OWED: Record<string, string> = {
   brinework:
     'base-present driven-bound flat-triangles full-table known-variable names names-unique normals number-noise single-root textures triangles-advised unit-scale unused-vertices',
   plotwick:
-    'flat names names-once noise normals one-clip one-root paint plot-there ride-pivots scale textures triangles-advised unused uv-square',
+    'facts-said flat names names-once noise normals one-root paint plot-there ride-pivots scale seats-there textures tiles-said triangles-advised unused uv-square',
   cubbin:
     'boxes clips drive-variable flat grid names names-once needed noise normals one-root one-texture scale sides size texture triangles uv-square',
   emberfold: 'clips flat levels materials names names-once normals one-root scale sides size skeleton skinned textures uv-overlap',

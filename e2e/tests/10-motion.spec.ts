@@ -173,7 +173,7 @@ test('the diver’s take: its loops found on the map, trimmed and mended until t
   const found = page.getByRole('list', { name: 'Loops found' });
   await expect(found).toBeVisible({ timeout: 30_000 });
   await page.getByRole('img', { name: /^How near the poses/ }).scrollIntoViewIfNeeded();
-  await look(page, 'motion-loops');
+  await look(page, null);
   await page.getByRole('button', { name: 'Trim to it and mend the seam' }).click();
   await checked(page);
   await expect(finding(page, 'Seam does not meet')).toHaveCount(0);

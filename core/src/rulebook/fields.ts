@@ -329,7 +329,7 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
   'grounds.glow': 'names of materials that may shine by night',
   'grounds.paint': '`slots`: names of materials that an owner paints; `palette`: the paints, as `#rrggbb`',
   'grounds.facts':
-    'the sheet of facts: `name`, `title`, `about`, `needed`, `kind`: `number` (with `unit`, `min`, `max`, `whole`), `choice` (`choices`), `text` (`longest`), `yes-no`, or `measured` (`of`: `capacity`, `roofed`, `seconds` or `tiles`); `shipped` are the values of comparable things',
+    'the sheet of facts: `name`, `title`, `about`, `needed`, `kind`: `number` (with `unit`, `min`, `max`, `whole`), `choice` (`choices`, the first for what carries visitors, the last for what does not), `text` (`longest`), `yes-no`, or `measured` (`of`: `capacity`, `roofed`, `seconds` or `tiles`); `shipped` are the values of comparable things',
   variables:
     'the catalogue: `name`, `title`, `group`, `unit`, `min`, `max`, `neutral`, `indices` (0 where it has none), `kind` (`commanded` or `actual`), `positive` in words, and where it can be measured `direction`: which `point` (`furthest`, an end as `topmost`, or a `part` that is carried) `goes` to which side, or that it `goes` `clockwise` or `counter-clockwise`, seen `from` a side; and `position`, the variable that says where it stands, for one that says what is asked for or how fast, with how it `moves` that: `how` (`to` the place it asks for, `at` a speed, `round` and begin again), and how much `perSecond`',
   packaging:

@@ -1,35 +1,33 @@
 import { factFault, type FactRule } from '../../grounds';
 import type { Fact } from '../../document';
-import type { Check, Mend, MendWay, Said } from '../types';
-import { needsGrounds } from './grounds-shared';
+import type { Check, Mend, Said } from '../types';
+import { groupsOf, needsGrounds } from './grounds-shared';
 
-/** What could stand there: the middle of comparable things, or one of what can be chosen. */
-function proposals(rule: FactRule): { value: Fact; why: string }[] {
-  switch (rule.kind) {
-    case 'number': {
-      const shipped = [...(rule.shipped ?? [])].sort((a, b) => a - b);
-      return shipped.length === 0 ? [] : [{ value: shipped[Math.floor(shipped.length / 2)], why: 'the middle of comparable things' }];
-    }
-    case 'choice':
-      return rule.choices.map((value) => ({ value, why: 'one of what there is' }));
-    case 'yes-no':
-      return [false, true].map((value) => ({ value, why: 'one of the two' }));
-    default:
-      return [];
+/**
+ * What could stand there: the middle of comparable things; of what can be chosen the first for a thing that carries visitors, the last for
+ * one that does not.
+ */
+function proposal(rule: FactRule, carries: boolean): { value: Fact; why: string } | null {
+  if (rule.kind === 'number' && rule.shipped?.length) {
+    const shipped = [...rule.shipped].sort((a, b) => a - b);
+    return { value: shipped[Math.floor(shipped.length / 2)], why: 'the middle of comparable things' };
   }
+  if (rule.kind !== 'choice') return null;
+  return carries
+    ? { value: rule.choices[0], why: 'it has seats; the sheet of facts has the others' }
+    : { value: rule.choices[rule.choices.length - 1], why: 'it has no seats; the sheet of facts has the others' };
 }
 
-const SAID = { true: 'yes', false: 'no' } as const;
-const words = (value: Fact): string => (typeof value === 'boolean' ? SAID[`${value}`] : String(value));
-
-function mendOf(rule: FactRule): Mend | null {
-  const ways = proposals(rule).map(({ value, why }): MendWay => ({
-    title: `Say ${words(value)}`,
-    call: { operation: 'grounds.set-facts', args: { facts: { [rule.name]: value } } },
-    changes: [`“${rule.title}” is ${words(value)}: ${why}`],
-  }));
-  if (ways.length === 0) return null;
-  return { ...ways[0], safe: false, ...(ways.length > 1 && { ways }) };
+function mendOf(rule: FactRule, carries: boolean): Mend | null {
+  const proposed = proposal(rule, carries);
+  return (
+    proposed && {
+      title: `Say ${String(proposed.value)}`,
+      safe: false,
+      call: { operation: 'grounds.set-facts', args: { facts: { [rule.name]: proposed.value } } },
+      changes: [`“${rule.title}” is ${String(proposed.value)}: ${proposed.why}`],
+    }
+  );
 }
 
 function limitOf(rule: FactRule): string {
@@ -44,12 +42,14 @@ export const groundsFacts: Check = {
   stage: 'wiring',
   about: 'The sheet of facts is filled in, within what the platform takes',
   needs: needsGrounds,
-  run({ kit, rulebook }) {
+  run(context) {
+    const { kit, rulebook } = context;
+    const carries = groupsOf(context).length > 0;
     const facts = kit.grounds?.facts ?? {};
     return rulebook.grounds!.facts.flatMap((rule): Said[] => {
       const fault = factFault(rule, facts[rule.name]);
       if (fault === null) return [];
-      const mend = mendOf(rule);
+      const mend = mendOf(rule, carries);
       return [
         {
           key: rule.name,

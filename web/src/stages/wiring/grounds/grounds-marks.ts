@@ -1,6 +1,6 @@
 import * as THREE from 'three';
 import { cornersOfBox, type Collider, type Footprint, type Vec3, type Walkway } from '@itchkit/core/document';
-import { surfaceOf, tileMiddles } from '@itchkit/core/grounds';
+import { surfaceOf } from '@itchkit/core/grounds';
 import type { Bounds } from '@itchkit/core/geometry';
 import { makeLabel } from '../../../bench/label';
 import { roundDot } from '../../../bench/round-dot';
@@ -56,10 +56,6 @@ export function tileMarks(footprint: Footprint, tile: number, tokens: Tokens): T
   group.add(label);
   return group;
 }
-
-/** Where the middles of tiles are, for whoever looks for one by a place. */
-export const tileAt = (footprint: Footprint, tile: number, [x, , z]: Vec3): Vec3 | undefined =>
-  tileMiddles(footprint, tile).find(([mx, , mz]) => Math.abs(mx - x) <= tile / 2 && Math.abs(mz - z) <= tile / 2);
 
 /** Where something comes in all that is played: the edges of its bounds, dashed. */
 export function shellMarks(all: Iterable<Bounds>, tokens: Tokens): THREE.Group {
