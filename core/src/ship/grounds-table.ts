@@ -1,9 +1,81 @@
-import { clipsInOrder, type Blobs, type Kit } from '../document';
+import Joi from 'joi';
+import { clipsInOrder, jsonSchemaOf, type Blobs, type Json, type Kit } from '../document';
 import { seatGroups, sheetOf } from '../grounds';
 import { roleOf, type Rulebook } from '../rulebook';
 
 /** What `format` says in a grounds table of this version. */
 export const GROUNDS_FORMAT = 'itchkit.grounds/1';
+
+const place3 = Joi.array().items(Joi.number().required()).length(3).required();
+const named = Joi.string().allow('').required();
+const whole = Joi.number().integer().min(0).required();
+
+/** What a grounds table says. */
+const groundsTableSchema = Joi.object({
+  format: Joi.valid(GROUNDS_FORMAT).required(),
+  tile: Joi.number().greater(0).required(),
+  footprint: Joi.object({ low: place3, high: place3, holes: Joi.array().items(place3).required() })
+    .allow(null)
+    .required(),
+  states: Joi.array()
+    .items(
+      Joi.object({
+        state: Joi.string().required(),
+        clip: Joi.string().allow('', null).required(),
+        from: Joi.number().min(0),
+        to: Joi.number().min(0),
+        frames: Joi.array().items(Joi.number().integer().min(0)).length(2),
+        rate: Joi.number().greater(0),
+      }),
+    )
+    .required(),
+  seats: Joi.array()
+    .items(Joi.object({ carrier: named, seats: Joi.array().items(Joi.string().allow('')).required() }))
+    .required(),
+  colliders: Joi.array()
+    .items(
+      Joi.object({
+        part: named,
+        shape: Joi.valid('box', 'capsule', 'hull').required(),
+        at: place3.optional(),
+        size: place3.optional(),
+        from: place3.optional(),
+        to: place3.optional(),
+        radius: Joi.number().greater(0),
+        points: Joi.array().items(place3),
+      }),
+    )
+    .required(),
+  walkway: Joi.object({
+    knots: Joi.array()
+      .items(
+        Joi.object({
+          name: named,
+          at: place3,
+          edge: Joi.boolean().required(),
+          boards: Joi.array().items(Joi.string().allow('')).required(),
+          leaves: Joi.array().items(Joi.string().allow('')).required(),
+        }),
+      )
+      .required(),
+    ropes: Joi.array()
+      .items(Joi.object({ from: whole, to: whole, oneWay: Joi.boolean().required(), rail: Joi.boolean().required() }))
+      .required(),
+  }).required(),
+  glow: Joi.array()
+    .items(Joi.object({ material: Joi.string().required(), factor: Joi.number().min(0).required(), colour: place3 }))
+    .required(),
+  facts: Joi.object()
+    .pattern(Joi.string(), Joi.alternatives(Joi.number(), Joi.string().allow(''), Joi.boolean(), Joi.valid(null)))
+    .required(),
+});
+
+/** The same as a JSON Schema, for docs/grounds.schema.json. In Node alone. */
+export const groundsJsonSchema = (): Json => ({
+  $schema: 'http://json-schema.org/draft-07/schema#',
+  title: 'The grounds table of an Itch Kit package',
+  ...jsonSchemaOf(groundsTableSchema),
+});
 
 const rounded = (value: number): number => Number(value.toFixed(9)) + 0;
 const place = (at: readonly number[]): number[] => at.map(rounded);

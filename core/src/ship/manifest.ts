@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { SECTION_LIST, spaceSchema, KitError, type ManifestSections, type Space, type Target } from '../document';
+import { jsonSchemaOf, SECTION_LIST, spaceSchema, KitError, type Json, type ManifestSections, type Space, type Target } from '../document';
 
 /** What `format` says in a package's manifest of this version. */
 export const PACKAGE_FORMAT = 'itchkit.package/1';
@@ -38,6 +38,13 @@ const schema = Joi.object({
     .required(),
   ...Object.fromEntries(MANIFEST_SECTIONS.map((section) => [section.name, section.schema])),
   report: Joi.array().required(),
+});
+
+/** The same as a JSON Schema, for docs/package.schema.json. In Node alone. */
+export const packageJsonSchema = (): Json => ({
+  $schema: 'http://json-schema.org/draft-07/schema#',
+  title: 'manifest.json of an Itch Kit package',
+  ...jsonSchemaOf(schema),
 });
 
 /** A manifest that does not fit its format. */

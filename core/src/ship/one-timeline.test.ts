@@ -1,8 +1,13 @@
+import Ajv from 'ajv';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { MemoryBlobs, type Clip, type Kit, type KeyTrack } from '../document';
 import { changeOfSpace, CANONICAL, flattenParts, MeasuredVertices, Poser } from '../geometry';
 import { statePlays } from '../grounds';
 import { compileClip, sampleClip } from '../motion';
 import { SHIPPED, SOUND } from '../tests/sound-kits';
+import { GROUNDS_FORMAT, groundsJsonSchema } from './grounds-table';
+import { packageJsonSchema } from './manifest';
 import { packKit } from './pack-kit';
 import { readPackage } from './read-package';
 import { clipsLeftOut, onOneTimeline } from './one-timeline';
@@ -102,7 +107,21 @@ test('a package says how a thing stands on tiles, and is read as it was packed',
     facts: Record<string, unknown>;
     seats: unknown;
   };
-  expect(table.format).toBe('itchkit.grounds/1');
+  expect(table.format).toBe(GROUNDS_FORMAT);
+  // A second validator takes both files by the schemas in docs, and refuses what is spoilt.
+  const manifest = JSON.parse(new TextDecoder().decode(unzipFiles(bytes)['manifest.json'])) as object;
+  for (const [name, made, one] of [
+    ['grounds', groundsJsonSchema(), table],
+    ['package', packageJsonSchema(), manifest],
+  ] as const) {
+    const docs = JSON.parse(readFileSync(join(__dirname, `../../../docs/${name}.schema.json`), 'utf8')) as object;
+    // `npm run docs` writes it.
+    expect(docs).toEqual(JSON.parse(JSON.stringify(made)));
+    const validate = new Ajv({ schemaId: 'auto' } as never).compile(docs);
+    expect([validate(one), validate.errors]).toEqual([true, null]);
+    expect(validate({ ...one, format: 'other' })).toBe(false);
+    expect(validate({ ...one, [name === 'grounds' ? 'states' : 'files']: 7 })).toBe(false);
+  }
   expect(table.states.map(({ state, frames }) => [state, ...frames])).toEqual([
     ['idle', 0, 48],
     ['run', 49, 109],

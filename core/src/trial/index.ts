@@ -23,13 +23,17 @@ export * from './trial';
 const TRIALS: Readonly<Record<string, Trial>> = {
   brinework: { importLog, levers, duties: DUTIES },
   cubbin: { importLog: cubbinLog, levers, duties: [], choosesClips: true },
-  plotwick: { importLog: plotwickLog, levers, duties: [], choosesClips: true },
+  plotwick: { importLog: plotwickLog, levers, duties: [], choosesClips: true, needs: 'grounds' },
 };
 
 /** Which platforms have a stand-in. */
 export const TRIAL_PLATFORMS = Object.keys(TRIALS);
 
-/** The stand-in of a rulebook's platform, if there is one. */
-export function trialFor({ id }: Pick<Rulebook, 'id'>): Trial | undefined {
-  return Object.hasOwn(TRIALS, id) ? TRIALS[id] : undefined;
+/** The stand-in of a rulebook's platform, if there is one that can do with this version of it. */
+export function trialFor(rulebook: Pick<Rulebook, 'id' | 'grounds'>): Trial | undefined {
+  const trial = Object.hasOwn(TRIALS, rulebook.id) ? TRIALS[rulebook.id] : undefined;
+  return trial?.needs && rulebook[trial.needs] === undefined ? undefined : trial;
 }
+
+/** Whether the stand-in of a platform, by the rulebook's id, says itself which clip plays. */
+export const choosesOwnClips = (id: string): boolean => Object.hasOwn(TRIALS, id) && TRIALS[id].choosesClips === true;

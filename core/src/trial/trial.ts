@@ -18,4 +18,6 @@ export interface Trial {
   duties: readonly Duty[];
   /** Whether it says itself which clip plays, by what is asked of it. */
   choosesClips?: true;
+  /** What a rulebook has to say for it: versions that do not have no stand-in. */
+  needs?: 'grounds';
 }

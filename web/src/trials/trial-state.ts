@@ -1,7 +1,7 @@
 import type { StoreApi } from 'zustand';
 import { MemoryBlobs, SECTION_LIST, STAYING, type Blobs, type Id, type Kit } from '@itchkit/core/document';
 import { readPackage, type LoadedPackage } from '@itchkit/core/ship';
-import { trialFor, type HeldPose, type LogLine } from '@itchkit/core/trial';
+import { choosesOwnClips, trialFor, type HeldPose, type LogLine } from '@itchkit/core/trial';
 import { rulebookOf } from '../rulebooks';
 import { setSlice, useUi } from '../session/context';
 import { togglePlay, type PlayStore } from '../session/run-clock';
@@ -81,7 +81,7 @@ const playStores = new WeakMap<StoreApi<UiState>, PlayStore>();
 
 /** Whether the stand-in of a package says itself what plays. */
 export const choosesClips = (loaded: InTrial | null): boolean =>
-  loaded !== null && trialFor({ id: loaded.manifest.target.rulebook })?.choosesClips === true;
+  loaded !== null && choosesOwnClips(loaded.manifest.target.rulebook);
 
 /** Plays the open clip of the package, or lets what the stand-in plays go on; or stops. */
 export function playTrial(ui: StoreApi<UiState>): void {
