@@ -6,6 +6,9 @@ import { hullFaces, outsideOf, surfaceOf } from './collider-shapes';
 const THINNEST = 0.02;
 /** A hull has at most as many corners. */
 const MOST_CORNERS = 64;
+/** Of more points than these only those furthest out in so many directions are looked at. */
+const MANY_POINTS = 4000;
+const MANY_DIRECTIONS = 400;
 
 /** Every vertex that a part shows at rest, in its own axes: what is deformed as it is drawn. Three numbers each. */
 export function ownPoints(kit: Kit, blobs: Blobs, id: Id): Float64Array {
@@ -54,27 +57,44 @@ function capsuleAbout(points: Float64Array, at: Vec3, size: Vec3): ColliderShape
   return { shape: 'capsule', from: end(low), to: end(high), radius };
 }
 
-/** The hull of points, or where it would have too many corners that of those furthest out in even directions, grown about the rest. */
-function hullAbout(points: Float64Array, box: Extract<ColliderShape, { shape: 'box' }>): ColliderShape {
-  const all = pointsIn(points);
-  const corners = [...new Set(hullFaces(all).flat())].map((i) => all[i]);
-  if (corners.length === 0) return { shape: 'hull', points: cornersOfBox(box) };
-  if (corners.length <= MOST_CORNERS) return { shape: 'hull', points: corners };
+/**
+ * Of some points those furthest out in so many even directions (the golden angle on a sphere: Vogel 1979), as they are even where all sides
+ * are made equally long.
+ */
+function furthestOut(points: readonly Vec3[], directions: number, [sx, sy, sz]: Vec3): Vec3[] {
   const chosen = new Set<Vec3>();
-  for (let i = 0; chosen.size < MOST_CORNERS && i < 4 * MOST_CORNERS; i++) {
-    // Even directions on a sphere by the golden angle (Vogel 1979).
-    const y = 1 - (2 * (i % MOST_CORNERS) + 1) / MOST_CORNERS;
+  for (let i = 0; i < directions; i++) {
+    const y = 1 - (2 * i + 1) / directions;
     const angle = 2.399963229728653 * i;
     const r = Math.sqrt(1 - y * y);
-    const direction = [r * Math.cos(angle), y, r * Math.sin(angle)];
-    const far = (point: Vec3) => point.reduce((sum, value, axis) => sum + value * direction[axis], 0);
-    chosen.add(corners.reduce((best, point) => (far(point) > far(best) ? point : best)));
+    const [dx, dz] = [r * Math.cos(angle), r * Math.sin(angle)];
+    let best = points[0];
+    let most = -Infinity;
+    for (const point of points) {
+      const far = (dx * point[0]) / sx + (y * point[1]) / sy + (dz * point[2]) / sz;
+      if (far > most) [best, most] = [point, far];
+    }
+    chosen.add(best);
   }
-  const hull: ColliderShape = { shape: 'hull', points: [...chosen] };
+  return [...chosen];
+}
+
+/**
+ * The hull of points; where there are very many of them, or it would have too many corners, that of those furthest out in even directions,
+ * grown about its middle until it holds the rest.
+ */
+function hullAbout(points: Float64Array, box: Extract<ColliderShape, { shape: 'box' }>): ColliderShape {
+  const boxed: ColliderShape = { shape: 'hull', points: cornersOfBox(box) };
+  const all = pointsIn(points);
+  const looked = all.length > MANY_POINTS ? furthestOut(all, MANY_DIRECTIONS, box.size) : all;
+  const corners = [...new Set(hullFaces(looked).flat())].map((i) => looked[i]);
+  if (corners.length === 0) return boxed;
+  if (corners.length <= MOST_CORNERS && looked === all) return { shape: 'hull', points: corners };
+  const hull = { shape: 'hull' as const, points: furthestOut(corners, MOST_CORNERS, box.size) };
   const out = outsideOf(hull);
-  const over = Math.max(0, ...corners.map(out));
   const reach = -out(box.at);
-  const grow = reach > 0 ? 1 + over / reach : 1;
+  if (!(reach > 0 && Number.isFinite(reach))) return boxed;
+  const grow = 1 + all.reduce((most, point) => Math.max(most, out(point)), 0) / reach;
   return {
     shape: 'hull',
     points: hull.points.map((point) => point.map((value, axis) => box.at[axis] + grow * (value - box.at[axis])) as Vec3),

@@ -202,6 +202,26 @@ describe('colliders', () => {
     );
   });
 
+  test('of many points, or many corners, hold them all with few corners of their own', () => {
+    for (const count of [300, 6000]) {
+      const points = Array.from({ length: count }, (_, i): Vec3 => {
+        const y = 1 - (2 * i + 1) / count;
+        const r = Math.sqrt(1 - y * y);
+        return [3 + 2 * r * Math.cos(2.4 * i), y, 0.5 * r * Math.sin(2.4 * i)];
+      });
+      const fitted = fitShape(Float64Array.from(points.flat()), 'hull')!;
+      if (fitted.shape !== 'hull') throw new Error('no hull');
+      expect(fitted.points.length).toBeLessThanOrEqual(64);
+      const outside = outsideOf(fitted);
+      for (const one of points) expect(outside(one)).toBeLessThan(1e-6);
+      // It is grown by no more than a tenth of its longest side.
+      expect(fitOf(fitted, Float64Array.from(points.flat())).beyond).toBeLessThan(0.4);
+    }
+    // What lies in a plane is boxed, as thick as a sheet has to be.
+    const flat = fitShape(Float64Array.from([0, 0, 0, 1, 0, 0, 0, 0, 1, 1, 0, 1]), 'hull')!;
+    expect(outsideOf(flat)([0.5, 0, 0.5])).toBeLessThan(0);
+  });
+
   test('have surfaces that are closed and on which their own distance is none', () => {
     const shapes: ColliderShape[] = [
       { shape: 'box', at: [1, 0, 0], size: [1, 2, 3] },

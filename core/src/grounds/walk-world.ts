@@ -1,7 +1,18 @@
-import { partsInOrder, readArray, type Blobs, type Clip, type Footprint, type Id, type Kit, type Part } from '../document';
+import {
+  partsInOrder,
+  readArray,
+  type Blobs,
+  type Clip,
+  type ColliderShape,
+  type Footprint,
+  type Id,
+  type Kit,
+  type Part,
+} from '../document';
 import { flattenParts, Poser, posedVertices, transformPoint } from '../geometry';
 import { compileClip, sampleClip, type CompiledClip } from '../motion';
 import { surfaceOf } from './collider-shapes';
+import { fitShape, ownPoints } from './fit-collider';
 import type { WalkRules } from './rules';
 import { reachableHeights, floorsOf } from './walk-floors';
 import { framesOf } from './swept';
@@ -11,6 +22,8 @@ import { WalkSpans, type Cause, type WalkWorld } from './walk-spans';
 const CELLS_IN_RADIUS = 3;
 /** No more columns than this to a side: of a plot so large that there would be, they are wider. */
 const MOST_CELLS = 512;
+/** A part of more triangles than these that moves is its hull. */
+const MOST_TRIANGLES = 4000;
 /** How deep the ground itself is filled, metres. */
 const GROUND_DEPTH = 1;
 
@@ -63,15 +76,18 @@ export function buildWalkWorld(kit: Kit, blobs: Blobs, clips: readonly Clip[], f
   // What moves far above all heads, or below all feet, is in nobody's way.
   const [lowest, highest] = reachableHeights(floorsOf({ spans, causes, rules }));
   const within: [number, number] = [lowest, highest + rules.height];
-  const carried = solids.filter(({ part }) => moving.has(part.id));
-  const blocks = (kit.colliders ?? []).map((collider) => ({
-    part: collider.part,
-    surface: surfaceOf(collider),
-    last: null as Float64Array | null,
-  }));
+  const carried = solids.filter(({ part, corners }) => moving.has(part.id) && !isFine(part, corners));
+  const block = (part: Id, shape: ColliderShape) => ({ part, surface: surfaceOf(shape), last: null as Float64Array | null });
+  // What is very finely made and moves stands in the way as its hull: filled triangle by triangle at each frame it would take minutes.
+  const hulls = solids.flatMap(({ part, corners }) => {
+    const shape = moving.has(part.id) && isFine(part, corners) ? fitShape(ownPoints(kit, blobs, part.id), 'hull') : null;
+    return shape ? [block(part.id, shape)] : [];
+  });
+  const blocks = [...(kit.colliders ?? []).map((collider) => block(collider.part, collider)), ...hulls];
   const causeOf = new Map<object, number>();
   for (const one of [...carried, ...blocks]) {
-    causes.push('surface' in one ? { part: one.part, kind: 'collider' } : { part: one.part.id, kind: 'moving' });
+    if ('surface' in one) causes.push({ part: one.part, kind: hulls.includes(one) ? 'moving' : 'collider' });
+    else causes.push({ part: one.part.id, kind: 'moving' });
     causeOf.set(one, causes.length - 1);
   }
   const fillMoving = () => {
@@ -94,6 +110,9 @@ export function buildWalkWorld(kit: Kit, blobs: Blobs, clips: readonly Clip[], f
   for (const clip of clips) playThrough(poser, clip, blobs, fillMoving);
   return { spans, causes, rules };
 }
+
+/** Whether a part has more triangles than are filled at each place that it comes to; what joints deform has no hull of its own. */
+const isFine = (part: Part, corners: Uint32Array): boolean => corners.length > 3 * MOST_TRIANGLES && part.skin === null;
 
 function playThrough(poser: Poser, clip: Clip, blobs: Blobs, each: () => void): void {
   const compiled: CompiledClip = compileClip(clip, poser.flat, blobs);

@@ -1,5 +1,5 @@
 import type { Footprint, Id, Vec3 } from '../../document';
-import { tileMiddles } from '../../grounds';
+import { tileMiddles, tilesAcross } from '../../grounds';
 import type { Plot } from './plot';
 
 /** What a plot is put down on: level ground, or a made-up hillside that rises by steps of the platform, tile by tile. */
@@ -23,6 +23,8 @@ export interface Placed {
   around: { middle: Vec3; height: number }[];
 }
 
+/** Of a plot of more tiles the ground is not worked out. */
+const MOST_TILES = 10_000;
 /** How many tiles about a plot are told of. */
 const MARGIN = 2;
 /** How many steps a hillside rises a tile to the side, and ahead. */
@@ -51,6 +53,9 @@ export function putDown({ kit, perMetre, rules, edges, knots }: Plot, { quarters
     const [tx, tz] = turnedBy(quarters, x, z);
     return heightAt(ground, tx / perMetre, tz / perMetre, tile, rules.heightStep);
   };
+  const [across, deep] = tilesAcross(footprint, side);
+  // No plot is that large: its ground is not worked out tile by tile.
+  if (!(across * deep <= MOST_TILES)) return { level: 0, plinth: [], closed: [], around: [] };
   const tiles = tileMiddles(footprint, side).map((middle) => ({ middle, height: high(middle[0], middle[2]) }));
   const level = Math.max(...tiles.map(({ height }) => height));
   const wide = MARGIN * side;
