@@ -1,0 +1,258 @@
+import { callOf, emptyKit, MemoryBlobs, newPart, putArray, type Id, type Kit, type Knot, type Vec3, type Walkway } from '../document';
+import { run } from '../tests/helpers';
+import { buildWalkWorld, findWalkway, findWay, floorsOf, wayFaults, type RopeFault, type WalkRules } from '.';
+
+const RULES: WalkRules = { height: 1.8, radius: 0.25, step: 0.25, slope: 40, drop: 0.5, reach: 1.2 };
+const FOOTPRINT = { low: [-3, 0, -3] as Vec3, high: [3, 0, 3] as Vec3, holes: [] };
+const SIDES = [
+  [0, 4, 6, 2],
+  [1, 3, 7, 5],
+  [0, 1, 5, 4],
+  [2, 6, 7, 3],
+  [0, 2, 3, 1],
+  [4, 5, 7, 6],
+];
+
+/** A plot with blocks on it, each from one corner to the other. */
+function plot(blocks: Record<Id, readonly [Vec3, Vec3]>): { kit: Kit; blobs: MemoryBlobs } {
+  const kit = emptyKit('Plot');
+  const blobs = new MemoryBlobs();
+  kit.parts.plot = newPart({ id: 'plot', name: 'plot' });
+  for (const [id, [low, high]] of Object.entries(blocks)) {
+    const corners = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((i) => [(i & 1 ? high : low)[0], (i & 2 ? high : low)[1], (i & 4 ? high : low)[2]]);
+    const triangles = SIDES.flatMap(([a, b, c, d]) => [a, b, c, a, c, d]);
+    kit.meshes[id] = {
+      id,
+      name: id,
+      primitives: [
+        {
+          attributes: { POSITION: putArray(blobs, Float32Array.from(corners), 3) },
+          indices: putArray(blobs, Uint32Array.from(triangles), 1),
+          material: null,
+        },
+      ],
+    };
+    kit.parts[id] = newPart({ id, name: id, parent: 'plot', mesh: id });
+  }
+  kit.grounds = { footprint: { ...FOOTPRINT, holes: [] }, states: [], glows: [], facts: {} };
+  return { kit, blobs };
+}
+
+const knot = (id: Id, at: Vec3, more: Partial<Knot> = {}): Knot => ({ id, name: '', at, edge: false, boards: [], leaves: [], ...more });
+const roped = (a: Vec3, b: Vec3, rail = false): Walkway => ({
+  knots: [knot('a', a, { edge: true }), knot('b', b)],
+  ropes: [{ id: 'rope', from: 'a', to: 'b', oneWay: false, rail }],
+});
+
+function faultOf({ kit, blobs }: { kit: Kit; blobs: MemoryBlobs }, walkway: Walkway): RopeFault | null {
+  const floors = floorsOf(buildWalkWorld(kit, blobs, Object.values(kit.clips), FOOTPRINT, RULES));
+  return wayFaults(floors, walkway, []).ropes[0] ?? null;
+}
+
+describe('a rope', () => {
+  test('over the bare ground can be walked, from the very rim too', () => {
+    expect(faultOf(plot({}), roped([-3, 0, 0], [2, 0, 1]))).toBeNull();
+  });
+
+  test('through a wall says which, and where', () => {
+    const fault = faultOf(
+      plot({
+        wall: [
+          [0, 0, -3],
+          [0.2, 2, 3],
+        ],
+      }),
+      roped([-3, 0, 0], [2, 0, 0]),
+    )!;
+    expect(fault).toMatchObject({ kind: 'through', cause: { part: 'wall', kind: 'part' } });
+    // Half a person before it, within a column.
+    expect(fault.at[0]).toBeGreaterThan(-0.4);
+    expect(fault.at[0]).toBeLessThan(0);
+  });
+
+  test('under a low beam is a way through it; under a high one it is free', () => {
+    const beam = (low: number) =>
+      plot({
+        beam: [
+          [-3, low, -0.1],
+          [3, low + 0.2, 0.1],
+        ],
+      });
+    expect(faultOf(beam(1.6), roped([0, 0, -3], [0, 0, 2]))).toMatchObject({ kind: 'through', cause: { part: 'beam' } });
+    expect(faultOf(beam(2), roped([0, 0, -3], [0, 0, 2]))).toBeNull();
+  });
+
+  test('up steps that can be taken is free, up one that can’t is not', () => {
+    const stairs = (rise: number) =>
+      plot(
+        Object.fromEntries(
+          [1, 2, 3, 4].map(
+            (n) =>
+              [
+                `s${n}`,
+                [
+                  [-1, 0, -3 + 0.4 * n],
+                  [1, rise * n, 3],
+                ],
+              ] as const,
+          ),
+        ) as unknown as Record<Id, readonly [Vec3, Vec3]>,
+      );
+    const line = (rise: number): Walkway => ({
+      knots: [knot('a', [0, 0, -3], { edge: true }), knot('b', [0, 0, -2.7]), knot('c', [0, 4 * rise, -1.3])],
+      ropes: [
+        { id: 'flat', from: 'a', to: 'b', oneWay: false, rail: false },
+        { id: 'up', from: 'b', to: 'c', oneWay: false, rail: false },
+      ],
+    });
+    expect(faultOf(stairs(0.2), line(0.2))).toBeNull();
+    expect(faultOf(stairs(0.35), line(0.35))).not.toBeNull();
+  });
+
+  test('in the air has nothing under it, and says how far off the floor is', () => {
+    expect(faultOf(plot({}), roped([-3, 1, 0], [2, 1, 0]))).toMatchObject({ kind: 'gap', by: 1 });
+    expect(faultOf(plot({}), roped([-3, 0, 0], [5, 0, 0]))).toMatchObject({ kind: 'gap', by: Infinity });
+  });
+
+  test('along a drop wants a rail, and has it', () => {
+    const deck = plot({
+      deck: [
+        [-3, 0, -3],
+        [0, 0.7, 3],
+      ],
+    });
+    expect(faultOf(deck, roped([-0.1, 0.7, -2], [-0.1, 0.7, 2]))).toMatchObject({ kind: 'edge' });
+    expect(faultOf(deck, roped([-0.1, 0.7, -2], [-0.1, 0.7, 2], true))).toBeNull();
+    expect(faultOf(deck, roped([-1.5, 0.7, -2], [-1.5, 0.7, 2]))).toBeNull();
+  });
+
+  test('where something comes in a clip is a way through it, but not beneath what moves far above', () => {
+    const moving = (height: number) => {
+      const made = plot({
+        car: [
+          [-2.5, height, -2.5],
+          [-1.5, height + 1, -1.5],
+        ],
+      });
+      made.kit.clips.go = {
+        id: 'go',
+        name: 'go',
+        lengthSeconds: 2,
+        rate: 24,
+        loop: 'loop',
+        order: 0,
+        tracks: [
+          {
+            kind: 'keys',
+            id: 't',
+            part: 'car',
+            property: 'offset',
+            axis: 0,
+            keys: [0, 4, 0].map((value, i) => ({ time: i, value, easing: 'straight' as const })),
+          },
+        ],
+      };
+      return made;
+    };
+    const across = roped([1, 0, -3], [1, 0, 2]);
+    expect(faultOf(moving(0), across)).toMatchObject({ kind: 'through', cause: { part: 'car', kind: 'moving' } });
+    expect(faultOf(moving(3), across)).toBeNull();
+    // At rest it stands elsewhere.
+    const still = moving(0);
+    still.kit.clips = {};
+    expect(faultOf(still, across)).toBeNull();
+  });
+
+  test('through a collider says whose, though nothing is seen there', () => {
+    const made = plot({});
+    made.kit.colliders = [{ id: 'air', part: 'plot', shape: 'box', at: [0, 0.5, 0], size: [0.5, 1, 0.5] }];
+    expect(faultOf(made, roped([-3, 0, 0], [2, 0, 0]))).toMatchObject({ kind: 'through', cause: { part: 'plot', kind: 'collider' } });
+  });
+});
+
+describe('the way', () => {
+  const goal = (x: number, y: number, z: number) => [{ carrier: 'plot', places: [[x, y, z] as Vec3] }];
+  const found = (made: { kit: Kit; blobs: MemoryBlobs }, at: readonly [number, number, number], reach = RULES.reach) => {
+    const world = buildWalkWorld(made.kit, made.blobs, [], FOOTPRINT, { ...RULES, reach });
+    return findWay(world, goal(...at));
+  };
+
+  test('over bare ground is one rope from the nearest edge', () => {
+    const { walkway, unreached } = found(plot({}), [2, 0.4, 0]);
+    expect(unreached).toEqual([]);
+    expect([walkway.knots.length, walkway.ropes.length]).toEqual([2, 1]);
+    expect(walkway.knots.find(({ edge }) => edge)!.at[0]).toBeCloseTo(3, 6);
+  });
+
+  test('goes round a wall, never through it', () => {
+    const walled = plot({
+      left: [
+        [-3, 0, 0],
+        [2, 2, 0.2],
+      ],
+      right: [
+        [2.9, 0, -3],
+        [3, 2, 3],
+      ],
+      back: [
+        [-3, 0, 2.9],
+        [3, 2, 3],
+      ],
+      side: [
+        [-3, 0, -3],
+        [-2.9, 2, 3],
+      ],
+    });
+    const { walkway, unreached } = found(walled, [-2, 0.4, 2]);
+    expect(unreached).toEqual([]);
+    expect(walkway.knots.some(({ at }) => at[0] > 2 && Math.abs(at[2]) < 1)).toBe(true);
+    for (const rope of walkway.ropes) {
+      const [a, b] = [rope.from, rope.to].map((id) => walkway.knots.find((one) => one.id === id)!);
+      expect(faultOf(walled, { knots: [a, b], ropes: [rope] })).toBeNull();
+    }
+  });
+
+  test('to a seat that is walled in, above a step too high, or out of reach, there is none', () => {
+    const box = plot({
+      a: [
+        [-1, 0, -1],
+        [1, 2, -0.9],
+      ],
+      b: [
+        [-1, 0, 0.9],
+        [1, 2, 1],
+      ],
+      c: [
+        [-1, 0, -1],
+        [-0.9, 2, 1],
+      ],
+      d: [
+        [0.9, 0, -1],
+        [1, 2, 1],
+      ],
+    });
+    expect(found(box, [0, 0.4, 0], 0.3).unreached).toEqual(['plot']);
+    expect(
+      found(
+        plot({
+          deck: [
+            [-2, 0, -2],
+            [2, 0.4, 2],
+          ],
+        }),
+        [0, 0.8, 0],
+        1,
+      ).unreached,
+    ).toEqual(['plot']);
+    expect(found(plot({}), [0, 2.5, 0]).unreached).toEqual(['plot']);
+  });
+
+  test('that can’t be found is said, and the kit stays as it was', () => {
+    const { kit, blobs } = plot({});
+    kit.parts.seat = newPart({ id: 'seat', name: 'seat-01', role: 'seat', parent: 'plot', translation: [0, 4, 0] });
+    const call = callOf(findWalkway, { rules: RULES, groups: [{ carrier: 'plot', seats: ['seat'] }] });
+    expect(() => run(kit, blobs, call)).toThrow(/No visitor comes to any seat/);
+    expect(() => run({ ...kit, grounds: undefined }, blobs, call)).toThrow(/which tiles it takes/);
+    expect(() => run(kit, blobs, callOf(findWalkway, { rules: RULES, groups: [] }))).toThrow(/no seats/);
+  });
+});
