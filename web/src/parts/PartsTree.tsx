@@ -156,7 +156,8 @@ export function PartsTree() {
               queueMicrotask(() => setFolded(tree.current ? Object.keys(kit.parts).length - tree.current.visibleNodes.length : 0))
             }
             onSelect={(nodes) => {
-              const ids = nodes.map((node) => node.id);
+              // By ids: while its rows are made anew the tree may not find the nodes that it has just chosen.
+              const ids = tree.current ? [...tree.current.selectedIds].filter((id) => kit.parts[id]) : nodes.map((node) => node.id);
               if (ids.length !== selection.length || ids.some((id) => !selection.includes(id))) setUi({ selection: ids, held: null });
             }}
             disableDrop={({ dragNodes, parentNode, index }) => {
