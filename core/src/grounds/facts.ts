@@ -40,7 +40,7 @@ function roofedSeats(kit: Kit, blobs: Blobs, seats: readonly Id[]): number {
   const open = new Map(seats.map((id) => [id, poser.worldOf(id).subarray(12, 15)]));
   const triangle = new Float64Array(9);
   for (const part of partsInOrder(kit)) {
-    if (part.mesh === null || part.hidden) continue;
+    if (part.mesh === null) continue;
     const vertices = posedVertices(kit, blobs, part, (id) => poser.worldOf(id), poser.weightsOf(part.id));
     const corners = triangleCorners(kit, blobs, part);
     for (let t = 0; t + 2 < corners.length && open.size > 0; t += 3) {

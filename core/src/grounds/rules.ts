@@ -1,3 +1,6 @@
+import Joi from 'joi';
+import type { SchemaOf } from '../document';
+
 /** What is so of the platform’s visitors, and how they may walk. */
 export interface WalkRules {
   /** Of a person who walks, metres. */
@@ -12,6 +15,18 @@ export interface WalkRules {
   /** How far from a knot a seat may be for somebody to board or leave, metres. */
   reach: number;
 }
+
+const length = Joi.number().positive().max(1000).required();
+
+/** How visitors walk, in a rulebook and in the arguments of operations. */
+export const walkRulesSchema = Joi.object({
+  height: length,
+  radius: length,
+  step: length,
+  slope: Joi.number().min(0).max(89).required(),
+  drop: length,
+  reach: length,
+} satisfies SchemaOf<WalkRules>);
 
 /** The room that a person takes who sits, from the seat up, metres. */
 export interface SeatRules {

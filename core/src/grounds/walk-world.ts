@@ -27,10 +27,12 @@ const MOST_TRIANGLES = 4000;
 /** How deep the ground itself is filled, metres. */
 const GROUND_DEPTH = 1;
 
-/** Parts that some clip or binding moves, and all that hangs on them. */
+/** Parts that some clip moves, all that hangs on them, and what their joints deform. */
 export function movingParts(kit: Kit, clips: readonly Clip[]): Set<Id> {
   const moved = new Set<Id>(clips.flatMap((clip) => clip.tracks.map(({ part }) => part)));
   for (const part of partsInOrder(kit)) if (part.parent !== null && moved.has(part.parent)) moved.add(part.id);
+  for (const { id, skin } of Object.values(kit.parts))
+    if (skin !== null && kit.skins[skin].joints.some((joint) => moved.has(joint))) moved.add(id);
   return moved;
 }
 
@@ -47,7 +49,8 @@ export function triangleCorners(kit: Kit, blobs: Blobs, part: Part): Uint32Array
 }
 
 /**
- * Fills the columns over a footprint with the ground, all that stands still, and at every place they come to in the clips what moves.
+ * Fills the columns over a footprint with the ground, all that stands still, and at every place they come to in the clips what moves. What
+ * is hidden on the bench is in the package, so it is in the way.
  *
  * @param clips As the platform plays them. @param footprint Metres, in the kit's space at rest.
  */
@@ -59,7 +62,7 @@ export function buildWalkWorld(kit: Kit, blobs: Blobs, clips: readonly Clip[], f
   for (let column = 0; column < spans.columns.length; column++) spans.fill(column, -GROUND_DEPTH, 0, true, 0);
   const moving = movingParts(kit, clips);
   const poser = new Poser(flattenParts(kit));
-  const parts = partsInOrder(kit).filter(({ mesh, hidden }) => mesh !== null && !hidden);
+  const parts = partsInOrder(kit).filter(({ mesh }) => mesh !== null);
   const flat = Math.cos((rules.slope * Math.PI) / 180);
   const solids = parts.map((part) => ({ part, corners: triangleCorners(kit, blobs, part), last: null as Float64Array | null }));
   for (const { part, corners } of solids) {

@@ -1,33 +1,28 @@
 import { callOf, emptyKit, MemoryBlobs, newPart, putArray, type Id, type Kit, type Knot, type Vec3, type Walkway } from '../document';
 import { run } from '../tests/helpers';
-import { buildWalkWorld, findWalkway, findWay, floorsOf, wayFaults, type RopeFault, type WalkRules } from '.';
+import { buildWalkWorld, findWalkway, findWay, floorsOf, surfaceOf, wayFaults, type RopeFault, type WalkRules } from '.';
 
 const RULES: WalkRules = { height: 1.8, radius: 0.25, step: 0.25, slope: 40, drop: 0.5, reach: 1.2 };
 const FOOTPRINT = { low: [-3, 0, -3] as Vec3, high: [3, 0, 3] as Vec3, holes: [] };
-const SIDES = [
-  [0, 4, 6, 2],
-  [1, 3, 7, 5],
-  [0, 1, 5, 4],
-  [2, 6, 7, 3],
-  [0, 2, 3, 1],
-  [4, 5, 7, 6],
-];
-
 /** A plot with blocks on it, each from one corner to the other. */
 function plot(blocks: Record<Id, readonly [Vec3, Vec3]>): { kit: Kit; blobs: MemoryBlobs } {
   const kit = emptyKit('Plot');
   const blobs = new MemoryBlobs();
   kit.parts.plot = newPart({ id: 'plot', name: 'plot' });
   for (const [id, [low, high]] of Object.entries(blocks)) {
-    const corners = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((i) => [(i & 1 ? high : low)[0], (i & 2 ? high : low)[1], (i & 4 ? high : low)[2]]);
-    const triangles = SIDES.flatMap(([a, b, c, d]) => [a, b, c, a, c, d]);
+    const middle = low.map((value, axis) => (value + high[axis]) / 2) as Vec3;
+    const corners = surfaceOf({ shape: 'box', at: middle, size: low.map((value, axis) => high[axis] - value) as Vec3 });
     kit.meshes[id] = {
       id,
       name: id,
       primitives: [
         {
           attributes: { POSITION: putArray(blobs, Float32Array.from(corners), 3) },
-          indices: putArray(blobs, Uint32Array.from(triangles), 1),
+          indices: putArray(
+            blobs,
+            Uint32Array.from({ length: corners.length / 3 }, (_, i) => i),
+            1,
+          ),
           material: null,
         },
       ],
@@ -161,6 +156,51 @@ describe('a rope', () => {
     const still = moving(0);
     still.kit.clips = {};
     expect(faultOf(still, across)).toBeNull();
+  });
+
+  test('through what is hidden on the bench is a way through it: it is in the package', () => {
+    const made = plot({
+      wall: [
+        [0, 0, -3],
+        [0.2, 2, 3],
+      ],
+    });
+    made.kit.parts.wall.hidden = true;
+    expect(faultOf(made, roped([-3, 0, 0], [2, 0, 0]))).toMatchObject({ kind: 'through', cause: { part: 'wall' } });
+  });
+
+  test('through what only joints move is a way through it where they bring it', () => {
+    const made = plot({
+      arm: [
+        [-2.5, 0, -2.5],
+        [-1.5, 1, -1.5],
+      ],
+    });
+    const { kit, blobs } = made;
+    const count = kit.meshes.arm.primitives[0].attributes.POSITION.count;
+    kit.parts.joint = newPart({ id: 'joint', name: 'joint', role: 'joint', parent: 'plot' });
+    Object.assign(kit.meshes.arm.primitives[0].attributes, {
+      JOINTS_0: putArray(blobs, new Uint16Array(4 * count), 4),
+      WEIGHTS_0: putArray(
+        blobs,
+        Float32Array.from({ length: 4 * count }, (_, i) => Number(i % 4 === 0)),
+        4,
+      ),
+    });
+    const still = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
+    kit.skins.skin = { id: 'skin', name: 'skin', joints: ['joint'], inverseBindMatrices: putArray(blobs, Float32Array.from(still), 16) };
+    kit.parts.arm.skin = 'skin';
+    const keys = [0, 4, 0].map((value, i) => ({ time: i, value, easing: 'straight' as const }));
+    kit.clips.reach = {
+      id: 'reach',
+      name: 'reach',
+      lengthSeconds: 2,
+      rate: 24,
+      loop: 'loop',
+      order: 0,
+      tracks: [{ kind: 'keys', id: 't', part: 'joint', property: 'offset', axis: 0, keys }],
+    };
+    expect(faultOf(made, roped([1, 0, -3], [1, 0, 2]))).toMatchObject({ kind: 'through', cause: { part: 'arm', kind: 'moving' } });
   });
 
   test('through a collider says whose, though nothing is seen there', () => {

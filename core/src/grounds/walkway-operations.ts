@@ -18,21 +18,9 @@ import {
   type Walkway,
 } from '../document';
 import { findWay } from './find-way';
-import type { WalkRules } from './rules';
+import { walkRulesSchema, type WalkRules } from './rules';
 import { seatPlaces, type SeatGroup } from './seats';
 import { buildWalkWorld } from './walk-world';
-
-const metres = Joi.number().positive().max(1000).required();
-
-/** How visitors walk, as the arguments of an operation. */
-const walkRulesSchema = Joi.object({
-  height: metres,
-  radius: metres,
-  step: metres,
-  slope: Joi.number().min(0).max(89).required(),
-  drop: metres,
-  reach: metres,
-});
 
 const groupsSchema = Joi.array().items(Joi.object({ carrier: idSchema.required(), seats: idsSchema.required() }));
 

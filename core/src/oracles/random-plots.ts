@@ -1,4 +1,5 @@
 import { emptyKit, MemoryBlobs, newPart, putArray, type Id, type Kit, type Vec3 } from '../document';
+import { surfaceOf } from '../grounds';
 import type { Random } from './random';
 
 /** A plot that somebody might build: platforms with stairs or ramps, walls with gaps, low beams; a seat somewhere on it. */
@@ -14,34 +15,28 @@ export interface RandomPlot {
 /** Half the side of a plot of 4 × 4 tiles of 2 m. */
 export const HALF = 4;
 
-const SIDES = [
-  [0, 4, 6, 2],
-  [1, 3, 7, 5],
-  [0, 1, 5, 4],
-  [2, 6, 7, 3],
-  [0, 2, 3, 1],
-  [4, 5, 7, 6],
-];
-
-/** A solid of eight corners as triangles: bit 0 of a corner's number is x, 1 y, 2 z. */
-const solid = (corners: Vec3[]): number[] => SIDES.flatMap(([a, b, c, d]) => [a, b, c, a, c, d].flatMap((corner) => corners[corner]));
-
-function block(low: Vec3, high: Vec3): number[] {
-  return solid([0, 1, 2, 3, 4, 5, 6, 7].map((i): Vec3 => [(i & 1 ? high : low)[0], (i & 2 ? high : low)[1], (i & 4 ? high : low)[2]]));
-}
+const block = (low: Vec3, high: Vec3): number[] =>
+  Array.from(
+    surfaceOf({
+      shape: 'box',
+      at: low.map((value, axis) => (value + high[axis]) / 2) as Vec3,
+      size: low.map((value, axis) => high[axis] - value) as Vec3,
+    }),
+  );
 
 /** A ramp up to `top` from z0, where it is flat on the ground, to z1. */
 const ramp = (x0: number, x1: number, z0: number, z1: number, top: number): number[] =>
-  solid([
-    [x0, -0.02, z0],
-    [x1, -0.02, z0],
-    [x0, 0, z0],
-    [x1, 0, z0],
-    [x0, -0.02, z1],
-    [x1, -0.02, z1],
-    [x0, top, z1],
-    [x1, top, z1],
-  ]);
+  Array.from(
+    surfaceOf({
+      shape: 'hull',
+      points: [x0, x1].flatMap((x): Vec3[] => [
+        [x, -0.02, z0],
+        [x, 0, z0],
+        [x, -0.02, z1],
+        [x, top, z1],
+      ]),
+    }),
+  );
 
 /** Steps, clearances, widths and slopes keep well off what visitors can just do, so that no rounding decides. */
 const STEPS = [0.12, 0.16, 0.2, 0.3, 0.36];

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { CUE_KINDS, EASINGS, LOOP_MODES, ROLES, spaceSchema, type SchemaOf } from '../document';
-import { MEASURED_FACTS, type GroundsRules, type SeatRules, type WalkRules } from '../grounds';
+import { MEASURED_FACTS, walkRulesSchema, type GroundsRules, type SeatRules } from '../grounds';
 import { DIRECTION_POINTS, ROUNDS, SIDES } from '../wiring';
 import { GRADES, HOLDS, PIVOT_PLACES, RULEBOOK_FORMAT, TRACK_KINDS, type Rulebook } from './types';
 
@@ -136,14 +136,7 @@ const fact = Joi.alternatives().conditional('.kind', {
 
 const grounds = Joi.object({
   heightStep: length,
-  visitor: Joi.object({
-    height: length,
-    radius: length,
-    step: length,
-    slope: Joi.number().min(0).max(89).required(),
-    drop: length,
-    reach: length,
-  } satisfies SchemaOf<WalkRules>).required(),
+  visitor: walkRulesSchema.required(),
   seat: Joi.object({ height: length, radius: length } satisfies SchemaOf<SeatRules>).required(),
   states: Joi.array()
     .items(Joi.object({ name: identifier, title: short, kind: Joi.valid('waits', 'rides').required(), about: text }))

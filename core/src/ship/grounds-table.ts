@@ -1,12 +1,21 @@
 import Joi from 'joi';
-import { clipsInOrder, jsonSchemaOf, type Blobs, type Json, type Kit } from '../document';
+import {
+  clipsInOrder,
+  footprintSchema,
+  glowSchema,
+  jsonSchemaOf,
+  shapeWith,
+  vec3Schema,
+  type Blobs,
+  type Json,
+  type Kit,
+} from '../document';
 import { seatGroups, sheetOf } from '../grounds';
 import { roleOf, type Rulebook } from '../rulebook';
 
 /** What `format` says in a grounds table of this version. */
 export const GROUNDS_FORMAT = 'itchkit.grounds/1';
 
-const place3 = Joi.array().items(Joi.number().required()).length(3).required();
 const named = Joi.string().allow('').required();
 const whole = Joi.number().integer().min(0).required();
 
@@ -14,9 +23,7 @@ const whole = Joi.number().integer().min(0).required();
 const groundsTableSchema = Joi.object({
   format: Joi.valid(GROUNDS_FORMAT).required(),
   tile: Joi.number().greater(0).required(),
-  footprint: Joi.object({ low: place3, high: place3, holes: Joi.array().items(place3).required() })
-    .allow(null)
-    .required(),
+  footprint: footprintSchema.allow(null).required(),
   states: Joi.array()
     .items(
       Joi.object({
@@ -33,25 +40,14 @@ const groundsTableSchema = Joi.object({
     .items(Joi.object({ carrier: named, seats: Joi.array().items(Joi.string().allow('')).required() }))
     .required(),
   colliders: Joi.array()
-    .items(
-      Joi.object({
-        part: named,
-        shape: Joi.valid('box', 'capsule', 'hull').required(),
-        at: place3.optional(),
-        size: place3.optional(),
-        from: place3.optional(),
-        to: place3.optional(),
-        radius: Joi.number().greater(0),
-        points: Joi.array().items(place3),
-      }),
-    )
+    .items(shapeWith({ part: named }))
     .required(),
   walkway: Joi.object({
     knots: Joi.array()
       .items(
         Joi.object({
           name: named,
-          at: place3,
+          at: vec3Schema.required(),
           edge: Joi.boolean().required(),
           boards: Joi.array().items(Joi.string().allow('')).required(),
           leaves: Joi.array().items(Joi.string().allow('')).required(),
@@ -62,9 +58,7 @@ const groundsTableSchema = Joi.object({
       .items(Joi.object({ from: whole, to: whole, oneWay: Joi.boolean().required(), rail: Joi.boolean().required() }))
       .required(),
   }).required(),
-  glow: Joi.array()
-    .items(Joi.object({ material: Joi.string().required(), factor: Joi.number().min(0).required(), colour: place3 }))
-    .required(),
+  glow: Joi.array().items(glowSchema).required(),
   facts: Joi.object()
     .pattern(Joi.string(), Joi.alternatives(Joi.number(), Joi.string().allow(''), Joi.boolean(), Joi.valid(null)))
     .required(),

@@ -14,7 +14,7 @@ import { produce } from 'immer';
 import { CANONICAL, changeOfSpace, conformKit } from '../geometry';
 import { roleOf, type Finding, type Rulebook } from '../rulebook';
 import { MANIFEST_SECTIONS, PACKAGE_FORMAT, type Manifest } from './manifest';
-import { onOneTimeline } from './one-timeline';
+import { clipsLeftOut, onOneTimeline } from './one-timeline';
 import { packageFiles } from './package-files';
 import { playedInFiles } from './played-in-files';
 import { stableJson } from './stable-json';
@@ -91,6 +91,11 @@ function saidOf(kit: Kit, writer: PackWriter): ManifestSections {
 }
 
 /** What goes into no package of a kit, each with the reason. */
-export function leftOut(kit: Kit): { what: string; why: string }[] {
-  return [...SECTION_LIST.flatMap(({ pack }) => pack.leftOut(kit)), { what: 'History and revisions', why: 'kept on the shelf' }];
+export function leftOut(kit: Kit, rulebook?: Rulebook): { what: string; why: string }[] {
+  const unplayed = rulebook ? clipsLeftOut(kit, rulebook) : [];
+  return [
+    ...SECTION_LIST.flatMap(({ pack }) => pack.leftOut(kit)),
+    ...unplayed.map(({ name }) => ({ what: `Clip “${name}”`, why: 'no state plays it' })),
+    { what: 'History and revisions', why: 'kept on the shelf' },
+  ];
 }

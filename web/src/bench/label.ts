@@ -47,6 +47,7 @@ export function disposeTree(root: THREE.Object3D): void {
   root.traverse((object) => {
     const drawn = object as THREE.Mesh;
     drawn.geometry?.dispose();
+    if (object instanceof THREE.InstancedMesh) object.dispose();
     for (const material of [drawn.material].flat()) {
       if (!material) continue;
       (material as THREE.MeshBasicMaterial).map?.dispose();

@@ -156,7 +156,7 @@ export function PartsTree() {
               queueMicrotask(() => setFolded(tree.current ? Object.keys(kit.parts).length - tree.current.visibleNodes.length : 0))
             }
             onSelect={(nodes) => {
-              // By ids: while its rows are made anew the tree may not find the nodes that it has just chosen.
+              // By ids: the tree has no nodes for what lies in a folded part.
               const ids = tree.current ? [...tree.current.selectedIds].filter((id) => kit.parts[id]) : nodes.map((node) => node.id);
               if (ids.length !== selection.length || ids.some((id) => !selection.includes(id))) setUi({ selection: ids, held: null });
             }}

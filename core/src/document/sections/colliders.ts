@@ -24,8 +24,8 @@ declare module '../kit' {
 
 const size = Joi.array().items(Joi.number().greater(0).required()).length(3).required();
 
-/** One shape with what stands beside it in a record. */
-const shapeWith = (head: Record<string, Joi.Schema>) =>
+/** The schema of one shape, with what stands beside it in a record. */
+export const shapeWith = (head: Record<string, Joi.Schema>) =>
   Joi.alternatives().conditional('.shape', {
     switch: [
       { is: 'box', then: Joi.object({ ...head, shape: Joi.valid('box').required(), at: vec3Schema.required(), size }) },

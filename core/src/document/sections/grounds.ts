@@ -58,7 +58,8 @@ declare module '../kit' {
 
 type PackedGrounds = Omit<Grounds, 'states'> & { states: (Omit<GroundsState, 'clip'> & { clip: string | null })[] };
 
-const footprintSchema = Joi.object({
+/** Tiles, as corners and middles of holes. */
+export const footprintSchema = Joi.object({
   low: vec3Schema.required(),
   high: vec3Schema.required(),
   holes: Joi.array().items(vec3Schema).max(4096).required(),

@@ -10,9 +10,7 @@ import { switchSchema, type Switch } from './switches';
 
 /** Motion or wiring whose part went with a new version of the source: kept, and can be given to another part. */
 export type Parked = { id: Id; partName: string } & (
-  | { kind: 'track'; clip: Id; track: Track }
-  | { kind: 'binding'; binding: Binding }
-  | { kind: 'switch'; switch: Switch }
+  { kind: 'track'; clip: Id; track: Track } | { kind: 'binding'; binding: Binding } | { kind: 'switch'; switch: Switch }
 );
 
 declare module '../kit' {

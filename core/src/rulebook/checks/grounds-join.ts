@@ -1,34 +1,11 @@
-import type { Id } from '../../document';
-import { flattenParts, MeasuredVertices, Poser } from '../../geometry';
-import { ridden, statePlays, waited, type StatePlay } from '../../grounds';
-import { compileClip, sampleClip } from '../../motion';
-import { playedClip } from '../played-tracks';
-import type { Check, CheckContext, Said } from '../types';
+import { ridden, statePlays, waited } from '../../grounds';
+import type { Check, Said } from '../types';
 import { figure } from '../wording';
 import { needsGrounds } from './grounds-shared';
+import { poseGapBetween } from './pose-gap';
 
 /** Seconds in which one state goes over into another, where they do not meet. */
 const GOES_OVER = 0.5;
-
-/** How far the vertex goes that goes furthest from the one pose to the other, metres. */
-function gapBetween(context: CheckContext, a: [StatePlay, number], b: [StatePlay, number]): { metres: number; part: Id | null } {
-  const { kit, blobs, rulebook } = context;
-  const vertices = context.once('measured vertices', () => new MeasuredVertices(kit, blobs));
-  const poser = new Poser(flattenParts(kit));
-  const places = ([{ clip }, seconds]: [StatePlay, number]) => {
-    poser.reset();
-    if (clip) sampleClip(compileClip(playedClip(rulebook, clip), poser.flat, blobs), seconds, poser.pose);
-    poser.update();
-    const out = new Float64Array(3 * vertices.count);
-    vertices.place(poser, out);
-    return out;
-  };
-  const gap = { metres: 0, part: null as Id | null };
-  vertices.eachDifference(places(a), places(b), (part, _, metres) => {
-    if (metres > gap.metres) Object.assign(gap, { metres, part });
-  });
-  return gap;
-}
 
 /** A ride begins as it stood, and ends as it stands afterwards. */
 export const groundsJoin: Check = {
@@ -48,13 +25,13 @@ export const groundsJoin: Check = {
         into: rides,
         key: 'begin',
         where: `“${rides.rule.title}” begins`,
-        gap: gapBetween(context, [waits, waits.from], [rides, rides.from]),
+        gap: poseGapBetween(context, [waits.clip, waits.from], [rides.clip, rides.from]),
       },
       {
         into: waits,
         key: 'end',
         where: `“${waits.rule.title}” goes on after it`,
-        gap: gapBetween(context, [rides, rides.to], [waits, waits.from]),
+        gap: poseGapBetween(context, [rides.clip, rides.to], [waits.clip, waits.from]),
       },
     ];
     return joins

@@ -50,7 +50,7 @@ function obstaclesFor(context: CheckContext, flat: Poser['flat']): Obstacle[] {
   const { kit, blobs } = context;
   const still = new Float64Array([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]);
   return partsInOrder(kit).flatMap((part): Obstacle[] => {
-    if (part.mesh === null || part.skin !== null || part.hidden) return [];
+    if (part.mesh === null || part.skin !== null) return [];
     const corners = triangleCorners(kit, blobs, part);
     const bounds = ownBounds(kit, blobs, part);
     if (corners.length < 3 || isEmptyBounds(bounds)) return [];

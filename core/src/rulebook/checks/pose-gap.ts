@@ -11,27 +11,31 @@ export interface PoseGap {
   part: Id | null;
 }
 
+/** A clip at a time, seconds; rest where there is none. */
+export type PoseAtTime = readonly [clip: Clip | null, seconds: number];
+
 /**
- * The greatest way that a vertex of a kit goes between two poses as the platform plays them, deformed ones and those moved by morph targets
- * too; pivots count as well.
- *
- * @param from Seconds within the clip; null for rest.
+ * The greatest way that a vertex of a kit goes from one pose to another as the platform plays them, deformed ones and those moved by morph
+ * targets too; pivots count as well.
  */
-export function poseGap({ kit, blobs, rulebook, once }: CheckContext, clip: Clip, from: number | null, to: number): PoseGap {
+export function poseGapBetween({ kit, blobs, rulebook, once }: CheckContext, a: PoseAtTime, b: PoseAtTime): PoseGap {
   const vertices = once('measured vertices', () => new MeasuredVertices(kit, blobs));
   const poser = new Poser(flattenParts(kit));
-  const compiled = compileClip(playedClip(rulebook, clip), poser.flat, blobs);
-  const places = (time: number | null): Float64Array => {
+  const places = ([clip, seconds]: PoseAtTime): Float64Array => {
     poser.reset();
-    if (time !== null) sampleClip(compiled, time, poser.pose);
+    if (clip) sampleClip(compileClip(playedClip(rulebook, clip), poser.flat, blobs), seconds, poser.pose);
     poser.update();
     const out = new Float64Array(3 * vertices.count);
     vertices.place(poser, out);
     return out;
   };
   const gap: PoseGap = { metres: 0, part: null };
-  vertices.eachDifference(places(from), places(to), (part, _, metres) => {
+  vertices.eachDifference(places(a), places(b), (part, _, metres) => {
     if (metres > gap.metres) Object.assign(gap, { metres, part });
   });
   return gap;
 }
+
+/** The same within a clip. @param from Seconds within the clip; null for rest. */
+export const poseGap = (context: CheckContext, clip: Clip, from: number | null, to: number): PoseGap =>
+  poseGapBetween(context, from === null ? [null, 0] : [clip, from], [clip, to]);

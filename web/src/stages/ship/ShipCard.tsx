@@ -11,7 +11,7 @@ import { Empty, Section } from '../../panels/Section';
 import { GradeSign } from '../../ledger/GradeCount';
 import { OwedMatrix } from '../../ledger/OwedMatrix';
 import { newestOf } from '../../rulebooks';
-import { useKit, useOpenKit, useRun, useSession } from '../../session/context';
+import { useKit, useOpenKit, useRulebook, useRun, useSession } from '../../session/context';
 import { PathText } from './PathText';
 import { useDryPackage } from './use-dry-package';
 
@@ -19,6 +19,7 @@ import { useDryPackage } from './use-dry-package';
 export function ShipCard() {
   const { data, error, isPending } = useDryPackage();
   const kit = useKit();
+  const rulebook = useRulebook();
   return (
     <>
       <Typography variant="h2" sx={{ px: 3, pt: 2.5 }}>
@@ -33,7 +34,7 @@ export function ShipCard() {
       {data && <Plays played={data.played} />}
       <Section title="Does not go in">
         <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 13, lineHeight: 1.6 }}>
-          {leftOut(kit).map((line) => (
+          {leftOut(kit, rulebook).map((line) => (
             <li key={line.what}>
               {line.what}
               <Box component="span" sx={{ color: 'text.secondary' }}>

@@ -1,12 +1,12 @@
 'use client';
 import * as THREE from 'three';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { childrenOf } from '@itchkit/core/document';
 import type { OverlayProps } from '../../bench/bench-stage';
 import { sitterMarks } from '../../bench/sitter-marks';
 import { useRulebook } from '../../session/context';
 import { useTrial } from '../../trials/trial-state';
-import { intoSpace, terrainMarks, walkerMarks } from './people-marks';
+import { intoSpace, makeWalkers, placeWalkers, terrainMarks } from './people-marks';
 
 /** Draws who is about in the trial, the ground that the package was put down on, and night. */
 export function TrialOverlays({ view, tokens }: OverlayProps): null {
@@ -19,10 +19,20 @@ export function TrialOverlays({ view, tokens }: OverlayProps): null {
   const space = loaded?.manifest.space;
   const root = loaded ? childrenOf(loaded.kit, null)[0]?.id : undefined;
 
+  const people = useRef<THREE.InstancedMesh | null>(null);
   useEffect(() => {
-    view.setOverlay('walkers', space && walkers.length > 0 ? walkerMarks(walkers, space, tokens) : null, root);
+    people.current = space ? makeWalkers(space, tokens) : null;
+    view.setOverlay('walkers', people.current, root);
+    return () => {
+      people.current = null;
+      view.setOverlay('walkers', null);
+    };
+  }, [view, space, root, tokens]);
+  useEffect(() => {
+    if (!people.current) return;
+    placeWalkers(people.current, walkers);
+    view.draw();
   }, [view, walkers, space, root, tokens]);
-  useEffect(() => () => view.setOverlay('walkers', null), [view]);
 
   const sits = seated.join(' ');
   useEffect(() => {

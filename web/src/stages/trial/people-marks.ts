@@ -38,22 +38,30 @@ function paperWalker(): THREE.BufferGeometry {
   return made;
 }
 
-/** Everybody who walks, in one draw. In the axes of the package. */
-export function walkerMarks(walkers: TrialState['walkers'], space: Space, tokens: Tokens): THREE.Object3D {
+/** As many people as a park lets in. */
+const MOST = 500;
+
+/** Everybody who walks, in one draw, made once: nobody is about yet. In the axes of the package. */
+export function makeWalkers(space: Space, tokens: Tokens): THREE.InstancedMesh {
   const people = new THREE.InstancedMesh(
     paperWalker().applyMatrix4(intoSpace(space)),
     new THREE.MeshBasicMaterial({ side: THREE.DoubleSide }),
-    walkers.length,
+    MOST,
   );
-  const at = new THREE.Matrix4();
   // A crowd of one colour would run together.
   const coats = [tokens.ink, tokens.sea, tokens.inkSoft, tokens.note].map((colour) => new THREE.Color(colour));
-  walkers.forEach(([x, y, z], i) => {
-    people.setMatrixAt(i, at.makeTranslation(x, y, z));
-    people.setColorAt(i, coats[i % coats.length]);
-  });
+  for (let i = 0; i < MOST; i++) people.setColorAt(i, coats[i % coats.length]);
   people.frustumCulled = false;
+  people.count = 0;
   return people;
+}
+
+/** Puts everybody where they are now. */
+export function placeWalkers(people: THREE.InstancedMesh, walkers: TrialState['walkers']): void {
+  const at = new THREE.Matrix4();
+  people.count = Math.min(MOST, walkers.length);
+  for (let i = 0; i < people.count; i++) people.setMatrixAt(i, at.makeTranslation(...walkers[i]));
+  people.instanceMatrix.needsUpdate = true;
 }
 
 /** The ground about a plot, tile by tile: level squares at their heights. In the axes of the package. */

@@ -5,12 +5,12 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import type { ReactNode } from 'react';
 import { overlaysOf } from '@itchkit/core/motion';
 import type { Rulebook } from '@itchkit/core/rulebook';
 import { clipsToAsk, GAITS, type Figure, type Gait } from '@itchkit/core/trial';
 import { NumberField } from '../../card/NumberField';
 import { useRulebook } from '../../session/context';
+import { Group } from '../Group';
 import { useTrial, type InTrial } from '../trial-state';
 import { gazeInWords, LookPad } from './LookPad';
 import { useFigure } from './use-figure';
@@ -108,15 +108,6 @@ function FigureControls({ loaded, rulebook }: { loaded: InTrial; rulebook: Ruleb
           />
         ))}
       </Group>
-    </Box>
-  );
-}
-
-function Group({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <Box role="group" aria-label={title} sx={{ display: 'grid', gap: 1, flex: 'none' }}>
-      <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{title}</Box>
-      {children}
     </Box>
   );
 }

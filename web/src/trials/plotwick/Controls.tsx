@@ -3,13 +3,13 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import type { ReactNode } from 'react';
 import { count } from '@itchkit/core/document';
 import type { Rulebook } from '@itchkit/core/rulebook';
 import { GROUNDS, type Ground, type ParkCounts } from '@itchkit/core/trial';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { useRulebook, useSetSlice } from '../../session/context';
+import { Group } from '../Group';
 import { useTrial, type InTrial } from '../trial-state';
 import { usePark } from './use-park';
 
@@ -137,14 +137,5 @@ function Counters({ seconds, state, counts }: { seconds: number; state: string; 
         ))}
       </Box>
     </Group>
-  );
-}
-
-function Group({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <Box role="group" aria-label={title} sx={{ display: 'grid', gap: 1.5, flex: 'none' }}>
-      <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{title}</Box>
-      {children}
-    </Box>
   );
 }
