@@ -36,6 +36,26 @@ test('the tree finds no farther point than looking at every triangle finely', ()
   );
 });
 
+test('with a bound it finds the same, or nothing where all of it is further off', () => {
+  fc.assert(
+    fc.property(
+      fc.array(point, { minLength: 12, maxLength: 90 }),
+      point,
+      fc.double({ min: 0, max: 8, noNaN: true }),
+      (points, p, within) => {
+        const tree = new SurfaceTree(
+          points.flat(),
+          Array.from({ length: Math.floor(points.length / 3) * 3 }, (_, i) => i),
+        );
+        const { squaredDistance } = tree.nearest(...p);
+        const expected = squaredDistance < within * within ? squaredDistance : Infinity;
+        expect(tree.nearest(...p, within).squaredDistance).toBe(expected);
+      },
+    ),
+    { numRuns: 200 },
+  );
+});
+
 test('points that were turned, sized and moved are found again; others are not', () => {
   fc.assert(
     fc.property(

@@ -78,28 +78,29 @@ export class SurfaceTree {
   }
 
   private boxDistance(node: number, x: number, y: number, z: number): number {
-    let sum = 0;
-    const point = [x, y, z];
-    for (let axis = 0; axis < 3; axis++) {
-      const below = this.boxes[6 * node + axis] - point[axis];
-      const above = point[axis] - this.boxes[6 * node + 3 + axis];
-      const out = Math.max(0, below, above);
-      sum += out * out;
-    }
-    return sum;
+    const { boxes } = this;
+    const at = 6 * node;
+    const out = (axis: number, value: number) => Math.max(0, boxes[at + axis] - value, value - boxes[at + 3 + axis]);
+    return out(0, x) ** 2 + out(1, y) ** 2 + out(2, z) ** 2;
   }
 
-  nearest(x: number, y: number, z: number): NearestHit {
+  /**
+   * The point of the surface nearest to a place.
+   *
+   * @param within Only what is nearer than this is looked for, in the positions' unit; where nothing is, the distance is Infinity.
+   */
+  nearest(x: number, y: number, z: number, within = Infinity): NearestHit {
     let best: NearestHit = { triangle: 0, barycentric: [1, 0, 0], squaredDistance: Infinity };
+    let most = within * within;
     const stack = [0];
     while (stack.length > 0) {
       const node = stack.pop()!;
-      if (this.boxDistance(node, x, y, z) >= best.squaredDistance) continue;
+      if (this.boxDistance(node, x, y, z) >= most) continue;
       const [first, count] = [this.nodes[2 * node], this.nodes[2 * node + 1]];
       if (count > 0) {
         for (let i = first; i < first + count; i++) {
           const hit = this.onTriangle(this.order[i], x, y, z);
-          if (hit.squaredDistance < best.squaredDistance) best = hit;
+          if (hit.squaredDistance < most) [best, most] = [hit, hit.squaredDistance];
         }
       } else if (this.boxDistance(first, x, y, z) < this.boxDistance(first + 1, x, y, z)) stack.push(first + 1, first);
       else stack.push(first, first + 1);

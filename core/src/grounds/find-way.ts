@@ -1,7 +1,6 @@
 import FlatQueue from 'flatqueue';
 import { newId, type Id, type Knot, type Rope, type Vec3, type Walkway } from '../document';
-
-import { columnBeside, floorsOf, hasRoom, neighbours, NONE, placeUnder, type Floors } from './walk-floors';
+import { columnBeside, floorsOf, hasRoom, neighbours, NONE, ontoPlot, placeUnder, type Floors } from './walk-floors';
 import type { WalkWorld } from './walk-spans';
 
 /** What a way is found to: the places of seats that one part carries. */
@@ -42,6 +41,29 @@ export function findWay(world: WalkWorld, goals: readonly WayGoal[]): FoundWay {
     else ends.set(place, [...(ends.get(place) ?? []), carrier]);
   }
   return { walkway: asKnots(floors, { before, free }, ends), unreached };
+}
+
+/**
+ * Places between two that a visitor can walk by in straight lines, the two themselves left out; null where no way leads from the one to
+ * the other. They need not have room to spare themselves: a foot may stand at the very edge of a stair.
+ */
+export function findBetween(floors: Floors, from: Vec3, to: Vec3): Vec3[] | null {
+  const { step } = floors.world.rules;
+  const [start, end] = [from, to].map((at) => placeUnder(floors, ...ontoPlot(floors, at), step + 1e-6));
+  if (start === NONE || end === NONE) return null;
+  const free = freePlaces(floors);
+  free[start] = free[end] = 1;
+  const { cost, before } = waysFrom(floors, [start], free);
+  if (cost[end] === Infinity) return null;
+  const chain = [end];
+  while (chain[chain.length - 1] !== start) chain.push(before[chain[chain.length - 1]]);
+  return pulledStraight(floors, free, chain)
+    .slice(1, -1)
+    .reverse()
+    .map((place): Vec3 => {
+      const [x, z] = floors.world.spans.middleOf(floors.column[place]);
+      return [x, floors.height[place], z];
+    });
 }
 
 /** Heights closer than this are one floor, metres. */

@@ -1,7 +1,7 @@
 import { DirectedGraph } from 'graphology';
 import type { Id, Knot, Rope, Vec3, Walkway } from '../document';
 import { reachOf } from './find-way';
-import { NONE, placeUnder, type Floors } from './walk-floors';
+import { NONE, ontoPlot, placeUnder, type Floors } from './walk-floors';
 import type { Cause } from './walk-spans';
 
 /** What is wrong with a rope: where, how much, and what stands there. */
@@ -33,8 +33,8 @@ export function ropeFault(floors: Floors, rope: Rope, from: Knot, to: Knot): Rop
   for (let i = 0; i <= looks; i++) {
     const at = a.map((value, axis) => value + ((b[axis] - value) * i) / looks) as Vec3;
     const fault = (kind: RopeFault['kind'], by = 0, cause: Cause | null = null): RopeFault => ({ rope: rope.id, kind, at, by, cause });
-    const [x, z] = ontoPlot(floors, at);
-    const place = placeUnder(floors, x, at[1], z, step + 1e-6);
+    const [x, y, z] = ontoPlot(floors, at);
+    const place = placeUnder(floors, x, y, z, step + 1e-6);
     if (place === NONE) return inTheWay(floors, at, x, z, fault);
     const rise = Math.abs(height[place] - last);
     if (rise > step + 1e-6) return fault('step', rise);
@@ -45,16 +45,6 @@ export function ropeFault(floors: Floors, rope: Rope, from: Knot, to: Knot): Rop
     if (!rope.rail && floors.toDrop[place] < room) return fault('edge');
   }
   return null;
-}
-
-/** A place at the rim is looked at a hair within it. */
-function ontoPlot({ world: { spans } }: Floors, [x, , z]: Vec3): [number, number] {
-  const hair = spans.cell / 2;
-  const within = (value: number, low: number, cells: number) => Math.min(Math.max(value, low + hair), low + cells * spans.cell - hair);
-  const near = (value: number, low: number, cells: number) => value >= low - hair && value <= low + cells * spans.cell + hair;
-  // What is off the plot stays off it.
-  if (!near(x, spans.low[0], spans.across) || !near(z, spans.low[1], spans.deep)) return [x, z];
-  return [within(x, spans.low[0], spans.across), within(z, spans.low[1], spans.deep)];
 }
 
 /** No floor at the height of a rope: something fills the way, or nothing is there to stand on. */

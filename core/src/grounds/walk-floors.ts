@@ -1,3 +1,4 @@
+import type { Vec3 } from '../document';
 import type { WalkWorld } from './walk-spans';
 
 /** Nothing leads there. */
@@ -159,6 +160,15 @@ export function* neighbours({ next, world }: Floors, place: number): Generator<[
 /** Whether a visitor fits: as far from walls, and from drops, as half a person is wide. */
 export const hasRoom = ({ toWall, toDrop, world: { rules } }: Floors, place: number): boolean =>
   toWall[place] >= rules.radius && toDrop[place] >= rules.radius;
+
+/** A place at the rim is looked at a hair within it; what is off the plot stays off it. */
+export function ontoPlot({ world: { spans } }: Floors, [x, y, z]: Vec3): Vec3 {
+  const hair = spans.cell / 2;
+  const within = (value: number, low: number, cells: number) => Math.min(Math.max(value, low + hair), low + cells * spans.cell - hair);
+  const near = (value: number, low: number, cells: number) => value >= low - hair && value <= low + cells * spans.cell + hair;
+  if (!near(x, spans.low[0], spans.across) || !near(z, spans.low[1], spans.deep)) return [x, y, z];
+  return [within(x, spans.low[0], spans.across), y, within(z, spans.low[1], spans.deep)];
+}
 
 /** The place under some feet: that of the column whose height is nearest to theirs; `NONE` where none is within this of them. */
 export function placeUnder({ world, first, height }: Floors, x: number, y: number, z: number, within: number): number {

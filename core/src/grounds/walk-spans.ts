@@ -13,6 +13,11 @@ export interface Span {
 
 /** Two stretches nearer than this are one, metres. */
 const TOUCH = 1e-3;
+/** What lies on the border of a column to within rounding lies in it, metres. */
+const HAIR = 1e-9;
+
+/** The cell that a place lies in, of so many; what lies on the far rim is in the last one. */
+const cellOf = (at: number, cells: number): number => (at >= cells && at <= cells + 1e-6 ? cells - 1 : Math.floor(at));
 
 /** A rectangle of the ground in square columns, with what fills each of them. */
 export class WalkSpans {
@@ -75,23 +80,23 @@ export class WalkSpans {
     const [ax, ay, az, bx, by, bz, cx, cy, cz] = corners as number[];
     const bottom = Math.min(ay, by, cy);
     const top = Math.max(ay, by, cy);
-    const firstRow = Math.max(0, Math.floor((Math.min(az, bz, cz) - low[1]) / cell));
-    const lastRow = Math.min(deep - 1, Math.floor((Math.max(az, bz, cz) - low[1]) / cell));
-    const firstColumn = Math.max(0, Math.floor((Math.min(ax, bx, cx) - low[0]) / cell));
-    const lastColumn = Math.min(across - 1, Math.floor((Math.max(ax, bx, cx) - low[0]) / cell));
+    const firstRow = Math.max(0, cellOf((Math.min(az, bz, cz) - low[1]) / cell, deep));
+    const lastRow = Math.min(deep - 1, cellOf((Math.max(az, bz, cz) - low[1]) / cell, deep));
+    const firstColumn = Math.max(0, cellOf((Math.min(ax, bx, cx) - low[0]) / cell, across));
+    const lastColumn = Math.min(across - 1, cellOf((Math.max(ax, bx, cx) - low[0]) / cell, across));
     if (firstRow > lastRow || firstColumn > lastColumn) return;
     if (firstRow === lastRow && firstColumn === lastColumn) return this.fill(firstColumn + across * firstRow, bottom, top, walkable, cause);
     for (let i = 0; i < 9; i++) whole[i] = corners[i];
     for (let k = firstRow; k <= lastRow; k++) {
       const start = low[1] + k * cell;
       const inRow = cut(whole, 9, 2, start, 1, half);
-      const inRowBelow = cut(half, inRow, 2, start + cell, -1, row);
+      const inRowBelow = cut(half, inRow, 2, start + cell + HAIR, -1, row);
       if (inRowBelow < 9) continue;
       for (let i = firstColumn; i <= lastColumn; i++) {
         const from = low[0] + i * cell;
         const right = cut(row, inRowBelow, 0, from, 1, half);
         if (right < 9) continue;
-        const left = cut(half, right, 0, from + cell, -1, piece);
+        const left = cut(half, right, 0, from + cell + HAIR, -1, piece);
         if (left < 9) continue;
         let least = Infinity;
         let most = -Infinity;

@@ -1,6 +1,19 @@
 import { callOf, emptyKit, MemoryBlobs, newPart, putArray, type Id, type Kit, type Knot, type Vec3, type Walkway } from '../document';
 import { run } from '../tests/helpers';
-import { buildWalkWorld, findWalkway, findWay, floorsOf, surfaceOf, wayFaults, type RopeFault, type WalkRules } from '.';
+import {
+  buildWalkWorld,
+  findWalkway,
+  findWay,
+  floats,
+  floorsOf,
+  layBetween,
+  layRing,
+  surfaceOf,
+  tileHeights,
+  wayFaults,
+  type RopeFault,
+  type WalkRules,
+} from '.';
 
 const RULES: WalkRules = { height: 1.8, radius: 0.25, step: 0.25, slope: 40, drop: 0.5, reach: 1.2 };
 const FOOTPRINT = { low: [-3, 0, -3] as Vec3, high: [3, 0, 3] as Vec3, holes: [] };
@@ -39,10 +52,11 @@ const roped = (a: Vec3, b: Vec3, rail = false): Walkway => ({
   ropes: [{ id: 'rope', from: 'a', to: 'b', oneWay: false, rail }],
 });
 
-function faultOf({ kit, blobs }: { kit: Kit; blobs: MemoryBlobs }, walkway: Walkway): RopeFault | null {
-  const floors = floorsOf(buildWalkWorld(kit, blobs, Object.values(kit.clips), FOOTPRINT, RULES));
-  return wayFaults(floors, walkway, []).ropes[0] ?? null;
-}
+const worldOf = ({ kit, blobs }: { kit: Kit; blobs: MemoryBlobs }) =>
+  buildWalkWorld(kit, blobs, Object.values(kit.clips), FOOTPRINT, RULES);
+
+const faultOf = (made: { kit: Kit; blobs: MemoryBlobs }, walkway: Walkway): RopeFault | null =>
+  wayFaults(floorsOf(worldOf(made)), walkway, []).ropes[0] ?? null;
 
 describe('a rope', () => {
   test('over the bare ground can be walked, from the very rim too', () => {
@@ -294,5 +308,151 @@ describe('the way', () => {
     expect(() => run(kit, blobs, call)).toThrow(/No visitor comes to any seat/);
     expect(() => run({ ...kit, grounds: undefined }, blobs, call)).toThrow(/which tiles it takes/);
     expect(() => run(kit, blobs, callOf(findWalkway, { rules: RULES, groups: [] }))).toThrow(/no seats/);
+  });
+});
+
+describe('a way between two knots', () => {
+  const between = (made: { kit: Kit; blobs: MemoryBlobs }, a: Vec3, b: Vec3) => {
+    made.kit.walkway = { knots: [knot('a', a), knot('b', b)], ropes: [{ id: 'straight', from: 'b', to: 'a', oneWay: false, rail: false }] };
+    return run(made.kit, made.blobs, callOf(layBetween, { rules: RULES, from: 'a', to: 'b' }));
+  };
+  const stairsAlongWall = plot({
+    wall: [
+      [-1, 0, 0],
+      [3, 3, 0.2],
+    ],
+    ...Object.fromEntries([1, 2, 3, 4].map((n) => [`s${n}`, [[-3 + 0.4 * n, 0, -3] as Vec3, [3, 0.2 * n, -0.05] as Vec3] as const])),
+  });
+
+  test('leads up the stairs between them, and every rope of it can be walked', () => {
+    const { walkway } = between(stairsAlongWall, [-2.9, 0, -1.5], [1, 0.8, -1.5]);
+    expect(wayFaults(floorsOf(worldOf(stairsAlongWall)), walkway!, []).ropes).toEqual([]);
+    // What joined them straight is replaced.
+    expect(walkway!.ropes.some(({ id }) => id === 'straight')).toBe(false);
+  });
+
+  test('goes round what stands between, from the one to the other', () => {
+    const made = plot({
+      wall: [
+        [-2, 0, -0.1],
+        [2, 2, 0.1],
+      ],
+    });
+    const { walkway } = between(made, [0, 0, -1], [0, 0, 1]);
+    expect(walkway!.ropes.length).toBeGreaterThan(1);
+    expect(wayFaults(floorsOf(worldOf(made)), walkway!, []).ropes).toEqual([]);
+    const ends = walkway!.ropes.flatMap(({ from, to }) => [from, to]);
+    for (const id of ['a', 'b']) expect(ends.filter((one) => one === id)).toHaveLength(1);
+  });
+
+  test('is refused where nobody can walk it, and nothing is changed', () => {
+    const made = plot({
+      wall: [
+        [-3, 0, -0.1],
+        [3, 2, 0.1],
+      ],
+    });
+    expect(() => between(made, [0, 0, -1], [0, 0, 1])).toThrow(/No visitor can walk from the one knot/);
+    expect(() => between(plot({}), [0, 5, -1], [0, 0, 1])).toThrow(/No visitor can walk/);
+  });
+});
+
+describe('a ring round the edge', () => {
+  const ring = (made: { kit: Kit; blobs: MemoryBlobs }) => run(made.kit, made.blobs, callOf(layRing, { rules: RULES, tile: 2 }));
+
+  test('of a bare plot closes, and joins the park at each tile of its edge', () => {
+    const { walkway } = ring(plot({}));
+    // Three tiles a side: a knot each, and the corners.
+    expect(walkway!.knots.filter(({ edge }) => edge)).toHaveLength(12);
+    expect(walkway!.knots).toHaveLength(16);
+    const met = new Map<Id, number>();
+    for (const { from, to } of walkway!.ropes) for (const id of [from, to]) met.set(id, (met.get(id) ?? 0) + 1);
+    expect([...met.values()].every((times) => times === 2)).toBe(true);
+    expect(walkway!.ropes).toHaveLength(16);
+    for (const { at } of walkway!.knots) expect(Math.max(Math.abs(at[0]), Math.abs(at[2]))).toBe(3);
+  });
+
+  test('goes through the knots that lie there, and a second one adds nothing', () => {
+    const made = plot({});
+    made.kit.walkway = roped([-3, 0, 0.1], [0, 0, 0]);
+    const once = ring(made);
+    expect(once.walkway!.knots).toHaveLength(2 + 15);
+    expect(once.walkway!.ropes.filter(({ from, to }) => from === 'a' || to === 'a')).toHaveLength(3);
+    expect(() => ring({ ...made, kit: once })).toThrow(/ring is there already/);
+  });
+
+  test('is open where something stands, and what it has can be walked', () => {
+    const made = plot({
+      wall: [
+        [0, 0, 2.5],
+        [0.4, 2, 3],
+      ],
+    });
+    const { walkway } = ring(made);
+    expect(wayFaults(floorsOf(worldOf(made)), walkway!, []).ropes).toEqual([]);
+    expect(walkway!.ropes.length).toBeLessThan(16);
+    expect(() =>
+      ring(
+        plot({
+          all: [
+            [-3, 0, -3],
+            [3, 2, 3],
+          ],
+        }),
+      ),
+    ).toThrow(/Nobody can walk along the edge/);
+  });
+});
+
+describe('heights by tile', () => {
+  test('are those of what stands over each: long triangles count where they are', () => {
+    const { kit, blobs } = plot({
+      slab: [
+        [-3, 0.5, -3],
+        [3, 0.75, -1],
+      ],
+      post: [
+        [1.2, 0, 1.2],
+        [1.4, 2.25, 1.4],
+      ],
+    });
+    const heights = tileHeights(kit, blobs, FOOTPRINT, 2);
+    expect(heights.map(({ low, high }) => [low, high])).toEqual([
+      [0.5, 0.75],
+      [0.5, 0.75],
+      [0.5, 0.75],
+      [null, null],
+      [null, null],
+      [null, null],
+      [null, null],
+      [null, null],
+      [0, 2.25],
+    ]);
+    expect(heights.map(floats)).toEqual([true, true, true, ...Array<boolean>(6).fill(false)]);
+  });
+
+  test('agree with the highest and lowest of many points on the triangles', () => {
+    const { kit, blobs } = plot({
+      ramp: [
+        [-2.3, 0.1, -1.7],
+        [2.1, 1.9, 2.6],
+      ],
+    });
+    kit.parts.ramp.rotation = [Math.sin(0.2), 0, 0, Math.cos(0.2)];
+    const heights = tileHeights(kit, blobs, FOOTPRINT, 2);
+    const points = surfaceOf({ shape: 'box', at: [-0.1, 1, 0.45], size: [4.4, 1.8, 4.3] });
+    const [sin, cos] = [Math.sin(0.4), Math.cos(0.4)];
+    for (let t = 0; t < points.length; t += 9)
+      for (let i = 0; i <= 60; i++)
+        for (let j = 0; i + j <= 60; j++) {
+          const [x, y, z] = [0, 1, 2].map(
+            (axis) => (points[t + axis] * i + points[t + 3 + axis] * j + points[t + 6 + axis] * (60 - i - j)) / 60,
+          );
+          const [up, on] = [y * cos - z * sin, y * sin + z * cos];
+          const tile = heights.find(({ middle }) => Math.abs(middle[0] - x) < 1 && Math.abs(middle[2] - on) < 1);
+          if (!tile) continue;
+          expect(up).toBeGreaterThanOrEqual(tile.low! - 1e-5);
+          expect(up).toBeLessThanOrEqual(tile.high! + 1e-5);
+        }
   });
 });

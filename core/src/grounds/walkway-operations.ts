@@ -17,12 +17,6 @@ import {
   type Vec3,
   type Walkway,
 } from '../document';
-import { findWay } from './find-way';
-import { walkRulesSchema, type WalkRules } from './rules';
-import { seatPlaces, type SeatGroup } from './seats';
-import { buildWalkWorld } from './walk-world';
-
-const groupsSchema = Joi.array().items(Joi.object({ carrier: idSchema.required(), seats: idsSchema.required() }));
 
 /** No walkway can be found, or made so. */
 export class WalkwayError extends KitError {
@@ -31,9 +25,11 @@ export class WalkwayError extends KitError {
   }
 }
 
-const walkwayOf = (kit: Kit): Walkway => (kit.walkway ??= { knots: [], ropes: [] });
+/** The walkway of a kit that is being changed, made where there is none. Writes to the draft. */
+export const walkwayOf = (kit: Kit): Walkway => (kit.walkway ??= { knots: [], ropes: [] });
 
-function knotOf(kit: Kit, id: Id): Knot {
+/** A knot of the walkway. @throws {WalkwayError} where it is gone */
+export function knotOf(kit: Kit, id: Id): Knot {
   const knot = kit.walkway?.knots.find((one) => one.id === id);
   if (!knot) throw new WalkwayError('knot-missing', 'That knot is no longer there. Look at the walkway again.', id);
   return knot;
@@ -49,34 +45,6 @@ function ropeOf(kit: Kit, id: Id): Rope {
 function tidy(kit: Kit): void {
   if (kit.walkway?.knots.length === 0) delete kit.walkway;
 }
-
-/**
- * Finds a way from the edge of the tiles to each group of seats, and makes it the walkway. What there was is replaced.
- *
- * @throws {WalkwayError} where the kit does not say which tiles it takes, has no seats, or no visitor comes to any of them
- */
-export const findWalkway = defineOperation<{ rules: WalkRules; groups: SeatGroup[] }>({
-  id: 'grounds.find-way',
-  title: () => 'Find the way to the seats',
-  args: Joi.object({ rules: walkRulesSchema.required(), groups: groupsSchema.required() }),
-  change(kit, { rules, groups }, blobs) {
-    const footprint = kit.grounds?.footprint;
-    if (!footprint)
-      throw new WalkwayError('no-footprint', 'This kit does not say which tiles it takes, so it has no edge to come from. Say that first.');
-    if (groups.length === 0) throw new WalkwayError('no-seats', 'There are no seats to find a way to. Make one first.');
-    const world = buildWalkWorld(kit, blobs, Object.values(kit.clips), footprint, rules);
-    const goals = groups.map(({ carrier, seats }) => ({ carrier: partOf(kit, carrier).id, places: seatPlaces(kit, seats) }));
-    const { walkway, unreached } = findWay(world, goals);
-    if (walkway.knots.length === 0)
-      throw new WalkwayError(
-        'no-way',
-        'No visitor comes to any seat from the edge: a step is too high, a slope too steep, a passage too low or too narrow, or the seats are out of reach. Look at what stands between, and try again.',
-      );
-    kit.walkway = walkway;
-    const names = unreached.map((id) => `“${kit.parts[id].name}”`);
-    return { told: names.length > 0 ? `No way leads to the seats of ${names.join(', ')}` : null };
-  },
-});
 
 /** Puts a knot somewhere, joined to another one. */
 export const addKnot = defineOperation<{ id?: Id; at: Vec3; edge?: boolean; joined: Id | null }>({

@@ -34,6 +34,16 @@ test('a finding that names a part is said anew when only the name has changed', 
   expect(runner.run(renamed)[0].message).toContain('“anchor”');
 });
 
+test('another price is no reason to look at the way again', () => {
+  const { kit, blobs } = SOUND.plotwick();
+  const runner = new CheckRunner(SHIPPED.plotwick, blobs);
+  const first = frozen(kit);
+  runner.run(first);
+  const priced = runCall(first, { operation: 'grounds.set-facts', args: { facts: { price: 1e9 } } }, blobs).kit;
+  expect(runner.run(priced).map(({ rule }) => rule)).toContain('facts-said');
+  expect(runner.ran).toBe(1);
+});
+
 const EDITS = [
   { operation: 'shape.rename', args: { names: { PART: 'Odd Name' } } },
   { operation: 'shape.rename', args: { names: { PART: 'fine_name' } } },
@@ -47,6 +57,10 @@ const EDITS = [
   { operation: 'shape.reparent', args: { parts: ['PART'], parent: null, keep: 'world' } },
   { operation: 'shape.gather-under-root', args: { name: 'base' } },
   { operation: 'motion.add-clip', args: { name: 'c', lengthSeconds: 1.01, rate: 25, loop: 'loop' } },
+  { operation: 'grounds.set-facts', args: { facts: { price: 7, kind: null } } },
+  { operation: 'grounds.set-footprint', args: { footprint: { low: [0, 0, -2], high: [4, 0, 2] }, tile: 2 } },
+  { operation: 'grounds.set-state', args: { state: 'idle', clip: null, from: 0, to: null, over: 0 } },
+  { operation: 'grounds.set-glow', args: { material: 'recolour-1', factor: 2, colour: [1, 1, 1] } },
   { operation: 'kit.set-aside', args: { rulebook: 'glasswink', finding: 'names', reason: 'So.' } },
 ];
 

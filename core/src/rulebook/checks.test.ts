@@ -635,6 +635,13 @@ const FAULTS: Fault[] = [
     ({ kit }) => void (kit.colliders = [{ id: 'post', part: 'plot', shape: 'box', at: [0.2, 0.2, 0.2], size: [0.8, 0.4, 0.4] }]),
     'asking',
   ],
+  [
+    'plotwick',
+    'paint-white',
+    'a red beneath its owner’s paint',
+    ({ kit }) => void (kit.materials['recolour-1'].baseColor = [0.6, 0.1, 0.1, 1]),
+    'asking',
+  ],
   ['plotwick', 'facts-said', 'a price that is not said', ({ kit }) => void delete kit.grounds!.facts.price, 'asking'],
   ['plotwick', 'facts-said', 'a kind that there is not', ({ kit }) => void (kit.grounds!.facts.kind = 'castle'), 'asking'],
   ['plotwick', 'facts-said', 'half a penny', ({ kit }) => void (kit.grounds!.facts.price = 1.5), 'asking'],

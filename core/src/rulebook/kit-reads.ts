@@ -7,7 +7,7 @@ const FIELDS = new Map(
     fields.map((field) => ({ name: field, noted: field !== 'id' })),
   ]),
 );
-/** What a kit has besides its tables, read as a whole. */
+/** What a kit has besides its tables: lists are read as a whole, what has fields is noted by field. */
 const OTHERS = ['format', ...SECTION_LIST.filter(({ kind }) => kind !== 'table').map(({ name }) => name)] as const;
 const TABLES = [...FIELDS.keys()];
 type Table = SectionName;
@@ -25,6 +25,7 @@ export class KitReads {
   private kit: Kit | null = null;
   private readonly makers: Record<Table, (row: Row) => Row>;
   private tables = {} as Record<Table, Row>;
+  private others: Row = {};
   private readonly made = new WeakMap<object, Row>();
 
   constructor() {
@@ -44,7 +45,7 @@ export class KitReads {
         enumerable: true,
         get: () => {
           this.reads.add(other);
-          return this.kit![other];
+          return this.others[other];
         },
       });
     }
@@ -55,11 +56,33 @@ export class KitReads {
   take(kit: Kit): Set<string> {
     const before = this.kit;
     const changed = new Set<string>();
-    for (const other of OTHERS) if (before?.[other] !== kit[other]) changed.add(other);
+    for (const other of OTHERS) if (before?.[other] !== kit[other]) this.takeOther(other, before?.[other], kit[other], changed);
     for (const table of TABLES)
       if (before?.[table] !== kit[table]) this.takeTable(table, (before?.[table] ?? {}) as Row, kit[table] as unknown as Row, changed);
     this.kit = kit;
     return changed;
+  }
+
+  private takeOther(other: string, before: unknown, after: unknown, changed: Set<string>): void {
+    if (!isRow(after)) {
+      changed.add(other);
+      this.others[other] = after;
+      return;
+    }
+    const view: Row = {};
+    const key = (field: string) => `${other}.${field}`;
+    for (const field of Object.keys(after))
+      Object.defineProperty(view, field, {
+        enumerable: true,
+        get: () => {
+          this.reads.add(key(field));
+          return (this.kit![other as keyof Kit] as unknown as Row)[field];
+        },
+      });
+    this.others[other] = view;
+    // Another set of fields is seen by whoever has looked at it at all.
+    if (!isRow(before) || Object.keys({ ...before, ...after }).some((field) => field in before !== field in after)) changed.add(other);
+    else for (const field in after) if (before[field] !== after[field]) changed.add(key(field));
   }
 
   private takeTable(table: Table, before: Row, after: Row, changed: Set<string>): void {
@@ -113,3 +136,6 @@ export class KitReads {
     return (row) => new View(row) as unknown as Row;
   }
 }
+
+const isRow = (value: unknown): value is Row =>
+  typeof value === 'object' && value !== null && Object.getPrototypeOf(value) === Object.prototype;

@@ -317,6 +317,8 @@ export const CALLS: Record<string, unknown> = {
     rules: { height: 1.8, radius: 0.25, step: 0.25, slope: 40, drop: 0.5, reach: 3 },
     groups: [{ carrier: 'c', seats: ['stool'] }],
   },
+  'grounds.lay-between': { rules: { height: 1.8, radius: 0.25, step: 0.25, slope: 40, drop: 0.5, reach: 3 }, from: 'post', to: 'west' },
+  'grounds.lay-ring': { rules: { height: 1.8, radius: 0.25, step: 0.25, slope: 40, drop: 0.5, reach: 3 }, tile: 2 },
   'grounds.add-knot': { at: [1, 0, 2], joined: 'gate' },
   'grounds.move-knots': { places: { gate: [0, 0, 4] } },
   'grounds.set-knots': { knots: ['lone'], boards: ['b'], name: 'Stair' },
@@ -394,6 +396,8 @@ export function made() {
       { id: 'gate', name: 'Gate', at: [0, 0, -4], edge: true, boards: [], leaves: [] },
       { id: 'side', name: '', at: [0, 0, -2], edge: false, boards: ['c'], leaves: ['c'] },
       { id: 'lone', name: '', at: [3, 0, 3], edge: false, boards: [], leaves: [] },
+      { id: 'post', name: '', at: [-3, 0, -3], edge: false, boards: [], leaves: [] },
+      { id: 'west', name: '', at: [-3, 0, 3], edge: false, boards: [], leaves: [] },
     ],
     ropes: [{ id: 'lane', from: 'gate', to: 'side', oneWay: false, rail: false }],
   };

@@ -64,17 +64,17 @@ function obstaclesFor(context: CheckContext, flat: Poser['flat']): Obstacle[] {
   });
 }
 
-/** How near a person who sits comes to a part, metres, in the part's axes; Infinity where it is further off than people are large. */
-function nearest(obstacle: Obstacle, poser: Poser, seat: ArrayLike<number>, body: readonly Vec3[]): number {
+/** How near a person who sits comes to a part, metres; Infinity where it is no nearer than asked. */
+function nearest(obstacle: Obstacle, poser: Poser, seat: ArrayLike<number>, body: readonly Vec3[], within: number): number {
   const world = poser.world.slice(16 * obstacle.index, 16 * obstacle.index + 16);
   const far = distance(transformPoint(world, obstacle.middle), transformPoint(seat, body[1]));
-  if (far > obstacle.radius * largestStretch(world) + 2 * body[LOOKS - 1][1]) return Infinity;
+  if (far > obstacle.radius * largestStretch(world) + body[LOOKS - 1][1] - body[0][1] + within) return Infinity;
   const inverse = invertMatrix(world);
   if (!inverse) return Infinity;
   const scale = Math.cbrt(Math.abs(1 / determinant(inverse)));
   let least = Infinity;
   for (const at of body) {
-    const hit = obstacle.tree.nearest(...transformPoint(inverse, transformPoint(seat, at)));
+    const hit = obstacle.tree.nearest(...transformPoint(inverse, transformPoint(seat, at)), Math.min(within, least) / scale);
     least = Math.min(least, Math.sqrt(hit.squaredDistance) * scale);
   }
   return least;
@@ -104,7 +104,9 @@ export const groundsSeatsRide: Check = {
     const near = new Map(
       seats.map((id): [Id, Set<Id>] => {
         const own = subtreeOf(kit, id);
-        const touching = obstacles.filter((one) => own.has(one.id) || nearest(one, poser, poser.worldOf(id), body) < rules.seat.radius);
+        const touching = obstacles.filter(
+          (one) => own.has(one.id) || nearest(one, poser, poser.worldOf(id), body, rules.seat.radius) < Infinity,
+        );
         return [id, new Set(touching.map((one) => one.id))];
       }),
     );
@@ -125,8 +127,8 @@ export const groundsSeatsRide: Check = {
         if (!passes) return;
         for (const obstacle of obstacles) {
           if (near.get(id)!.has(obstacle.id)) continue;
-          const apart = nearest(obstacle, poser, now[i], body);
-          if (apart < 0.9 * rules.seat.radius) note(passing, id, -apart, { clip, seconds, other: obstacle.id });
+          const apart = nearest(obstacle, poser, now[i], body, 0.9 * rules.seat.radius);
+          if (apart < Infinity) note(passing, id, -apart, { clip, seconds, other: obstacle.id });
         }
       });
     };

@@ -70,6 +70,7 @@ import { hierarchyRootAtOrigin } from './hierarchy-root-at-origin';
 import { hierarchySingleRoot } from './hierarchy-single-root';
 import { materialsAlpha } from './materials-alpha';
 import { materialsDuplicates } from './materials-duplicates';
+import { materialsPaintedWhite } from './materials-painted-white';
 import { materialsSlots } from './materials-slots';
 import { materialsWhiteTint } from './materials-white-tint';
 import { namesPattern } from './names-pattern';
@@ -184,6 +185,7 @@ const ALL: Check[] = [
   hierarchySingleRoot,
   materialsAlpha,
   materialsDuplicates,
+  materialsPaintedWhite,
   materialsSlots,
   materialsWhiteTint,
   namesPattern,

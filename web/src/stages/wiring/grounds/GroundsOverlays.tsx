@@ -1,12 +1,12 @@
 'use client';
 import { useEffect, useMemo, useRef } from 'react';
 import { callOf, newId, partsInOrder, type Vec3 } from '@itchkit/core/document';
-import { addKnot, moveKnots, onGrid, setFootprint, sweptParts } from '@itchkit/core/grounds';
+import { addKnot, moveKnots, onGrid, setFootprint, sweptParts, tileHeights } from '@itchkit/core/grounds';
 import { roleOf, type Rulebook } from '@itchkit/core/rulebook';
 import type { OverlayProps } from '../../../bench/bench-stage';
 import { useKit, useOpenKit, useRun, useSession, useSetSlice, useUi } from '../../../session/context';
 import { sitterMarks } from '../../../bench/sitter-marks';
-import { colliderMarks, shellMarks, tileMarks, walkwayMarks } from './grounds-marks';
+import { colliderMarks, heightMarks, shellMarks, tileMarks, walkwayMarks } from './grounds-marks';
 import { walkwayTool, type WayWork } from './walkway-tool';
 
 /** Draws tiles, seats, colliders and the walkway, and takes the pointer on them. */
@@ -37,6 +37,15 @@ export function GroundsOverlays({ view, tokens, rulebook }: OverlayProps & { rul
     view.setOverlay('shell', shell ? shellMarks(shell, tokens) : null);
     return () => view.setOverlay('shell', null);
   }, [view, shell, tokens]);
+
+  const heights = useMemo(
+    () => (own.heights && footprint ? tileHeights(kit, session.blobs, footprint, tile) : null),
+    [own.heights, kit, session, footprint, tile],
+  );
+  useEffect(() => {
+    view.setOverlay('heights', heights ? heightMarks(heights, tile, tokens) : null);
+    return () => view.setOverlay('heights', null);
+  }, [view, heights, tile, tokens]);
 
   const seats = useMemo(() => partsInOrder(kit).filter((part) => roleOf(rulebook, part) === 'seat'), [kit, rulebook]);
   useEffect(() => {

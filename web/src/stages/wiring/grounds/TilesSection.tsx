@@ -3,12 +3,13 @@ import Box from '@mui/material/Box';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { callOf, count, type Footprint } from '@itchkit/core/document';
-import { setFootprint, sweepFootprint, tileMiddles, tilesAcross, holeAt, toggleHole } from '@itchkit/core/grounds';
-import type { Rulebook } from '@itchkit/core/rulebook';
+import { useMemo } from 'react';
+import { floats, holeAt, setFootprint, sweepFootprint, tileHeights, tilesAcross, toggleHole } from '@itchkit/core/grounds';
+import { figure, type Rulebook } from '@itchkit/core/rulebook';
 import { NumberField } from '../../../card/NumberField';
 import { TryButton } from '../../../card/TryButton';
 import { Buttons, Fold } from '../../../panels/Fold';
-import { useKit, useRun, useSetSlice, useUi } from '../../../session/context';
+import { useKit, useOpenKit, useRun, useSetSlice, useUi } from '../../../session/context';
 
 /** Which tiles a thing takes: from all that moves, drawn by hand, with tiles that visitors may cross. */
 export function TilesSection({ rulebook }: { rulebook: Rulebook }) {
@@ -16,7 +17,7 @@ export function TilesSection({ rulebook }: { rulebook: Rulebook }) {
   const tile = rulebook.tileMetres;
   const footprint = kit.grounds?.footprint ?? null;
   const set = useSetSlice('grounds');
-  const shell = useUi((state) => state.grounds.shell);
+  const { shell, heights } = useUi((state) => state.grounds);
   const across = footprint && tilesAcross(footprint, tile);
   return (
     <Fold title="Tiles" opens={!footprint} aside={across ? `${across[0]} × ${across[1]}` : 'not said'}>
@@ -32,15 +33,26 @@ export function TilesSection({ rulebook }: { rulebook: Rulebook }) {
           Take them from all that moves
         </TryButton>
       </Buttons>
-      {footprint && <Holes footprint={footprint} tile={tile} />}
-      <FormControlLabel
-        control={<Checkbox size="small" checked={shell} onChange={(_, on) => set({ shell: on })} />}
-        label="Show how far each part comes"
-        sx={{ '& .MuiFormControlLabel-label': { fontSize: 12.5 } }}
-      />
+      {footprint && <Plan footprint={footprint} tile={tile} />}
+      <Box>
+        <FormControlLabel
+          control={<Checkbox size="small" checked={shell} onChange={(_, on) => set({ shell: on })} />}
+          label="Show how far each part comes"
+          sx={tick}
+        />
+        {footprint && (
+          <FormControlLabel
+            control={<Checkbox size="small" checked={heights} onChange={(_, on) => set({ heights: on })} />}
+            label="Show how high it stands on each tile"
+            sx={tick}
+          />
+        )}
+      </Box>
     </Fold>
   );
 }
+
+const tick = { '& .MuiFormControlLabel-label': { fontSize: 12.5 } };
 
 const SIDES = [
   ['left', 'low', 0],
@@ -75,23 +87,42 @@ function Sides({ footprint, tile }: { footprint: Footprint; tile: number }) {
   );
 }
 
-/** Tiles as they lie, seen from above with what is ahead at the bottom: a press lets visitors cross one, or no longer. */
-function Holes({ footprint, tile }: { footprint: Footprint; tile: number }) {
+/** Of more tiles than these no plan is drawn. */
+const MOST = 144;
+
+/**
+ * Tiles as they lie, seen from above with what is ahead at the bottom: how high the thing stands on each, darker the higher. A press lets
+ * visitors cross one, or no longer.
+ */
+function Plan({ footprint, tile }: { footprint: Footprint; tile: number }) {
+  const kit = useKit();
+  const { session } = useOpenKit();
   const run = useRun();
   const [across, deep] = tilesAcross(footprint, tile);
-  if (across * deep > 144) return null;
+  const drawn = across * deep <= MOST;
+  const { parts, meshes, skins } = kit;
+  const heights = useMemo(
+    () => (drawn ? tileHeights({ ...session.kit, parts, meshes, skins }, session.blobs, footprint, tile) : []),
+    [drawn, session, parts, meshes, skins, footprint, tile],
+  );
+  if (!drawn) return null;
+  const highest = Math.max(0.01, ...heights.map(({ high }) => high ?? 0));
+  const afloat = heights.filter(floats).length;
   return (
     <Box>
       <Box sx={{ fontSize: 12, color: 'text.secondary', mb: 0.75 }}>
-        Tiles that visitors may cross: {footprint.holes.length === 0 ? 'none' : count(footprint.holes.length, 'tile')}
+        Metres above each tile. Crossed by visitors: {footprint.holes.length === 0 ? 'none' : count(footprint.holes.length, 'tile')}
+        {afloat > 0 && `. Over ${count(afloat, 'tile')} it does not come down to the ground: dashed`}
       </Box>
       <Box
         role="group"
         aria-label="Tiles that visitors may cross"
-        sx={{ display: 'grid', gridTemplateColumns: `repeat(${across}, 22px)`, gap: '3px' }}
+        sx={{ display: 'grid', gridTemplateColumns: `repeat(${across}, ${across > 8 ? 22 : 34}px)`, gap: '3px', overflowX: 'auto' }}
       >
-        {tileMiddles(footprint, tile).map((middle, i) => {
+        {heights.map((one, i) => {
+          const { middle, high } = one;
           const open = holeAt(footprint, middle[0], middle[2], tile) >= 0;
+          const said = high === null ? 'nothing stands on it' : `up to ${figure(high, 2)} m`;
           return (
             <Box
               key={middle.join()}
@@ -99,19 +130,27 @@ function Holes({ footprint, tile }: { footprint: Footprint; tile: number }) {
               type="button"
               aria-pressed={open}
               aria-label={`Tile ${(i % across) + 1} across, ${Math.floor(i / across) + 1} deep`}
+              title={`${said}${floats(one) ? `, ${figure(1000 * one.low!, 0)} mm off the ground` : ''}`}
               onClick={() => run(callOf(toggleHole, { at: middle, tile }))}
               sx={{
-                width: 22,
-                height: 22,
+                aspectRatio: '1',
                 p: 0,
+                font: 'inherit',
+                fontSize: 10.5,
                 cursor: 'pointer',
+                color: 'text.primary',
                 border: 1,
+                borderStyle: floats(one) ? 'dashed' : 'solid',
                 borderColor: 'kit.sea',
-                bgcolor: open ? 'transparent' : 'kit.sea',
-                opacity: open ? 1 : 0.75,
+                bgcolor: (t) =>
+                  open || high === null
+                    ? 'transparent'
+                    : `color-mix(in srgb, ${t.vars!.palette.kit.sea} ${Math.round(10 + 35 * Math.max(0, high / highest))}%, transparent)`,
                 '&:focus-visible': { outline: '2px solid', outlineColor: 'kit.signal', outlineOffset: 1 },
               }}
-            />
+            >
+              {open ? '×' : across <= 8 && high !== null && figure(high, 1)}
+            </Box>
           );
         })}
       </Box>

@@ -7,7 +7,19 @@ import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import { useMemo } from 'react';
 import { callOf, count, type Id, type Knot, type Rope, type Walkway } from '@itchkit/core/document';
-import { addRope, findWalkway, moveKnots, removeKnots, removeRopes, seatGroups, setKnots, setRopes } from '@itchkit/core/grounds';
+import {
+  addRope,
+  findWalkway,
+  layBetween,
+  layRing,
+  moveKnots,
+  removeKnots,
+  removeRopes,
+  seatGroups,
+  setKnots,
+  setRopes,
+  type WalkRules,
+} from '@itchkit/core/grounds';
 import { figure, roleOf, type Rulebook } from '@itchkit/core/rulebook';
 import { TryButton } from '../../../card/TryButton';
 import { VectorField } from '../../../card/VectorField';
@@ -45,6 +57,11 @@ export function WalkwaySection({ rulebook }: { rulebook: Rulebook }) {
             calls={() => callOf(findWalkway, { rules: { ...rulebook.grounds!.visitor }, groups })}
           >
             {walkway.knots.length === 0 ? 'Find the way' : 'Find the way anew'}
+          </TryButton>
+        )}
+        {kit.grounds?.footprint && (
+          <TryButton calls={() => callOf(layRing, { rules: { ...rulebook.grounds!.visitor }, tile: rulebook.tileMetres })}>
+            Ring round the edge
           </TryButton>
         )}
         <ToggleButton
@@ -97,13 +114,14 @@ export function WalkwaySection({ rulebook }: { rulebook: Rulebook }) {
           knots={picked}
           walkway={walkway}
           carriers={groups.map(({ carrier }) => carrier)}
+          rules={rulebook.grounds!.visitor}
         />
       )}
     </Fold>
   );
 }
 
-function KnotFields({ knots, walkway, carriers }: { knots: Knot[]; walkway: Walkway; carriers: Id[] }) {
+function KnotFields({ knots, walkway, carriers, rules }: { knots: Knot[]; walkway: Walkway; carriers: Id[]; rules: WalkRules }) {
   const kit = useKit();
   const run = useRun();
   const ids = knots.map(({ id }) => id);
@@ -154,6 +172,11 @@ function KnotFields({ knots, walkway, carriers }: { knots: Knot[]; walkway: Walk
       <Buttons>
         {knots.length === 2 && !joined && (
           <TryButton calls={() => callOf(addRope, { from: first.id, to: second.id })}>Join the two</TryButton>
+        )}
+        {knots.length === 2 && (
+          <TryButton calls={() => callOf(layBetween, { rules: { ...rules }, from: first.id, to: second.id })}>
+            Lay the way between, up stairs and ramps
+          </TryButton>
         )}
         <TryButton calls={() => callOf(removeKnots, { knots: ids })}>Take {knots.length === 1 ? 'the knot' : 'the knots'} away</TryButton>
       </Buttons>

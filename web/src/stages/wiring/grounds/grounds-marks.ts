@@ -1,6 +1,7 @@
 import * as THREE from 'three';
 import { cornersOfBox, type Collider, type Footprint, type Vec3, type Walkway } from '@itchkit/core/document';
-import { surfaceOf } from '@itchkit/core/grounds';
+import { floats, surfaceOf, type TileHeight } from '@itchkit/core/grounds';
+import { figure } from '@itchkit/core/rulebook';
 import type { Bounds } from '@itchkit/core/geometry';
 import { makeLabel } from '../../../bench/label';
 import { roundDot } from '../../../bench/round-dot';
@@ -57,18 +58,37 @@ export function tileMarks(footprint: Footprint, tile: number, tokens: Tokens): T
   return group;
 }
 
+/** The edges of a box, dashed. */
+function dashedBox({ min, max }: Bounds, colour: string): THREE.LineSegments {
+  const size = min.map((value, axis) => max[axis] - value);
+  const box = new THREE.LineSegments(
+    new THREE.EdgesGeometry(new THREE.BoxGeometry(...size)),
+    new THREE.LineDashedMaterial({ color: colour, dashSize: 0.08, gapSize: 0.06, transparent: true, opacity: 0.7 }),
+  );
+  box.position.set(...(min.map((value, axis) => (value + max[axis]) / 2) as Vec3));
+  box.computeLineDistances();
+  return box;
+}
+
 /** Where something comes in all that is played: the edges of its bounds, dashed. */
 export function shellMarks(all: Iterable<Bounds>, tokens: Tokens): THREE.Group {
   const group = new THREE.Group();
-  for (const { min, max } of all) {
-    const size = min.map((value, axis) => max[axis] - value);
-    const box = new THREE.LineSegments(
-      new THREE.EdgesGeometry(new THREE.BoxGeometry(...size)),
-      new THREE.LineDashedMaterial({ color: tokens.inkSoft, dashSize: 0.08, gapSize: 0.06, transparent: true, opacity: 0.7 }),
-    );
-    box.position.set(...(min.map((value, axis) => (value + max[axis]) / 2) as Vec3));
-    box.computeLineDistances();
-    group.add(box);
+  for (const bounds of all) group.add(dashedBox(bounds, tokens.inkSoft));
+  return group;
+}
+
+/** How high a thing stands on each tile, in metres over its middle; where it does not come down to the ground, what is under it, dashed. */
+export function heightMarks(heights: readonly TileHeight[], tile: number, tokens: Tokens): THREE.Group {
+  const group = new THREE.Group();
+  for (const one of heights) {
+    const { middle, low, high } = one;
+    if (high === null) continue;
+    const label = makeLabel(`${figure(high, 2)} m`, tokens.sea, tokens.paper, 12);
+    label.position.set(middle[0], Math.max(0, high) + ABOVE, middle[2]);
+    group.add(label);
+    const half = 0.49 * tile;
+    if (floats(one))
+      group.add(dashedBox({ min: [middle[0] - half, 0, middle[2] - half], max: [middle[0] + half, low!, middle[2] + half] }, tokens.warn));
   }
   return group;
 }

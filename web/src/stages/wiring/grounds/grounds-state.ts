@@ -14,6 +14,8 @@ export interface GroundsUi {
   paints: Readonly<Record<string, string>>;
   /** Whether where everything comes is drawn. */
   shell: boolean;
+  /** Whether how high it stands on each tile is drawn. */
+  heights: boolean;
 }
 
 declare module '../../../session/ui-store' {
@@ -22,7 +24,7 @@ declare module '../../../session/ui-store' {
   }
 }
 
-const EMPTY: GroundsUi = { knots: [], putting: false, dragged: null, tiles: null, night: false, paints: {}, shell: false };
+const EMPTY: GroundsUi = { knots: [], putting: false, dragged: null, tiles: null, night: false, paints: {}, shell: false, heights: false };
 
 export const groundsSlice = slice('grounds', () => EMPTY, undefined, [
   ({ grounds }) => grounds.putting || grounds.knots.length > 0,

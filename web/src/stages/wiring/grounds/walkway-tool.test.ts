@@ -43,7 +43,17 @@ const FOOTPRINT: Footprint = { low: [-3, 0, -2], high: [3, 0, 2], holes: [] };
 
 function working(ui: Partial<GroundsUi> = {}) {
   const done: unknown[][] = [];
-  const state: GroundsUi = { knots: [], putting: false, dragged: null, tiles: null, night: false, paints: {}, shell: false, ...ui };
+  const state: GroundsUi = {
+    knots: [],
+    putting: false,
+    dragged: null,
+    tiles: null,
+    night: false,
+    paints: {},
+    shell: false,
+    heights: false,
+    ...ui,
+  };
   const work: WayWork = {
     walkway: WALKWAY,
     footprint: FOOTPRINT,
