@@ -127,8 +127,12 @@ export const card = (page: Page): Found => page.getByRole('region', { name: 'Car
 
 /** Opens a fold of the Card, if it is closed. */
 export async function unfold(page: Page, title: string): Promise<void> {
-  const fold = card(page).getByRole('button', { name: new RegExp(`^${title}`), expanded: false });
-  if (await fold.count()) await fold.first().click();
+  const fold = card(page)
+    .getByRole('button', { name: new RegExp(`^${title}`) })
+    .and(page.locator('[aria-expanded]'))
+    .first();
+  // What was chosen a moment ago may not be on the Card yet.
+  if ((await fold.getAttribute('aria-expanded')) === 'false') await fold.click();
 }
 
 /** Chooses from a list by its label. */

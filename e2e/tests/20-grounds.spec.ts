@@ -168,6 +168,45 @@ test('tiles are drawn larger on the bench and opened to visitors; knots are put 
   expect((await kitOf(page)).walkway!.knots).toEqual(before.knots);
 });
 
+test('a ring lies round the edge where visitors can walk; a way is laid between two knots; heights by tile are said and drawn', async ({
+  page,
+}) => {
+  await openCopy(page, 'Hill tram halt, finished');
+  await goToStage(page, 'Wiring');
+  await unfold(page, 'Tiles');
+  // The car's roof reaches over each of the six tiles; the lamps are higher.
+  const tiles = card(page).getByRole('group', { name: 'Tiles that visitors may cross' }).getByRole('button');
+  await expect(tiles).toHaveCount(6);
+  await expect(tiles.first()).toHaveAttribute('title', /^up to 3\.\d+ m$/);
+  await card(page).getByRole('checkbox', { name: 'Show how high it stands on each tile' }).check();
+  await look(page, null);
+
+  await unfold(page, 'Walkway');
+  const before = (await kitOf(page)).walkway!;
+  await card(page).getByRole('button', { name: 'Ring round the edge' }).click();
+  // Along the back the platform stands at the very edge: the ring is open there, and says so.
+  await expect(page.getByText(/^The ring is open at \d+ places?: something stands there$/)).toBeVisible();
+  const ring = (await kitOf(page)).walkway!;
+  expect(ring.knots.filter(({ edge }) => edge).length).toBeGreaterThan(before.knots.filter(({ edge }) => edge).length);
+  await checked(page);
+  await expect(stops(page)).toHaveCount(0);
+
+  const list = card(page).getByRole('list', { name: 'Knots' });
+  const boards = list.getByRole('button', { name: /boards/ });
+  await boards.click();
+  await list
+    .getByRole('button')
+    .last()
+    .click({ modifiers: ['Shift'] });
+  await card(page).getByRole('button', { name: 'Lay the way between, up stairs and ramps' }).click();
+  await expect.poll(async () => (await kitOf(page)).walkway!.ropes.length).toBeGreaterThan(ring.ropes.length);
+  await checked(page);
+  await expect(stops(page)).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect.poll(async () => (await kitOf(page)).walkway!.knots).toEqual(before.knots);
+});
+
 test('in the park the carousel rides, by night and on a hillside; who can’t come is told why', async ({ page }) => {
   await openCopy(page, 'Tide carousel');
   await goToStage(page, 'Trial');

@@ -35,19 +35,22 @@ export function ringWay(floors: Floors, footprint: Footprint, tile: number, walk
     });
   const fresh = rimPlaces(footprint, tile)
     .filter(({ at }) => isFar(at))
-    .map(({ at, place, edge }) => ({ at, knot: { id: newId(), name: '', at: place, edge, boards: [], leaves: [] } satisfies Knot }))
-    .filter(({ knot }) => ropeFault(floors, { id: '', from: '', to: '', oneWay: false, rail: false }, knot, knot) === null);
+    .map(({ at, place, edge }) => ({ at, knot: { id: newId(), name: '', at: place, edge, boards: [], leaves: [] } satisfies Knot }));
+  const standing = (knot: Knot) => ropeFault(floors, { id: '', from: '', to: '', oneWay: false, rail: false }, knot, knot) === null;
+  const blocked = new Set<Knot>(fresh.map(({ knot }) => knot).filter((knot) => !standing(knot)));
   const all = [...old, ...fresh].sort((a, b) => a.at - b.at);
   const joined = new Set((walkway?.ropes ?? []).flatMap(({ from, to }) => [`${from} ${to}`, `${to} ${from}`]));
   const ropes: Rope[] = [];
-  let open = 0;
-  all.forEach(({ knot }, i) => {
+  const isOpen = all.map(({ knot }, i) => {
     const next = all[(i + 1) % all.length].knot;
-    if (next === knot || joined.has(`${knot.id} ${next.id}`)) return;
+    if (blocked.has(knot) || blocked.has(next)) return true;
+    if (joined.has(`${knot.id} ${next.id}`)) return false;
     const rope: Rope = { id: newId(), from: knot.id, to: next.id, oneWay: false, rail: false };
-    if (ropeFault(floors, rope, knot, next) === null) ropes.push(rope);
-    else open++;
+    if (ropeFault(floors, rope, knot, next) !== null) return true;
+    ropes.push(rope);
+    return false;
   });
+  const open = isOpen.filter((here, i) => here && !isOpen[(i + isOpen.length - 1) % isOpen.length]).length;
   const used = new Set<Id>(ropes.flatMap(({ from, to }) => [from, to]));
   return { knots: fresh.map(({ knot }) => knot).filter(({ id }) => used.has(id)), ropes, open };
 }

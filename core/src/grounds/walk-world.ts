@@ -21,7 +21,7 @@ import { WalkSpans, type Cause, type WalkWorld } from './walk-spans';
 /** Columns of the ground are a third of a visitor's half width wide. */
 const CELLS_IN_RADIUS = 3;
 /** No more columns than this to a side: of a plot so large that there would be, they are wider. */
-const MOST_CELLS = 512;
+const MOST_CELLS = 256;
 /** A part of more triangles than these that moves is its hull. */
 const MOST_TRIANGLES = 4000;
 /** How deep the ground itself is filled, metres. */

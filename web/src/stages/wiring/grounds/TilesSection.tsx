@@ -66,7 +66,7 @@ function Sides({ footprint, tile }: { footprint: Footprint; tile: number }) {
   const run = useRun();
   const { low, high } = footprint;
   return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 1, rowGap: 2 }}>
       {SIDES.map(([name, end, axis]) => (
         <NumberField
           key={name}
