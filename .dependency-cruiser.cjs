@@ -1,5 +1,5 @@
 const inside = (folder) => `^core/src/${folder}/`;
-const stage = '^core/src/(intake|shape|rig|motion|wiring)/';
+const stage = '^core/src/(intake|shape|rig|motion|wiring|behaviour)/';
 
 /** The layers of web/src, the highest first: nothing reaches into one above its own. Files beside the folders are for all. */
 const LAYERS = [

@@ -41,6 +41,16 @@ export function bytesOf(path: string): Uint8Array {
 /** A file as UTF-8. @throws {FileError} */
 export const textOf = (path: string): string => new TextDecoder().decode(bytesOf(path));
 
+/** A file as JSON. @throws {FileError} */
+export function jsonOf(path: string): unknown {
+  try {
+    return JSON.parse(textOf(path)) as unknown;
+  } catch (error) {
+    if (error instanceof KitError) throw error;
+    throw new FileError('json', `“${path}” is not JSON: ${error instanceof Error ? error.message : String(error)}.`, path);
+  }
+}
+
 /** The bytes of a file that may be a kit; null for one that can't be. */
 function headOf(path: string): Uint8Array | null {
   return /\.zip$/i.test(path) && statSync(path).size <= MAX_FILE_BYTES ? new Uint8Array(readFileSync(path)) : null;

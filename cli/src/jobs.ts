@@ -1,14 +1,25 @@
 import { renameSync, writeFileSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
-import { count, KitError, MemoryBlobs, type Kit } from '@itchkit/core/document';
+import { setBehaviour } from '@itchkit/core/behaviour';
+import { callOf, count, KitError, MemoryBlobs, type Kit } from '@itchkit/core/document';
 import { FORMATS } from '@itchkit/core/intake';
 import { mendAllSafe, runCall } from '@itchkit/core/operations';
 import { runChecks } from '@itchkit/core/rulebook';
-import { ARCHIVE_ENDING, packKit, readBindingsTable, readPackage, wireCalls, writeArchive, writeGlb } from '@itchkit/core/ship';
+import {
+  ARCHIVE_ENDING,
+  behaviourOfTable,
+  packKit,
+  readBindingsTable,
+  readPackage,
+  wireCalls,
+  writeArchive,
+  writeGlb,
+} from '@itchkit/core/ship';
 import { equipNode } from '@itchkit/core/node';
 import { checkedOf, checkKitAgainst, describeChecked, type Checked } from './check';
 import { convertKit, OptionError, spaceOf } from './convert';
-import { bytesOf, FileError, readPath, textOf, type Opened } from './files';
+import { behaviourProven } from './behaviour';
+import { bytesOf, FileError, jsonOf, readPath, textOf, type Opened } from './files';
 import { describe, inspectKit } from './inspect';
 import { FAILED, refusedAnswer, STOPS, type Answer, type Job } from './job';
 import { checkResolution, describeWeights, weightsOf } from './weights';
@@ -77,16 +88,37 @@ async function pack({ file, target, out }: Of<'pack'>, opened: Opened, blobs: Me
   return { ...answer, result: { ...said, out, bytes: bytes.length, sha256: sha } };
 }
 
-/** The bindings of a table in place of what its parts followed. */
-async function wire({ file, target, bindings, out }: Of<'wire'>, opened: Opened, blobs: MemoryBlobs): Promise<Answer> {
+/** The bindings of a table in place of what its parts followed; what plays when in place of what did. */
+async function wire({ file, target, bindings, behaviour, out }: Of<'wire'>, opened: Opened, blobs: MemoryBlobs): Promise<Answer> {
   const rulebook = targetFor(target, opened);
-  const told = readBindingsTable(textOf(bindings), opened.kit, rulebook);
-  const kit = wireCalls(opened.kit, told).reduce((now, call) => runCall(now, call, blobs).kit, opened.kit);
+  const told = bindings === undefined ? [] : readBindingsTable(textOf(bindings), opened.kit, rulebook);
+  let kit = wireCalls(opened.kit, told).reduce((now, call) => runCall(now, call, blobs).kit, opened.kit);
+  if (behaviour !== undefined) kit = runCall(kit, callOf(setBehaviour, { behaviour: behaviourOfTable(jsonOf(behaviour), kit) }), blobs).kit;
   const size = await written(out, opened, kit, blobs);
+  const put = [
+    ...(bindings === undefined ? [] : [count(told.length, 'binding')]),
+    ...(behaviour === undefined ? [] : [count(kit.behaviour!.layers.length, 'layer')]),
+  ];
   return checked(
     checkKitAgainst(file, kit, rulebook, blobs),
-    `Wrote ${out}: ${count(told.length, 'binding')}, ${size.toLocaleString('en')} bytes. Left:\n`,
+    `Wrote ${out}: ${put.join(', ')}, ${size.toLocaleString('en')} bytes. Left:\n`,
   );
+}
+
+/** A kit or a model; of a package the kit that a platform makes of it. */
+async function kitOrPackage(file: string, blobs: MemoryBlobs): Promise<Opened> {
+  try {
+    const { kit } = await readPackage(bytesOf(file), blobs);
+    return { kit, rulebooks: [], isKit: false };
+  } catch (error) {
+    if (!(error instanceof KitError)) throw error;
+    return readPath(file, blobs);
+  }
+}
+
+/** What is proven of what plays when. */
+async function behaviour({ file, target }: Of<'behaviour'>, opened: Opened, blobs: MemoryBlobs): Promise<Answer> {
+  return behaviourProven(file, opened.kit, targetFor(target, opened), blobs);
 }
 
 /** A package in the platform’s stand-in, from its bytes alone. */
@@ -142,10 +174,13 @@ const WITH_A_KIT: {
   pack,
   weights,
   wire,
+  behaviour,
 };
 
 /** What can be said wrong before any file is read. @throws {KitError} */
 function lookAhead(job: Job): void {
+  if (job.verb === 'wire' && job.bindings === undefined && job.behaviour === undefined)
+    throw new OptionError('option', 'Say what to put in: --bindings with a CSV file, --behaviour with a JSON file, or both.', 'bindings');
   if (job.verb === 'convert') spaceOf(job.space);
   if (job.verb === 'weights') checkResolution(job.resolution);
   // A rulebook may come with the kit.
@@ -159,7 +194,7 @@ async function answer(job: Job): Promise<Answer> {
     lookAhead(job);
     const blobs = new MemoryBlobs();
     if (job.verb === 'trial') return await trial(job, blobs);
-    const opened = await readPath(job.file, blobs);
+    const opened = job.verb === 'behaviour' ? await kitOrPackage(job.file, blobs) : await readPath(job.file, blobs);
     if ('target' in job) targetFor(job.target, opened);
     return await (WITH_A_KIT[job.verb] as (job: Job, opened: Opened, blobs: MemoryBlobs) => Promise<Answer>)(job, opened, blobs);
   } catch (error) {

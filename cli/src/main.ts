@@ -45,7 +45,8 @@ interface Options extends SpaceOptions {
   minutes?: string;
   out: string;
   target: string;
-  bindings: string;
+  bindings?: string;
+  behaviour?: string;
   duty?: string;
   resolution?: string;
 }
@@ -102,15 +103,37 @@ function program(): Command {
     .action((file: string, { target: name, out, json }: Options) => say([{ verb: 'pack', file, target: name, out }], json));
   command
     .command('wire')
-    .description('Put the bindings of a table into a file, and write it. A row that names no part or no variable is refused with its line.')
+    .description(
+      'Put the bindings of a table, or what plays when, into a file, and write it. What names no part, variable or clip is refused with its place.',
+    )
     .argument('<file>', 'a kit or a model')
     .requiredOption(...target)
-    .requiredOption('--bindings <file>', 'a CSV file with the columns that the package’s table has, in the platform’s unit and axes')
+    .option('--bindings <file>', 'a CSV file with the columns that the package’s table has, in the platform’s unit and axes')
+    .option('--behaviour <file>', 'a JSON file of what plays when, as the package has it')
     .requiredOption('--out <file>', 'where to write the GLB, or the kit where it ends in .kit.zip')
     .option('--json', 'as JSON: what is found then')
-    .action((file: string, { target: name, bindings, out, json }: Options) =>
-      say([{ verb: 'wire', file, target: name, bindings, out }], json),
+    .action((file: string, { target: name, bindings, behaviour, out, json }: Options) =>
+      say(
+        [
+          {
+            verb: 'wire',
+            file,
+            target: name,
+            ...(bindings === undefined ? {} : { bindings }),
+            ...(behaviour === undefined ? {} : { behaviour }),
+            out,
+          },
+        ],
+        json,
+      ),
     );
+  command
+    .command('behaviour')
+    .description('Say what is proven of what plays when: states that nothing leads to, passages that are never taken, rounds without end.')
+    .argument('<file>', 'a kit, a model or a package')
+    .requiredOption(...target)
+    .option('--json', 'as JSON: each claim with values that show it')
+    .action((file: string, { target: name, json }: Options) => say([{ verb: 'behaviour', file, target: name }], json));
   command
     .command('trial')
     .description('Load a package into the platform’s stand-in: work every lever through its range, and play a duty.')

@@ -1,3 +1,4 @@
+import * as behaviour from '../behaviour';
 import * as document from '../document';
 import { KitError, runOperation, type Applied, type Blobs, type Call, type Kit, type Operation } from '../document';
 import * as grounds from '../grounds';
@@ -17,7 +18,7 @@ const isOperation = (value: unknown): value is Operation =>
 
 /** Every operation by its id: whatever the folders offer that is one. */
 export const OPERATIONS: ReadonlyMap<string, Operation> = new Map(
-  [document, intake, motion, shape, rig, wiring, grounds]
+  [document, intake, motion, shape, rig, wiring, grounds, behaviour]
     .flatMap((folder) => Object.values<unknown>(folder).filter(isOperation))
     .map((operation) => [operation.id, operation]),
 );

@@ -7,9 +7,12 @@ import {
   putArray,
   readArray,
   type BindingRow,
+  type Condition,
+  type Id,
   type KeyTrack,
   type Kit,
   type MemoryBlobs,
+  type Passage,
   type Track,
 } from '../document';
 import { quatFromTurn } from '../geometry';
@@ -75,6 +78,19 @@ const bigMesh = ({ kit, blobs }: Made, mesh: string, triangles: number) => {
     1,
   );
 };
+
+/** Another passage of the body's layer, after all others. */
+const addWay = ({ kit }: Made, from: Id, to: Id, when: Condition[], more: Partial<Passage> = {}) =>
+  void kit.behaviour!.layers[0].passages.push({
+    id: `${from}-${to}-${kit.behaviour!.layers[0].passages.length}`,
+    from,
+    except: [],
+    to,
+    when,
+    after: 'any',
+    over: 0.2,
+    ...more,
+  });
 
 /** Also: rules of the same rulebook that the fault sets off besides, none of them a stop. */
 type Fault = [book: string, rule: string, what: string, spoil: (made: Made) => void, mend: 'safe' | 'asking' | null, also?: string[]];
@@ -438,7 +454,7 @@ const FAULTS: Fault[] = [
   ['emberfold', 'sums', 'weights that add up to a half', (made) => setWeights(made, [0.25, 0.25, 0, 0]), 'asking'],
   ['cubbin', 'no-bending', 'a part that bends', bending, 'asking'],
   // clips
-  ['emberfold', 'clips', 'a clip that is missing', ({ kit }) => void delete kit.clips.run, 'asking'],
+  ['emberfold', 'clips', 'a clip that is missing', ({ kit }) => void delete kit.clips.run, 'asking', ['behaviour-clips']],
   ['emberfold', 'clips', 'a clip that is empty', ({ kit }) => void (kit.clips.run.tracks = []), 'asking'],
   ['emberfold', 'clips', 'a clip of nearly the right name', ({ kit }) => void (kit.clips.run.name = 'Run'), 'safe'],
   [
@@ -651,6 +667,109 @@ const FAULTS: Fault[] = [
     'a paint that shines',
     ({ kit }) => void kit.grounds!.glows.push({ material: 'recolour-1', factor: 1, colour: [1, 1, 1] }),
     'safe',
+  ],
+  // behaviours
+  [
+    'emberfold',
+    'behaviour-known',
+    'a condition on what no game passes in',
+    (made) => addWay(made, 'idle', 'run', [{ kind: 'sent', parameter: 'rain' }]),
+    'asking',
+  ],
+  [
+    'emberfold',
+    'behaviour-known',
+    'a gait that there is not',
+    (made) => addWay(made, 'idle', 'run', [{ kind: 'among', parameter: 'gait', values: ['flying'] }]),
+    'asking',
+  ],
+  [
+    'emberfold',
+    'behaviour-endless',
+    'there and back in no time',
+    (made) => {
+      const raised: Condition[] = [{ kind: 'among', parameter: 'lantern', values: ['yes'] }];
+      addWay(made, 'idle', 'walk', raised, { over: 0 });
+      addWay(made, 'walk', 'idle', raised, { over: 0 });
+      // Before all others: else those end the frame.
+      made.kit.behaviour!.layers[0].passages.reverse();
+    },
+    'asking',
+    ['behaviour-both'],
+  ],
+  [
+    'emberfold',
+    'behaviour-reached',
+    'a state that nothing leads to',
+    ({ kit }) => void kit.behaviour!.layers[0].states.push({ id: 'swim', name: 'swim', clip: 'idle', speed: 1, loop: true }),
+    'asking',
+  ],
+  [
+    'emberfold',
+    'behaviour-taken',
+    'faster, which walking takes first',
+    (made) => addWay(made, 'idle', 'run', [{ kind: 'range', parameter: 'ahead', atLeast: 2, below: null }]),
+    'asking',
+  ],
+  [
+    'emberfold',
+    'behaviour-taken',
+    'conditions that contradict one another',
+    (made) =>
+      addWay(made, 'idle', 'run', [
+        { kind: 'range', parameter: 'ahead', atLeast: 2, below: null },
+        { kind: 'range', parameter: 'ahead', atLeast: null, below: 1 },
+      ]),
+    'asking',
+  ],
+  [
+    'emberfold',
+    'behaviour-taken',
+    'to the side, which is always 0 here',
+    (made) => addWay(made, 'idle', 'run', [{ kind: 'range', parameter: 'side', atLeast: 1, below: null }]),
+    'asking',
+  ],
+  [
+    'emberfold',
+    'behaviour-ways-out',
+    'a run that never ends',
+    ({ kit }) => void (kit.behaviour!.layers[0].passages = kit.behaviour!.layers[0].passages.filter(({ from }) => from !== 'run')),
+    'asking',
+  ],
+  [
+    'emberfold',
+    'behaviour-layers',
+    'a layer over all of them',
+    ({ kit }) => void kit.behaviour!.layers.push({ ...kit.behaviour!.layers[0], id: 'again', name: 'again' }),
+    null,
+  ],
+  ['emberfold', 'behaviour-clips', 'a run that walks', ({ kit }) => void (kit.behaviour!.layers[0].states[2].clip = 'walk'), null],
+  ['emberfold', 'behaviour-clips', 'a walk that plays nothing', ({ kit }) => void (kit.behaviour!.layers[0].states[1].clip = null), null],
+  [
+    'emberfold',
+    'behaviour-both',
+    'two ways out of standing',
+    (made) => addWay(made, 'idle', 'run', [{ kind: 'among', parameter: 'lantern', values: ['yes'] }]),
+    null,
+  ],
+  [
+    'emberfold',
+    'behaviour-asked',
+    'no layer for the lantern',
+    ({ kit }) => void (kit.behaviour!.layers = kit.behaviour!.layers.filter(({ id }) => id !== 'lamp')),
+    null,
+  ],
+  [
+    'emberfold',
+    'behaviour-asked',
+    'gaits that are not told apart',
+    ({ kit }) => {
+      const gait = kit.behaviour!.layers.find(({ id }) => id === 'gait')!;
+      gait.states.pop();
+      gait.passages = gait.passages.filter(({ from, to }) => from !== 'low' && to !== 'low');
+      gait.passages[0].when = [{ kind: 'among', parameter: 'gait', values: ['limping', 'crouching'] }];
+    },
+    null,
   ],
   // assemblies
   ['lanternlot', 'present', 'no bodies at all', ({ kit }) => (delete kit.bodies, void delete kit.couplings), 'asking'],

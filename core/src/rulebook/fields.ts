@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { CUE_KINDS, EASINGS, LOOP_MODES, ROLES, spaceSchema, type SchemaOf } from '../document';
+import type { BehavioursRules } from '../behaviour';
 import { MEASURED_FACTS, walkRulesSchema, type GroundsRules, type SeatRules } from '../grounds';
 import { DIRECTION_POINTS, ROUNDS, SIDES } from '../wiring';
 import { GRADES, HOLDS, PIVOT_PLACES, RULEBOOK_FORMAT, TRACK_KINDS, type Rulebook } from './types';
@@ -156,6 +157,43 @@ const grounds = Joi.object({
   facts: Joi.array().items(fact).max(100).unique('name').required(),
 } satisfies SchemaOf<GroundsRules>);
 
+const ofParameter = { name: Joi.string().min(1).max(120).required(), title: short, about: text };
+const names = Joi.array().items(Joi.string().min(1).max(120)).min(2).max(200).unique();
+const number = Joi.number();
+
+const parameter = Joi.alternatives().conditional('.kind', {
+  switch: [
+    {
+      is: 'number',
+      then: Joi.object({
+        ...ofParameter,
+        kind: Joi.valid('number').required(),
+        unit: Joi.string().allow('').max(20).required(),
+        min: number.required(),
+        max: number.greater(Joi.ref('min')).required(),
+        whole: Joi.boolean(),
+        always: number.min(Joi.ref('min')).max(Joi.ref('max')),
+      }),
+    },
+    {
+      is: 'names',
+      then: Joi.object({
+        ...ofParameter,
+        kind: Joi.valid('names').required(),
+        values: names.required(),
+        always: Joi.valid(Joi.in('values')),
+      }),
+    },
+    { is: 'yes-no', then: Joi.object({ ...ofParameter, kind: Joi.valid('yes-no').required(), always: Joi.valid('yes', 'no') }) },
+    { is: 'signal', then: Joi.object({ ...ofParameter, kind: Joi.valid('signal').required() }), otherwise: Joi.forbidden() },
+  ],
+});
+
+const behaviours = Joi.object({
+  parameters: Joi.array().items(parameter).min(1).max(200).unique('name').required(),
+  chain: Joi.number().integer().min(1).max(100).required(),
+} satisfies SchemaOf<BehavioursRules>);
+
 /** What a rulebook may say. Its order is that in which a rulebook is written. */
 export const rulebookSchema = Joi.object({
   format: Joi.valid(RULEBOOK_FORMAT).required(),
@@ -242,6 +280,7 @@ export const rulebookSchema = Joi.object({
     .unique('name'),
   motion,
   grounds,
+  behaviours,
   variables: Joi.array().items(variable).max(2000).unique('name').required(),
   packaging: Joi.array()
     .items(Joi.object({ path: short, holds: Joi.valid(...HOLDS).required() }))
@@ -323,6 +362,10 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
   'grounds.paint': '`slots`: names of materials that an owner paints; `palette`: the paints, as `#rrggbb`',
   'grounds.facts':
     'the sheet of facts: `name`, `title`, `about`, `needed`, `kind`: `number` (with `unit`, `min`, `max`, `whole`), `choice` (`choices`, the first for what carries visitors, the last for what does not), `text` (`longest`), `yes-no`, or `measured` (`of`: `capacity`, `roofed`, `seconds` or `tiles`); `shipped` are the values of comparable things',
+  behaviours: 'what is played by values that the game passes in',
+  'behaviours.parameters':
+    '`name`, `title`, `about`, `kind`: `number` (with `unit`, `min`, `max`, `whole`), `names` (`values`), `yes-no`, or `signal` (there for the one frame in which it is sent); `always` where this platform never passes in anything else',
+  'behaviours.chain': 'how many passages of 0 seconds a layer takes within one frame',
   variables:
     'the catalogue: `name`, `title`, `group`, `unit`, `min`, `max`, `neutral`, `indices` (0 where it has none), `kind` (`commanded` or `actual`), `positive` in words, and where it can be measured `direction`: which `point` (`furthest`, an end as `topmost`, or a `part` that is carried) `goes` to which side, or that it `goes` `clockwise` or `counter-clockwise`, seen `from` a side; and `position`, the variable that says where it stands, for one that says what is asked for or how fast, with how it `moves` that: `how` (`to` the place it asks for, `at` a speed, `round` and begin again), and how much `perSecond`',
   packaging:

@@ -1,5 +1,6 @@
 import type { Axis, Blobs, Call, CueKind, Easing, Id, Kit, LoopMode, Material, Part, Role, Space, Vec3 } from '../document';
 import type { Bounds, Poser } from '../geometry';
+import type { BehavioursRules } from '../behaviour';
 import type { GroundsRules, SweptPart } from '../grounds';
 import type { Direction } from '../wiring';
 
@@ -74,6 +75,7 @@ export const HOLDS = [
   'clip-list',
   'assembly',
   'grounds-table',
+  'behaviour-table',
 ] as const;
 /** `clip` is a file a clip, `texture` a file an image, `level` a file a level of detail. */
 export type Holds = (typeof HOLDS)[number];
@@ -228,6 +230,8 @@ export interface Rulebook {
   motion?: MotionRules;
   /** How things stand on tiles; absent where there are none. */
   grounds?: GroundsRules;
+  /** What is played by values that the game passes in; absent where there is nothing of it. */
+  behaviours?: BehavioursRules;
   variables: Variable[];
   packaging: Output[];
   rules: Rule[];

@@ -5,6 +5,7 @@ import type { Holds, Rulebook } from '../rulebook';
 import { assemblyTable } from './assembly-table';
 import type { BakeOptions } from './bake';
 import { bindingsTable } from './bindings-table';
+import { behaviourTable } from './behaviour-table';
 import { groundsTable } from './grounds-table';
 import { switchesTable } from './switches-table';
 import { stableJson } from './stable-json';
@@ -92,6 +93,8 @@ async function oneFile(
       return strToU8(stableJson(assemblyTable(kit)));
     case 'grounds-table':
       return strToU8(stableJson(groundsTable(kit, rulebook, blobs, made)));
+    case 'behaviour-table':
+      return strToU8(stableJson(behaviourTable(kit)));
     case 'clip-list':
       return strToU8(clipList(kit));
   }

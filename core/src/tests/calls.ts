@@ -326,6 +326,38 @@ export const CALLS: Record<string, unknown> = {
   'grounds.add-rope': { from: 'lone', to: 'gate' },
   'grounds.set-ropes': { ropes: ['lane'], oneWay: true, turned: true },
   'grounds.remove-ropes': { ropes: ['lane'] },
+  'behaviour.set': {
+    behaviour: {
+      layers: [
+        {
+          id: 'only',
+          name: 'Only',
+          parts: ['b'],
+          how: 'adds',
+          first: 's',
+          states: [{ id: 's', name: 's', clip: 'second', speed: 1, loop: true }],
+          passages: [],
+        },
+      ],
+    },
+  },
+  'behaviour.add-layer': { name: 'Arm', state: 'low', clip: 'second' },
+  'behaviour.set-layer': { layer: 'whole', name: 'Body', parts: ['a', 'b'], how: 'adds', first: 'going' },
+  'behaviour.remove-layer': { layer: 'whole' },
+  'behaviour.add-state': { layer: 'whole', name: 'lame', clip: 'second', speed: 0.5, loop: true },
+  'behaviour.set-state': { layer: 'whole', state: 'still', name: 'stands', clip: 'second', loop: false },
+  'behaviour.remove-passages': { layer: 'whole', passages: ['there'] },
+  'behaviour.remove-state': { layer: 'whole', state: 'going' },
+  'behaviour.move-passage': { layer: 'whole', passage: 'home', before: 'there' },
+  'behaviour.set-passage': { layer: 'whole', passage: 'there', over: 0, after: 'end' },
+  'behaviour.add-passage': {
+    layer: 'whole',
+    from: null,
+    to: 'going',
+    when: [{ kind: 'sent', parameter: 'jolt' }],
+    after: 'any',
+    over: 0.5,
+  },
   'wiring.complete-table': { binding: 'x', neutral: 0, min: -5, max: 5 },
 };
 
@@ -400,6 +432,41 @@ export function made() {
       { id: 'west', name: '', at: [-3, 0, 3], edge: false, boards: [], leaves: [] },
     ],
     ropes: [{ id: 'lane', from: 'gate', to: 'side', oneWay: false, rail: false }],
+  };
+  kit.behaviour = {
+    layers: [
+      {
+        id: 'whole',
+        name: 'Whole',
+        parts: ['c'],
+        how: 'replaces',
+        first: 'still',
+        states: [
+          { id: 'still', name: 'still', clip: null, speed: 1, loop: true },
+          { id: 'going', name: 'going', clip: 'clip', speed: 2, loop: false },
+        ],
+        passages: [
+          {
+            id: 'there',
+            from: 'still',
+            except: [],
+            to: 'going',
+            when: [{ kind: 'range', parameter: 'ahead', atLeast: 1, below: null }],
+            after: 'any',
+            over: 0.2,
+          },
+          {
+            id: 'home',
+            from: null,
+            except: ['still'],
+            to: 'still',
+            when: [{ kind: 'among', parameter: 'down', values: ['yes'] }],
+            after: 'end',
+            over: 0,
+          },
+        ],
+      },
+    ],
   };
   kit.duties = [{ id: 'kept', name: 'Kept', about: '', seconds: 2, lines: [{ variable: 'v', index: 0, points: [{ time: 1, value: 1 }] }] }];
   kit.derived = [{ id: 'twice', name: 'twice', expression: '2 * v[0]', unit: 'deg', min: -20, max: 20, neutral: 0 }];

@@ -5,7 +5,22 @@ import emberfold from '../../../rulebooks/emberfold.rulebook.json';
 import glasswink from '../../../rulebooks/glasswink.rulebook.json';
 import lanternlot from '../../../rulebooks/lanternlot.rulebook.json';
 import plotwick from '../../../rulebooks/plotwick.rulebook.json';
-import { emptyKit, MemoryBlobs, newMaterial, newPart, putArray, type Axis, type Id, type Kit, type LoopMode, type Part } from '../document';
+import {
+  emptyKit,
+  MemoryBlobs,
+  newMaterial,
+  newPart,
+  putArray,
+  type Axis,
+  type Behaviour,
+  type Condition,
+  type Id,
+  type Kit,
+  type Layer,
+  type LoopMode,
+  type Part,
+  type Passage,
+} from '../document';
 import { invertMatrix, quatFromTurn, restWorlds } from '../geometry';
 import { checkRulebook, type Rulebook } from '../rulebook';
 import { putWedge } from './helpers';
@@ -171,6 +186,7 @@ export const SOUND: Record<string, () => Made> = {
     kit.parts.coat.skin = 'skin';
     setWeights(made, [1, 0, 0, 0]);
     for (const [i, name] of ['idle', 'walk', 'run'].entries()) addMotion(kit, i, name, 'hips', { rate: 30, loop: 'loop' });
+    kit.behaviour = soundBehaviour();
     return made;
   },
   glasswink() {
@@ -201,6 +217,60 @@ export const SOUND: Record<string, () => Made> = {
     return made;
   },
 };
+
+type Way = [from: string, to: string, when: Condition[], after?: Passage['after']];
+
+/** A layer of states without clips where none are named, each passage over a fifth of a second. */
+function layerOf(id: Id, how: Layer['how'], states: string[], ways: Way[], clips: string[] = []): Layer {
+  return {
+    id,
+    name: id,
+    parts: [],
+    how,
+    first: states[0],
+    states: states.map((name) => ({ id: name, name, clip: clips.includes(name) ? name : null, speed: 1, loop: true })),
+    passages: ways.map(([from, to, when, after = 'any']) => ({ id: `${from}-${to}`, from, except: [], to, when, after, over: 0.2 })),
+  };
+}
+
+/** What Emberfold has nothing to say about: all that is passed in is asked about, and one way is open at a time. */
+function soundBehaviour(): Behaviour {
+  const ahead = (atLeast: number | null, below: number | null): Condition => ({ kind: 'range', parameter: 'ahead', atLeast, below });
+  const is = (parameter: string, value: string): Condition => ({ kind: 'among', parameter, values: [value] });
+  const between = (parameter: string, states: Record<string, string>): Way[] =>
+    Object.entries(states).flatMap(([from]) =>
+      Object.entries(states).flatMap(([to, value]): Way[] => (from === to ? [] : [[from, to, [is(parameter, value)]]])),
+    );
+  const sides = ['front', 'back', 'left', 'right'];
+  return {
+    layers: [
+      layerOf(
+        'body',
+        'replaces',
+        ['idle', 'walk', 'run'],
+        [
+          ['idle', 'walk', [ahead(0.5, null)]],
+          ['walk', 'idle', [ahead(null, 0.5)]],
+          ['walk', 'run', [ahead(3, null)]],
+          ['run', 'walk', [ahead(null, 3)]],
+        ],
+        ['idle', 'walk', 'run'],
+      ),
+      layerOf('gait', 'adds', ['straight', 'lame', 'low'], between('gait', { straight: 'upright', lame: 'limping', low: 'crouching' })),
+      layerOf('lamp', 'adds', ['lowered', 'raised'], between('lantern', { lowered: 'no', raised: 'yes' })),
+      layerOf('lying', 'adds', ['up', 'flat'], between('down', { up: 'no', flat: 'yes' })),
+      layerOf(
+        'blows',
+        'adds',
+        ['calm', ...sides],
+        sides.flatMap((side): Way[] => [
+          ['calm', side, [is('from', side), { kind: 'sent', parameter: 'jolt' }]],
+          [side, 'calm', [], 'end'],
+        ]),
+      ),
+    ],
+  };
+}
 
 /** Every vertex of the coat held by the first joints with these weights. */
 export function setWeights({ kit, blobs }: Made, weights: number[]): void {

@@ -1,5 +1,6 @@
 import type { Kit } from '../kit';
 import { asidesSection } from './asides';
+import { behaviourSection } from './behaviour';
 import { bindingsSection } from './bindings';
 import { bodiesSection } from './bodies';
 import { calloutsSection } from './callouts';
@@ -24,6 +25,7 @@ import { switchesSection } from './switches';
 import { walkwaySection } from './walkway';
 
 export * from './asides';
+export * from './behaviour';
 export * from './bindings';
 export * from './bodies';
 export * from './callouts';
@@ -71,6 +73,7 @@ export const SECTIONS: { readonly [K in SectionName]-?: Section<K> } = {
   couplings: couplingsSection,
   bodies: bodiesSection,
   motionRoles: motionRolesSection,
+  behaviour: behaviourSection,
   grounds: groundsSection,
   colliders: collidersSection,
   walkway: walkwaySection,

@@ -1,4 +1,13 @@
 import type { Check } from '../types';
+import { behaviourAsked } from './behaviour-asked';
+import { behaviourBoth } from './behaviour-both';
+import { behaviourClips } from './behaviour-clips';
+import { behaviourEndless } from './behaviour-endless';
+import { behaviourKnown } from './behaviour-known';
+import { behaviourLayers } from './behaviour-layers';
+import { behaviourReached } from './behaviour-reached';
+import { behaviourTaken } from './behaviour-taken';
+import { behaviourWaysOut } from './behaviour-ways-out';
 import { bindingsDerived } from './bindings-derived';
 import { bindingsDirection } from './bindings-direction';
 import { bindingsLinks } from './bindings-links';
@@ -186,6 +195,15 @@ const ALL: Check[] = [
   materialsAlpha,
   materialsDuplicates,
   materialsPaintedWhite,
+  behaviourBoth,
+  behaviourAsked,
+  behaviourClips,
+  behaviourEndless,
+  behaviourKnown,
+  behaviourLayers,
+  behaviourReached,
+  behaviourTaken,
+  behaviourWaysOut,
   materialsSlots,
   materialsWhiteTint,
   namesPattern,

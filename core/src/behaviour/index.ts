@@ -1,0 +1,5 @@
+export * from './boxes';
+export * from './interpreter';
+export * from './operations';
+export * from './proofs';
+export * from './rules';

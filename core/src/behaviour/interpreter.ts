@@ -1,0 +1,60 @@
+import type { BehaviourState, Id, Layer, Passage } from '../document';
+import { holdsOf } from './boxes';
+import type { Values } from './rules';
+
+/** Where a layer is: its state, and for how long, seconds. */
+export interface LayerAt {
+  state: Id;
+  seconds: number;
+}
+
+/** Whether a passage leads from a state, whatever its conditions say. */
+export const leadsFrom = ({ from, except, to }: Passage, state: Id): boolean =>
+  from === null ? to !== state && !except.includes(state) : from === state;
+
+/** Whether all conditions of a passage hold. */
+export const holds = ({ when }: Passage, values: Values): boolean => when.every((one) => holdsOf(one, values[one.parameter]));
+
+/** A frame of a layer: where it is then, the passages that were taken in their order, and whether they would go on without end. */
+export interface LayerStep {
+  at: LayerAt;
+  taken: Id[];
+  endless: boolean;
+}
+
+/**
+ * Plays one layer on by a frame, as the platform does: of the passages that lead from its state the first whose conditions hold is taken;
+ * one of 0 seconds is followed by the next within the frame, any other ends it.
+ *
+ * @param lengthOf Seconds that a state takes, 0 where it has no time of its own. @param chain How many passages are taken in a frame.
+ */
+export function playLayer(
+  layer: Layer,
+  { state, seconds }: LayerAt,
+  values: Values,
+  passed: number,
+  { lengthOf, chain }: { lengthOf(state: BehaviourState): number; chain: number },
+): LayerStep {
+  const states = new Map(layer.states.map((one) => [one.id, one]));
+  const taken: Id[] = [];
+  let at: LayerAt = { state, seconds: seconds + passed };
+  let before = seconds;
+  for (;;) {
+    const here = at;
+    const ended = hasEnded(states.get(here.state)!, before, here.seconds, lengthOf);
+    const next = layer.passages.find((one) => leadsFrom(one, here.state) && (one.after === 'any' || ended) && holds(one, values));
+    if (!next) return { at, taken, endless: false };
+    if (taken.length >= chain) return { at, taken, endless: true };
+    taken.push(next.id);
+    at = { state: next.to, seconds: 0 };
+    before = 0;
+    if (next.over > 0) return { at, taken, endless: false };
+  }
+}
+
+/** Whether a state's clip came to its end, or to the end of a round, within a frame; what has no time has always ended. */
+function hasEnded(state: BehaviourState, before: number, now: number, lengthOf: (state: BehaviourState) => number): boolean {
+  const length = lengthOf(state);
+  if (length <= 0) return true;
+  return state.loop ? Math.floor(now / length) > Math.floor(before / length) : now >= length;
+}

@@ -1,0 +1,235 @@
+import Joi from 'joi';
+import {
+  behaviourSchema,
+  conditionSchema,
+  defineOperation,
+  idSchema,
+  maybeIdSchema,
+  nameSchema,
+  KitError,
+  newId,
+  type Behaviour,
+  type BehaviourState,
+  type Condition,
+  type Id,
+  type Kit,
+  type Layer,
+  type Passage,
+} from '../document';
+
+/** A layer, state or passage is not there any more. */
+export class BehaviourError extends KitError {
+  constructor(code: string, message: string, where: string | null = null) {
+    super(code, message, where);
+  }
+}
+
+function layerOf(kit: Kit, id: Id): Layer {
+  const layer = kit.behaviour?.layers.find((one) => one.id === id);
+  if (!layer) throw new BehaviourError('layer-missing', 'That layer is no longer there. Look at the behaviour again.', id);
+  return layer;
+}
+
+function passageOf(layer: Layer, id: Id): Passage {
+  const passage = layer.passages.find((one) => one.id === id);
+  if (!passage) throw new BehaviourError('passage-missing', 'That passage is no longer there. Look at the behaviour again.', id);
+  return passage;
+}
+
+/** Says what plays when, all of it; null where nothing is said any more. */
+export const setBehaviour = defineOperation<{ behaviour: Behaviour | null }>({
+  id: 'behaviour.set',
+  title: (_, { behaviour }) => (behaviour ? 'Say what plays when' : 'Say no longer what plays when'),
+  args: Joi.object({ behaviour: behaviourSchema.allow(null).required() }),
+  change(kit, { behaviour }) {
+    if (behaviour) kit.behaviour = structuredClone(behaviour);
+    else delete kit.behaviour;
+  },
+});
+
+/** Adds a layer over those that there are, with a state in which it begins. */
+export const addLayer = defineOperation<{ id?: Id; name: string; state: string; clip: Id | null }>({
+  id: 'behaviour.add-layer',
+  title: (_, { name }) => `Add the layer “${name}”`,
+  args: Joi.object({
+    id: idSchema,
+    name: nameSchema.min(1).required(),
+    state: nameSchema.min(1).required(),
+    clip: maybeIdSchema.required(),
+  }),
+  change(kit, { id = newId(), name, state, clip }) {
+    const first = newId();
+    kit.behaviour ??= { layers: [] };
+    // What has all parts is the body; another one goes on top of it.
+    kit.behaviour.layers.push({
+      id,
+      name,
+      parts: [],
+      how: kit.behaviour.layers.length === 0 ? 'replaces' : 'adds',
+      first,
+      states: [{ id: first, name: state, clip, speed: 1, loop: true }],
+      passages: [],
+    });
+  },
+});
+
+/** Says what a layer is called, what it moves, how, and where it begins. */
+export const setLayer = defineOperation<{ layer: Id } & Partial<Pick<Layer, 'name' | 'parts' | 'how' | 'first'>>>({
+  id: 'behaviour.set-layer',
+  title: (kit, { layer }) => `Change the layer “${kit.behaviour?.layers.find(({ id }) => id === layer)?.name ?? layer}”`,
+  args: Joi.object({
+    layer: idSchema.required(),
+    name: nameSchema.min(1),
+    parts: Joi.array().items(idSchema).unique(),
+    how: Joi.valid('replaces', 'adds'),
+    first: idSchema,
+  }).or('name', 'parts', 'how', 'first'),
+  change(kit, { layer, ...said }) {
+    Object.assign(layerOf(kit, layer), structuredClone(said));
+  },
+});
+
+/** Takes a layer away, with its states and passages. */
+export const removeLayer = defineOperation<{ layer: Id }>({
+  id: 'behaviour.remove-layer',
+  title: (kit, { layer }) => `Take the layer “${kit.behaviour?.layers.find(({ id }) => id === layer)?.name ?? layer}” away`,
+  args: Joi.object({ layer: idSchema.required() }),
+  change(kit, { layer }) {
+    layerOf(kit, layer);
+    kit.behaviour!.layers = kit.behaviour!.layers.filter(({ id }) => id !== layer);
+    if (kit.behaviour!.layers.length === 0) delete kit.behaviour;
+  },
+});
+
+function stateOf(layer: Layer, id: Id): BehaviourState {
+  const state = layer.states.find((one) => one.id === id);
+  if (!state) throw new BehaviourError('state-missing', 'That state is no longer there. Look at the behaviour again.', id);
+  return state;
+}
+
+/** Adds a state to a layer. */
+export const addState = defineOperation<{ layer: Id } & Omit<BehaviourState, 'id'> & { id?: Id }>({
+  id: 'behaviour.add-state',
+  title: (_, { name }) => `Add the state “${name}”`,
+  args: Joi.object({
+    layer: idSchema.required(),
+    id: idSchema,
+    name: nameSchema.min(1).required(),
+    clip: maybeIdSchema.required(),
+    speed: Joi.number().greater(0).max(100).required(),
+    loop: Joi.boolean().required(),
+  }),
+  change(kit, { layer, id = newId(), ...state }) {
+    layerOf(kit, layer).states.push({ ...state, id });
+  },
+});
+
+/** Says what a state is called, and what it plays how. */
+export const setState = defineOperation<{ layer: Id; state: Id } & Partial<Omit<BehaviourState, 'id'>>>({
+  id: 'behaviour.set-state',
+  title: () => 'Change a state',
+  args: Joi.object({
+    layer: idSchema.required(),
+    state: idSchema.required(),
+    name: nameSchema.min(1),
+    clip: maybeIdSchema,
+    speed: Joi.number().greater(0).max(100),
+    loop: Joi.boolean(),
+  }).or('name', 'clip', 'speed', 'loop'),
+  change(kit, { layer, state, ...said }) {
+    Object.assign(stateOf(layerOf(kit, layer), state), said);
+  },
+});
+
+/** Takes passages away. */
+export const removePassages = defineOperation<{ layer: Id; passages: Id[] }>({
+  id: 'behaviour.remove-passages',
+  title: (_, { passages }) => (passages.length === 1 ? 'Take a passage away' : `Take ${passages.length} passages away`),
+  args: Joi.object({ layer: idSchema.required(), passages: Joi.array().items(idSchema).min(1).unique().required() }),
+  change(kit, { layer: id, passages }) {
+    const layer = layerOf(kit, id);
+    for (const one of passages) passageOf(layer, one);
+    layer.passages = layer.passages.filter((one) => !passages.includes(one.id));
+  },
+});
+
+/** Takes a state away, with the passages that lead to it and from it. The first one stays: a layer begins there. */
+export const removeState = defineOperation<{ layer: Id; state: Id }>({
+  id: 'behaviour.remove-state',
+  title: (kit, { layer, state }) => {
+    const name = kit.behaviour?.layers.find((one) => one.id === layer)?.states.find((one) => one.id === state)?.name;
+    return `Take the state “${name ?? state}” away`;
+  },
+  args: Joi.object({ layer: idSchema.required(), state: idSchema.required() }),
+  change(kit, { layer: id, state }) {
+    const layer = layerOf(kit, id);
+    stateOf(layer, state);
+    if (layer.first === state)
+      throw new BehaviourError('state-first', 'The layer begins in that state. Let it begin in another one first.', state);
+    layer.states = layer.states.filter((one) => one.id !== state);
+    layer.passages = layer.passages.filter(({ from, to }) => from !== state && to !== state);
+    for (const passage of layer.passages)
+      if (passage.except.includes(state)) passage.except = passage.except.filter((one) => one !== state);
+  },
+});
+
+/** Puts a passage before another one of its layer: the earlier one is taken where both hold. */
+export const movePassage = defineOperation<{ layer: Id; passage: Id; before: Id }>({
+  id: 'behaviour.move-passage',
+  title: () => 'Let a passage go first',
+  args: Joi.object({ layer: idSchema.required(), passage: idSchema.required(), before: idSchema.invalid(Joi.ref('passage')).required() }),
+  change(kit, { layer: id, passage, before }) {
+    const layer = layerOf(kit, id);
+    const moved = passageOf(layer, passage);
+    passageOf(layer, before);
+    const others = layer.passages.filter((one) => one.id !== passage);
+    others.splice(
+      others.findIndex((one) => one.id === before),
+      0,
+      moved,
+    );
+    layer.passages = others;
+  },
+});
+
+/** Says of a passage how long it takes, what it asks for, or when it may be taken. */
+export const setPassage = defineOperation<{ layer: Id; passage: Id } & Partial<Pick<Passage, 'when' | 'after' | 'over'>>>({
+  id: 'behaviour.set-passage',
+  title: () => 'Change a passage',
+  args: Joi.object({
+    layer: idSchema.required(),
+    passage: idSchema.required(),
+    when: Joi.array().items(conditionSchema).max(40),
+    after: Joi.valid('any', 'end'),
+    over: Joi.number().min(0).max(60),
+  }).or('when', 'after', 'over'),
+  change(kit, { layer, passage, ...said }) {
+    Object.assign(passageOf(layerOf(kit, layer), passage), structuredClone(said));
+  },
+});
+
+/** Adds a passage, after those that there are. */
+export const addPassage = defineOperation<{
+  id?: Id;
+  layer: Id;
+  from: Id | null;
+  to: Id;
+  when: Condition[];
+  after: Passage['after'];
+  over: number;
+}>({
+  id: 'behaviour.add-passage',
+  title: () => 'Add a passage',
+  args: Joi.object({
+    id: idSchema,
+    layer: idSchema.required(),
+    from: idSchema.allow(null).required(),
+    to: idSchema.required(),
+    when: Joi.array().items(conditionSchema).required(),
+    after: Joi.valid('any', 'end').required(),
+    over: Joi.number().min(0).max(60).required(),
+  }),
+  change(kit, { id = newId(), layer, ...passage }) {
+    layerOf(kit, layer).passages.push({ ...structuredClone(passage), id, except: [] });
+  },
+});
