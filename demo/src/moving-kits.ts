@@ -1,3 +1,4 @@
+import { setBehaviour } from '@itchkit/core/behaviour';
 import { callOf, renameKit, type Blobs, type Id, type Kit, type LoopMode } from '@itchkit/core/document';
 import { applyScale, mirrorParts, reparentParts, repeatAlongLine } from '@itchkit/core/shape';
 import {
@@ -29,6 +30,7 @@ import { driveChain } from '@itchkit/core/wiring';
 import { buildBrassDiverGlb } from './brass-diver-glb';
 import { Hands } from './hands';
 import { hillTramHalt } from './raw-kits';
+import { BEHAVIOUR_FORMAT, behaviourOfTable } from '@itchkit/core/ship';
 import { lanternRay, modelled, nightWatchKeeper } from './rigged-kits';
 import { buildPeriscopeDiverGlb } from './periscope-diver-glb';
 
@@ -134,8 +136,33 @@ export async function nightWatchKeeperMoving(rulebook: Rulebook, blobs: Blobs): 
     }))
       hands.do(call);
   }
+  if (rulebook.behaviours) hands.do(callOf(setBehaviour, { behaviour: behaviourOfTable(KEEPER, hands.kit) }));
   return hands.kit;
 }
+
+const ahead = (atLeast: number | null, below: number | null) => ({ kind: 'range', parameter: 'ahead', atLeast, below });
+
+/** What the keeper plays: it stands, walks and runs by how fast it goes ahead; between two speeds it keeps to what it does. */
+const KEEPER = {
+  format: BEHAVIOUR_FORMAT,
+  layers: [
+    {
+      name: 'Body',
+      first: 'stand',
+      states: [
+        { name: 'stand', clip: 'idle' },
+        { name: 'walk', clip: 'walk' },
+        { name: 'run', clip: 'run' },
+      ],
+      passages: [
+        { from: 'stand', to: 'walk', when: [ahead(0.4, null)] },
+        { from: 'walk', to: 'stand', when: [ahead(null, 0.3)] },
+        { from: 'walk', to: 'run', when: [ahead(2.6, null)] },
+        { from: 'run', to: 'walk', when: [ahead(null, 2.4)] },
+      ],
+    },
+  ],
+};
 
 /** The block diver: bobbing by a formula, blinking as an overlay, its periscope swaying and settling. */
 export async function periscopeDiver(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {

@@ -1,4 +1,5 @@
 export { CHECKS } from './checks';
+export { conditionSaid } from './checks/behaviour-shared';
 export { forgetFigures } from './checks/by-primitive';
 export { seatNames } from './checks/grounds-shared';
 export { anchorWords } from './checks/pivots-place';

@@ -13,6 +13,7 @@ export const HOLDS_WORDS: Record<Holds, string> = {
   'switches-table': 'what is shown at which values, a row a span (CSV)',
   assembly: 'the bodies of the assembly and what couples them, told in the axes of both (JSON)',
   'grounds-table': 'tiles, states, seats, colliders, walkway, what shines, and the sheet of facts (JSON)',
+  'behaviour-table': 'what plays when: layers, states and passages (JSON)',
   'clip-list': 'the clips, with their frames and loop modes (CSV)',
 };
 

@@ -3,6 +3,7 @@ import Box from '@mui/material/Box';
 import { useMemo } from 'react';
 import { Empty } from '../../panels/Section';
 import { useKit, useRulebook, useUi } from '../../session/context';
+import { BehaviourStrip } from './behaviour/BehaviourStrip';
 import { BindingHead } from './BindingHead';
 import { BindingTable } from './BindingTable';
 import { Definition } from './Definition';
@@ -21,6 +22,7 @@ export function WiringStrip() {
   const view = useUi((state) => state.wiring.view);
   const levers = useMemo(() => boundLevers(kit, rulebook), [kit, rulebook]);
   const found = inView(levers, id);
+  if (rulebook?.behaviours && levers.length === 0) return <BehaviourStrip rulebook={rulebook} />;
   if (rulebook?.grounds && levers.length === 0) return <GroundsStrip rulebook={rulebook} />;
   return (
     <Box component="section" aria-label="Bindings" sx={{ height: '100%', display: 'flex', bgcolor: 'kit.sheet', minWidth: 0 }}>

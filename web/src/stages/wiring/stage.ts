@@ -3,6 +3,7 @@ import { LOOKED_AT } from '../../bench/bench-stage';
 import { deltaOf } from '../../bench/placement';
 import { setSlice } from '../../session/context';
 import type { StageDefinition } from '../stage';
+import { behaviourSlice } from './behaviour/behaviour-state';
 import { groundsKeys } from './grounds/grounds-keys';
 import { groundsSlice } from './grounds/grounds-state';
 import { WiringCard } from './WiringCard';
@@ -14,7 +15,7 @@ import { WiringTools } from './WiringTools';
 
 export const wiring: StageDefinition = {
   id: 'wiring',
-  neededBy: ({ variables, grounds }) => variables.length > 0 || grounds !== undefined,
+  neededBy: ({ variables, grounds, behaviours }) => variables.length > 0 || grounds !== undefined || behaviours !== undefined,
   Tools: WiringTools,
   Card: WiringCard,
   Strip: WiringStrip,
@@ -45,5 +46,5 @@ export const wiring: StageDefinition = {
   framesChosen: true,
   keys: groundsKeys,
   commands: wiringCommands,
-  slices: [wiringSlice, groundsSlice],
+  slices: [wiringSlice, groundsSlice, behaviourSlice],
 };

@@ -1,0 +1,203 @@
+'use client';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import TextField from '@mui/material/TextField';
+import { addLayer, addState, removeLayer, removeState, setLayer, setState } from '@itchkit/core/behaviour';
+import { callOf, clipsInOrder, count, newId, type BehaviourState, type Call, type Kit, type Layer } from '@itchkit/core/document';
+import type { Rulebook } from '@itchkit/core/rulebook';
+import { Choice } from '../../../card/Choice';
+import { NumberField } from '../../../card/NumberField';
+import { TryButton } from '../../../card/TryButton';
+import { useDraft } from '../../../card/use-draft';
+import { Buttons, Fold } from '../../../panels/Fold';
+import { useKit, useRun, useSetSlice, useUi } from '../../../session/context';
+import { PassageSection } from './PassageSection';
+
+const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.5 };
+
+/** A state for each clip: the first is the one that stands still, what is played once comes back to it. */
+function beginning(kit: Kit): Call[] {
+  const clips = clipsInOrder(kit);
+  const first = clips.find(({ name }) => /idle|stand/i.test(name)) ?? clips[0];
+  const layer = newId();
+  return [
+    callOf(addLayer, { id: layer, name: 'Body', state: first?.name ?? 'still', clip: first?.id ?? null }),
+    ...clips
+      .filter((clip) => clip !== first)
+      .map((clip) =>
+        callOf(addState, { layer, name: clip.name, clip: clip.id, speed: 1, loop: clip.loop === 'loop' || clip.loop === 'ping-pong' }),
+      ),
+  ];
+}
+
+/** Layers, the states of the chosen one, and the passage that is worked on. */
+export function BehaviourCard({ rulebook }: { rulebook: Rulebook }) {
+  const kit = useKit();
+  const set = useSetSlice('behaviour');
+  const own = useUi((state) => state.behaviour);
+  const layers = kit.behaviour?.layers ?? [];
+  const layer = layers.find(({ id }) => id === own.layer) ?? layers[0];
+  return (
+    <>
+      <Fold title="Layers" opens={layers.length === 0} aside={layers.length === 0 ? 'none' : layers.length}>
+        {layers.length === 0 && <Box sx={small}>What plays when is said in layers of states; passages lead from one to another.</Box>}
+        {layers.length > 0 && (
+          <Box component="ul" aria-label="Layers" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+            {layers.map((one) => (
+              <li key={one.id}>
+                <Box
+                  component="button"
+                  type="button"
+                  aria-pressed={one === layer}
+                  onClick={() => set({ layer: one.id, passage: null })}
+                  sx={{
+                    border: 0,
+                    bgcolor: one === layer ? 'action.selected' : 'transparent',
+                    px: 0.75,
+                    py: 0.25,
+                    font: 'inherit',
+                    fontSize: 12.5,
+                    color: 'inherit',
+                    cursor: 'pointer',
+                    width: '100%',
+                    textAlign: 'left',
+                  }}
+                >
+                  {one.name}
+                  <Box component="span" sx={{ color: 'text.secondary' }}>
+                    , {count(one.states.length, 'state')}, {one.how === 'adds' ? 'on top of those before' : 'instead of those before'}
+                  </Box>
+                </Box>
+              </li>
+            ))}
+          </Box>
+        )}
+        {layer && <LayerFields key={layer.id} layer={layer} />}
+        <Buttons>
+          {layers.length === 0 ? (
+            <TryButton variant="contained" calls={() => beginning(kit)} step="Begin with a state for each clip">
+              Begin with a state for each clip
+            </TryButton>
+          ) : (
+            <TryButton calls={() => callOf(addLayer, { name: `Layer ${layers.length + 1}`, state: 'nothing', clip: null })}>
+              Add a layer
+            </TryButton>
+          )}
+        </Buttons>
+      </Fold>
+      {layer && <StatesSection layer={layer} />}
+      {layer && <PassageSection layer={layer} parameters={rulebook.behaviours!.parameters} />}
+    </>
+  );
+}
+
+function LayerFields({ layer }: { layer: Layer }) {
+  const kit = useKit();
+  const run = useRun();
+  const selection = useUi((state) => state.selection).filter((id) => kit.parts[id]);
+  const say = (change: Partial<Pick<Layer, 'name' | 'parts' | 'how' | 'first'>>) =>
+    void run(callOf(setLayer, { layer: layer.id, ...change }));
+  const { field, taken } = useDraft(layer.name, { take: (name) => name.trim() !== '' && say({ name: name.trim() }) });
+  const moved = layer.parts.map((id) => kit.parts[id].name).join(', ');
+  return (
+    <Box sx={{ display: 'grid', gap: 1.5, mt: 1 }}>
+      <TextField label="Name of the layer" size="small" {...field} slotProps={{ htmlInput: taken, inputLabel: { shrink: true } }} />
+      <Choice
+        label="It is played"
+        value={layer.how}
+        options={[
+          ['replaces', 'instead of the layers before'],
+          ['adds', 'on top of the layers before'],
+        ]}
+        onChange={(how) => say({ how: how as Layer['how'] })}
+      />
+      <Choice
+        label="It begins in"
+        value={layer.first}
+        options={layer.states.map(({ id, name }) => [id, name] as const)}
+        onChange={(first) => say({ first })}
+      />
+      <Box sx={small}>{layer.parts.length === 0 ? 'It moves all parts.' : `It moves ${moved}, and all below.`}</Box>
+      <Buttons>
+        {selection.length > 0 && (
+          <TryButton calls={() => callOf(setLayer, { layer: layer.id, parts: selection })}>
+            Let it move {count(selection.length, 'chosen part')}
+          </TryButton>
+        )}
+        {layer.parts.length > 0 && (
+          <TryButton calls={() => callOf(setLayer, { layer: layer.id, parts: [] })}>Let it move all parts</TryButton>
+        )}
+        <TryButton calls={() => callOf(removeLayer, { layer: layer.id })}>Take the layer away</TryButton>
+      </Buttons>
+    </Box>
+  );
+}
+
+function StatesSection({ layer }: { layer: Layer }) {
+  const names = new Set(layer.states.map(({ name }) => name));
+  const fresh = () => {
+    for (let n = layer.states.length + 1; ; n++) if (!names.has(`state ${n}`)) return `state ${n}`;
+  };
+  return (
+    <Fold title="States" aside={layer.states.length}>
+      <Box sx={{ display: 'grid', gap: 2 }}>
+        {layer.states.map((state) => (
+          <StateFields key={state.id} layer={layer} state={state} />
+        ))}
+      </Box>
+      <Buttons>
+        <TryButton calls={() => callOf(addState, { layer: layer.id, name: fresh(), clip: null, speed: 1, loop: true })}>
+          Add a state
+        </TryButton>
+      </Buttons>
+    </Fold>
+  );
+}
+
+function StateFields({ layer, state }: { layer: Layer; state: BehaviourState }) {
+  const kit = useKit();
+  const run = useRun();
+  const ui = useSetSlice('behaviour');
+  const inNow = useUi((all) => all.behaviour.in);
+  const say = (change: Partial<Omit<BehaviourState, 'id'>>) => void run(callOf(setState, { layer: layer.id, state: state.id, ...change }));
+  const { field, taken } = useDraft(state.name, { take: (name) => name.trim() !== '' && say({ name: name.trim() }) });
+  const clips = [['', 'nothing'] as const, ...clipsInOrder(kit).map(({ id, name }) => [id, name] as const)];
+  return (
+    <Box role="group" aria-label={`State ${state.name}`} sx={{ display: 'grid', gap: 1, gridTemplateColumns: '1fr 1fr' }}>
+      <TextField label="State" size="small" {...field} slotProps={{ htmlInput: taken, inputLabel: { shrink: true } }} />
+      <Choice
+        label={`${state.name} plays`}
+        value={state.clip !== null && state.clip in kit.clips ? state.clip : ''}
+        options={clips}
+        onChange={(id) => say({ clip: id === '' ? null : id })}
+      />
+      <NumberField
+        label={`How fast ${state.name} is played`}
+        caption="times as fast"
+        digits={3}
+        min={0.01}
+        max={100}
+        step={0.1}
+        value={state.speed}
+        onCommit={(speed) => say({ speed })}
+      />
+      <FormControlLabel
+        control={<Checkbox size="small" checked={state.loop} onChange={(_, loop) => say({ loop })} />}
+        label="over and over"
+        sx={{ '& .MuiFormControlLabel-label': { fontSize: 12.5 } }}
+      />
+      <Box sx={{ gridColumn: '1 / -1', display: 'flex', gap: 1 }}>
+        <Button size="small" color="inherit" onClick={() => ui({ in: { ...inNow, [layer.id]: state.id } })}>
+          What leads on
+        </Button>
+        {state.id !== layer.first && (
+          <Button size="small" color="inherit" onClick={() => run(callOf(removeState, { layer: layer.id, state: state.id }))}>
+            Take it away
+          </Button>
+        )}
+      </Box>
+    </Box>
+  );
+}

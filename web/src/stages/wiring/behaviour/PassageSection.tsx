@@ -1,0 +1,249 @@
+'use client';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import { useState } from 'react';
+import { addPassage, movePassage, removePassages, setPassage, type ParameterRule } from '@itchkit/core/behaviour';
+import { callOf, newId, type Condition, type Id, type Layer, type Passage } from '@itchkit/core/document';
+import { conditionSaid } from '@itchkit/core/rulebook';
+import { Choice } from '../../../card/Choice';
+import { NumberField } from '../../../card/NumberField';
+import { TryButton } from '../../../card/TryButton';
+import { Buttons, Fold } from '../../../panels/Fold';
+import { useRun, useSetSlice, useUi } from '../../../session/context';
+
+const ANYWHERE = '';
+const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.5 };
+
+/** What is asked of a parameter at first: of a number that it is past the middle of what there is above nothing. */
+function asked(rule: ParameterRule): Condition {
+  const { name: parameter } = rule;
+  if (rule.kind === 'signal') return { kind: 'sent', parameter };
+  if (rule.kind === 'number')
+    return { kind: 'range', parameter, atLeast: Number(((Math.max(0, rule.min) + rule.max) / 2).toFixed(2)), below: null };
+  return { kind: 'among', parameter, values: [rule.kind === 'names' ? rule.values[0] : 'yes'] };
+}
+
+/** A passage is added, or the one that is chosen in the table is worked on. */
+export function PassageSection({ layer, parameters }: { layer: Layer; parameters: readonly ParameterRule[] }) {
+  const chosen = useUi((state) => state.behaviour.passage);
+  const passage = layer.passages.find(({ id }) => id === chosen);
+  return (
+    <Fold title="Passages" aside={layer.passages.length}>
+      {passage ? (
+        <PassageFields key={passage.id} layer={layer} passage={passage} parameters={parameters} />
+      ) : (
+        <Box sx={small}>
+          {layer.passages.length > 0 && 'Choose one in the table below to change it. '}A new one is looked at after all others.
+        </Box>
+      )}
+      <NewPassage layer={layer} />
+    </Fold>
+  );
+}
+
+function NewPassage({ layer }: { layer: Layer }) {
+  const run = useRun();
+  const set = useSetSlice('behaviour');
+  const [ends, setEnds] = useState<{ from: Id; to: Id } | null>(null);
+  const states = layer.states.map(({ id, name }) => [id, name] as const);
+  const known = (id: Id | undefined) => states.some(([one]) => one === id);
+  const from = ends && (ends.from === ANYWHERE || known(ends.from)) ? ends.from : layer.first;
+  const others = states.filter(([id]) => id !== from);
+  const to = ends && others.some(([id]) => id === ends.to) ? ends.to : others[0]?.[0];
+  if (to === undefined) return <Box sx={small}>A passage needs two states: add one.</Box>;
+  return (
+    <Box sx={{ display: 'grid', gap: 1.5, borderTop: 1, borderColor: 'divider', pt: 1.5, gridTemplateColumns: '1fr 1fr' }}>
+      <Choice
+        label="New passage from"
+        value={from}
+        options={[[ANYWHERE, 'anywhere'], ...states]}
+        onChange={(id) => setEnds({ from: id, to })}
+      />
+      <Choice label="New passage to" value={to} options={others} onChange={(id) => setEnds({ from, to: id })} />
+      <Box sx={{ gridColumn: '1 / -1' }}>
+        <Button
+          size="small"
+          variant="outlined"
+          onClick={() => {
+            const id = newId();
+            const call = callOf(addPassage, {
+              id,
+              layer: layer.id,
+              from: from === ANYWHERE ? null : from,
+              to,
+              when: [],
+              after: 'any',
+              over: 0.2,
+            });
+            if (run(call)) set({ layer: layer.id, passage: id });
+          }}
+        >
+          Add the passage
+        </Button>
+      </Box>
+    </Box>
+  );
+}
+
+function PassageFields({ layer, passage, parameters }: { layer: Layer; passage: Passage; parameters: readonly ParameterRule[] }) {
+  const run = useRun();
+  const name = (id: Id | null) => (id === null ? 'anywhere' : layer.states.find((one) => one.id === id)!.name);
+  const say = (change: Partial<Pick<Passage, 'when' | 'after' | 'over'>>) =>
+    void run(callOf(setPassage, { layer: layer.id, passage: passage.id, ...change }));
+  const put = (at: number, condition: Condition | null) =>
+    say({ when: passage.when.map((one, i) => (i === at ? condition : one)).filter((one) => one !== null) });
+  const at = layer.passages.indexOf(passage);
+  const free = parameters.filter((rule) => !passage.when.some(({ parameter }) => parameter === rule.name));
+  return (
+    <Box role="group" aria-label="The chosen passage" sx={{ display: 'grid', gap: 1.5 }}>
+      <Box sx={{ fontSize: 13, fontWeight: 600 }}>
+        {name(passage.from)} → {name(passage.to)}
+      </Box>
+      {passage.when.map((condition, i) => (
+        <ConditionFields
+          key={`${condition.parameter} ${i}`}
+          condition={condition}
+          rule={parameters.find((rule) => rule.name === condition.parameter)}
+          onChange={(next) => put(i, next)}
+        />
+      ))}
+      {free.length > 0 && (
+        <Choice
+          label="Also ask about"
+          value=""
+          options={[
+            ['', passage.when.length === 0 ? 'nothing: it is always taken' : 'nothing else'],
+            ...free.map((rule) => [rule.name, rule.title] as const),
+          ]}
+          onChange={(parameter) => {
+            const rule = free.find((one) => one.name === parameter);
+            if (rule) say({ when: [...passage.when, asked(rule)] });
+          }}
+        />
+      )}
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+        <Choice
+          label="It may be taken"
+          value={passage.after}
+          options={[
+            ['any', 'at any time'],
+            ['end', 'once its clip has ended'],
+          ]}
+          onChange={(after) => say({ after: after as Passage['after'] })}
+        />
+        <NumberField
+          label="Goes over in"
+          unit="s"
+          digits={2}
+          min={0}
+          max={60}
+          step={0.05}
+          value={passage.over}
+          onCommit={(over) => say({ over })}
+        />
+      </Box>
+      <Buttons>
+        {at > 0 && (
+          <TryButton calls={() => callOf(movePassage, { layer: layer.id, passage: passage.id, before: layer.passages[at - 1].id })}>
+            Look at it earlier
+          </TryButton>
+        )}
+        {at < layer.passages.length - 1 && (
+          <TryButton calls={() => callOf(movePassage, { layer: layer.id, passage: layer.passages[at + 1].id, before: passage.id })}>
+            Look at it later
+          </TryButton>
+        )}
+        <TryButton calls={() => callOf(removePassages, { layer: layer.id, passages: [passage.id] })}>Take it away</TryButton>
+      </Buttons>
+    </Box>
+  );
+}
+
+interface ConditionProps {
+  condition: Condition;
+  rule: ParameterRule | undefined;
+  /** Null where it is asked no longer. */
+  onChange: (next: Condition | null) => void;
+}
+
+function ConditionFields({ condition, rule, onChange }: ConditionProps) {
+  const title = rule?.title ?? condition.parameter;
+  return (
+    <Box role="group" aria-label={`Asks about ${title}`} sx={{ display: 'grid', gap: 1, pl: 1, borderLeft: 2, borderColor: 'kit.sea' }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', fontSize: 12.5 }}>
+        <Box sx={{ flex: 1 }}>{conditionSaid(condition, rule)}</Box>
+        <Button size="small" color="inherit" onClick={() => onChange(null)} aria-label={`Ask no longer about ${title}`}>
+          Let go
+        </Button>
+      </Box>
+      {condition.kind === 'range' && rule?.kind === 'number' && (
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+          <NumberField
+            label={`${title} at least`}
+            caption="at least"
+            unit={rule.unit}
+            digits={3}
+            step={0.1}
+            value={condition.atLeast}
+            onCommit={(atLeast) => onChange({ ...condition, atLeast })}
+          />
+          <NumberField
+            label={`${title} below`}
+            caption="below"
+            unit={rule.unit}
+            digits={3}
+            step={0.1}
+            value={condition.below}
+            onCommit={(below) => onChange({ ...condition, below })}
+          />
+          {condition.atLeast !== null && condition.below !== null && (
+            <Buttons>
+              <Button size="small" color="inherit" onClick={() => onChange({ ...condition, below: null })}>
+                No upper end
+              </Button>
+              <Button size="small" color="inherit" onClick={() => onChange({ ...condition, atLeast: null })}>
+                No lower end
+              </Button>
+            </Buttons>
+          )}
+        </Box>
+      )}
+      {condition.kind === 'among' && rule?.kind === 'names' && (
+        <Box>
+          {rule.values.map((value) => {
+            const on = condition.values.includes(value);
+            const next = on ? condition.values.filter((one) => one !== value) : [...condition.values, value];
+            return (
+              <FormControlLabel
+                key={value}
+                control={
+                  <Checkbox
+                    size="small"
+                    checked={on}
+                    disabled={next.length === 0}
+                    onChange={() => onChange({ ...condition, values: next })}
+                  />
+                }
+                label={value}
+                sx={{ '& .MuiFormControlLabel-label': { fontSize: 12.5 } }}
+              />
+            );
+          })}
+        </Box>
+      )}
+      {condition.kind === 'among' && rule?.kind === 'yes-no' && (
+        <Choice
+          label={title}
+          value={condition.values[0]}
+          options={[
+            ['yes', 'yes'],
+            ['no', 'no'],
+          ]}
+          onChange={(value) => onChange({ ...condition, values: [value] })}
+        />
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,25 @@
+import type { Id } from '@itchkit/core/document';
+import { slice } from '../../../session/ui-store';
+
+export interface BehaviourUi {
+  /** The layer and the passage that are worked on; null takes the first, and none. */
+  layer: Id | null;
+  passage: Id | null;
+  /** In which state each layer is, for *What if*; one that is not named is where it begins. */
+  in: Readonly<Record<Id, Id>>;
+  /** What is passed in, for *What if*; what is not named is as at the start. */
+  values: Readonly<Record<string, number | string | boolean>>;
+}
+
+declare module '../../../session/ui-store' {
+  interface UiState {
+    behaviour: BehaviourUi;
+  }
+}
+
+const EMPTY: BehaviourUi = { layer: null, passage: null, in: {}, values: {} };
+
+export const behaviourSlice = slice('behaviour', () => EMPTY, undefined, [
+  ({ behaviour }) => behaviour.passage !== null,
+  ({ behaviour }) => ({ behaviour: { ...behaviour, passage: null } }),
+]);
