@@ -233,7 +233,6 @@ test('learning by the crane, its last tasks: it goes on by itself to the built p
   await line.getByRole('link', { name: 'Go to Shape' }).click();
   await page.waitForURL('**/shape');
   await choosePart(page, 'drv_turntable');
-  await unfold(page, 'Pivot');
   await page.getByRole('button', { name: 'bottom, centre, centre' }).click();
   await expect(line).toContainText('Task 5 of 7');
   await line.getByRole('link', { name: 'Go to Motion' }).click();
