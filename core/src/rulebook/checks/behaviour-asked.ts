@@ -1,4 +1,5 @@
 import type { Check, Said } from '../types';
+import { count, nameList } from '../wording';
 import { claimsOf, needsBehaviours } from './behaviour-shared';
 
 /** What the platform passes in is asked about, and its names are told apart. */
@@ -9,25 +10,37 @@ export const behaviourAsked: Check = {
   about: 'What the platform passes in is asked about, and its names are told apart',
   needs: needsBehaviours,
   run(context) {
-    const titles = new Map(context.rulebook.behaviours!.parameters.map((rule) => [rule.name, rule]));
-    return claimsOf(context).flatMap((one): Said[] => {
-      if (one.kind !== 'unread' && one.kind !== 'alike') return [];
-      const rule = titles.get(one.parameter)!;
-      // What never changes need not be asked about.
-      if ('always' in rule && rule.always !== undefined) return [];
-      const alike = one.kind === 'alike' ? one.values : null;
-      return [
-        {
-          key: `${one.kind}.${one.parameter}`,
-          title: alike ? 'Names that are not told apart' : 'Nothing asks about it',
-          message: alike
-            ? `${rule.title} is ${alike.join(' or ')}: no condition tells these apart.`
-            : `No condition asks about ${rule.title}: ${rule.about}`,
-          measured: alike ? alike.join(', ') : 'nothing',
-          limit: alike ? 'one by one' : 'some condition',
+    const rules = new Map(context.rulebook.behaviours!.parameters.map((rule) => [rule.name, rule]));
+    const claims = claimsOf(context);
+    // What never changes need not be asked about.
+    const changes = ({ parameter }: { parameter: string }) => !('always' in rules.get(parameter)!);
+    const unread = claims.filter((one) => one.kind === 'unread').filter(changes);
+    const titles = unread.map(({ parameter }) => rules.get(parameter)!.title);
+    const alike = claims.filter((one) => one.kind === 'alike').filter(changes);
+    return [
+      ...(titles.length > 0
+        ? [
+            {
+              key: 'unread',
+              title: titles.length === 1 ? `Nothing asks about ${titles[0]}` : `Nothing asks about ${count(titles.length, 'value')}`,
+              message: `No condition asks about ${nameList(titles)}, which ${context.rulebook.title} passes in.`,
+              measured: 'nothing',
+              limit: 'some condition',
+              parts: [],
+            },
+          ]
+        : []),
+      ...alike.map(({ parameter, values }): Said => {
+        const { title } = rules.get(parameter)!;
+        return {
+          key: `alike.${parameter}`,
+          title: `${title} is not told apart`,
+          message: `${title} is ${values.join(' or ')}: no condition tells these apart.`,
+          measured: values.join(', '),
+          limit: 'one by one',
           parts: [],
-        },
-      ];
-    });
+        };
+      }),
+    ];
   },
 };
