@@ -1,3 +1,4 @@
+import { behaviourProofs } from './behaviour';
 import { checksAll, checksRename } from './checks';
 import { sweptBounds, visitorWays, wayFinding } from './grounds';
 import { intakeMemory } from './intake-memory';
@@ -35,6 +36,7 @@ const BENCHMARKS = [
   sweptBounds,
   wayFinding,
   visitorWays,
+  behaviourProofs,
   stripRedraw,
   stripBeads,
 ];

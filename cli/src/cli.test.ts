@@ -4,8 +4,9 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import shipped from '@itchkit/rulebooks/brinework';
+import emberfold from '@itchkit/rulebooks/emberfold';
 import plotwick from '@itchkit/rulebooks/plotwick';
-import { buildSluiceCraneGlb, sluiceCraneFinished, tideCarouselFinished } from '@itchkit/demo';
+import { buildSluiceCraneGlb, nightWatchKeeperMoving, sluiceCraneFinished, tideCarouselFinished } from '@itchkit/demo';
 import { MemoryBlobs, type Kit } from '@itchkit/core/document';
 import { checkRulebook, runChecks } from '@itchkit/core/rulebook';
 import { packKit, readArchiveOf, writeArchive } from '@itchkit/core/ship';
@@ -312,6 +313,61 @@ test('wire puts a table of bindings into a kit; a row that names nothing is refu
     ok: false,
     error: { message: 'Line 3: there is no part “drv_turntabel”.', where: 'line 3' },
   });
+  expect(existsSync(join(folder, 'never.kit.zip'))).toBe(false);
+});
+
+test('wire puts what plays when into a kit; behaviour says what is proven of it, of the kit and of its package', async () => {
+  const rulebook = checkRulebook(emberfold);
+  const blobs = new MemoryBlobs();
+  const kit = { ...(await nightWatchKeeperMoving(rulebook, blobs)), behaviour: undefined };
+  writeFileSync(join(folder, 'keeper.kit.zip'), writeArchive({ kit, rulebooks: [], history: [] }, blobs));
+  const [names, target] = [
+    ['idle', 'walk', 'run'],
+    ['--target', 'emberfold'],
+  ];
+  const when = (atLeast: number | null, below: number | null = null) => [{ kind: 'range', parameter: 'ahead', atLeast, below }];
+  const passages = [
+    { from: 'idle', to: 'walk', when: when(0.5) },
+    { from: 'walk', to: 'idle', when: when(null, 0.5) },
+    { from: 'idle', to: 'run', when: when(3) },
+  ];
+  const table = (clip: string) => ({
+    format: 'itchkit.behaviour/1',
+    layers: [{ name: 'Body', first: 'idle', states: names.map((name) => ({ name, clip: name === 'run' ? clip : name })), passages }],
+  });
+  writeFileSync(join(folder, 'plays.json'), JSON.stringify(table('run')));
+  const wired = run('wire', 'keeper.kit.zip', '--behaviour', 'plays.json', ...target, '--out', 'keeper-plays.kit.zip', '--json');
+  expect([wired.status, wired.stderr]).toEqual([0, '']);
+  const proven = (file: string) => {
+    const { status, stdout } = run('behaviour', file, ...target, '--json');
+    const { layers, claims } = JSON.parse(stdout) as {
+      layers: object[];
+      claims: { kind: string; states?: string[]; passages?: string[] }[];
+    };
+    return {
+      status,
+      layers,
+      claims: claims.filter(({ kind }) => kind !== 'unread').map(({ kind, states, passages: p }) => [kind, ...(states ?? p ?? [])]),
+    };
+  };
+  // Whoever goes 3 m/s goes 0.5 as well: walking is taken first, and nothing else leads to running.
+  const said = {
+    status: 0,
+    layers: [{ name: 'Body', states: 3, passages: 3 }],
+    claims: [
+      ['unreached', 'run'],
+      ['never', 'idle → run', 'idle → walk'],
+      ['both', 'idle'],
+    ],
+  };
+  expect(proven('keeper-plays.kit.zip')).toEqual(said);
+  expect(run('pack', 'keeper-plays.kit.zip', ...target, '--out', 'keeper.zip').status).toBe(0);
+  expect(proven('keeper.zip')).toEqual(said);
+
+  writeFileSync(join(folder, 'wrong.json'), JSON.stringify(table('swim')));
+  const refused = run('wire', 'keeper.kit.zip', '--behaviour', 'wrong.json', ...target, '--out', 'never.kit.zip', '--json');
+  expect([refused.status, JSON.parse(refused.stdout).error.message]).toEqual([2, 'layers.0.states.2.clip: there is no clip “swim”.']);
+  expect(run('wire', 'keeper.kit.zip', ...target, '--out', 'never.kit.zip').stderr).toMatch(/--bindings with a CSV file, --behaviour/);
   expect(existsSync(join(folder, 'never.kit.zip'))).toBe(false);
 });
 

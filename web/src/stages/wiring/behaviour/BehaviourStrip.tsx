@@ -45,7 +45,7 @@ export function BehaviourStrip({ rulebook }: { rulebook: Rulebook }) {
           px: 2,
           py: 1.5,
           display: 'grid',
-          gap: 1.5,
+          gap: 2.25,
           alignContent: 'start',
         }}
       >
@@ -103,7 +103,7 @@ function LayerTable({ layer, parameters, values }: { layer: Layer; parameters: r
   const name = (id: Id | null) => (id === null ? 'anywhere' : layer.states.find((one) => one.id === id)!.name);
   return (
     <Box sx={{ mb: 2.5 }}>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mb: 0.75 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 0.75, mb: 0.75 }}>
         <Box sx={{ fontWeight: 600, fontSize: 13, flex: 1 }}>{layer.name}</Box>
         <Box sx={{ width: 190 }}>
           <Choice

@@ -97,7 +97,7 @@ function PassageFields({ layer, passage, parameters }: { layer: Layer; passage: 
   const at = layer.passages.indexOf(passage);
   const free = parameters.filter((rule) => !passage.when.some(({ parameter }) => parameter === rule.name));
   return (
-    <Box role="group" aria-label="The chosen passage" sx={{ display: 'grid', gap: 1.5 }}>
+    <Box role="group" aria-label="The chosen passage" sx={{ display: 'grid', gap: 2 }}>
       <Box sx={{ fontSize: 13, fontWeight: 600 }}>
         {name(passage.from)} → {name(passage.to)}
       </Box>
@@ -123,7 +123,7 @@ function PassageFields({ layer, passage, parameters }: { layer: Layer; passage: 
           }}
         />
       )}
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1.3fr 1fr', gap: 1 }}>
         <Choice
           label="It may be taken"
           value={passage.after}
