@@ -145,7 +145,7 @@ function LayerTable({ layer, parameters, values }: { layer: Layer; parameters: r
                 sx={{
                   borderTop: 1,
                   borderColor: 'divider',
-                  opacity: leads ? 1 : 0.6,
+                  color: leads ? undefined : 'text.secondary',
                   bgcolor: own.passage === passage.id ? 'action.selected' : undefined,
                 }}
               >
