@@ -36,6 +36,12 @@ function passageOf(layer: Layer, id: Id): Passage {
   return passage;
 }
 
+/** @throws {BehaviourError} where another one is called so: tables and packages know layers and states by their names */
+function needFree(list: readonly { id: Id; name: string }[], name: string | undefined, what: string, self?: Id): void {
+  if (name !== undefined && list.some((one) => one.name === name && one.id !== self))
+    throw new BehaviourError('name-taken', `Another ${what} is called “${name}”. Choose another name.`, self ?? null);
+}
+
 /** Says what plays when, all of it; null where nothing is said any more. */
 export const setBehaviour = defineOperation<{ behaviour: Behaviour | null }>({
   id: 'behaviour.set',
@@ -60,6 +66,7 @@ export const addLayer = defineOperation<{ id?: Id; name: string; state: string; 
   change(kit, { id = newId(), name, state, clip }) {
     const first = newId();
     kit.behaviour ??= { layers: [] };
+    needFree(kit.behaviour.layers, name, 'layer');
     // What has all parts is the body; another one goes on top of it.
     kit.behaviour.layers.push({
       id,
@@ -85,7 +92,9 @@ export const setLayer = defineOperation<{ layer: Id } & Partial<Pick<Layer, 'nam
     first: idSchema,
   }).or('name', 'parts', 'how', 'first'),
   change(kit, { layer, ...said }) {
-    Object.assign(layerOf(kit, layer), structuredClone(said));
+    const changed = layerOf(kit, layer);
+    needFree(kit.behaviour!.layers, said.name, 'layer', layer);
+    Object.assign(changed, structuredClone(said));
   },
 });
 
@@ -120,7 +129,9 @@ export const addState = defineOperation<{ layer: Id } & Omit<BehaviourState, 'id
     loop: Joi.boolean().required(),
   }),
   change(kit, { layer, id = newId(), ...state }) {
-    layerOf(kit, layer).states.push({ ...state, id });
+    const { states } = layerOf(kit, layer);
+    needFree(states, state.name, 'state of the layer');
+    states.push({ ...state, id });
   },
 });
 
@@ -137,7 +148,10 @@ export const setState = defineOperation<{ layer: Id; state: Id } & Partial<Omit<
     loop: Joi.boolean(),
   }).or('name', 'clip', 'speed', 'loop'),
   change(kit, { layer, state, ...said }) {
-    Object.assign(stateOf(layerOf(kit, layer), state), said);
+    const { states } = layerOf(kit, layer);
+    const changed = stateOf(layerOf(kit, layer), state);
+    needFree(states, said.name, 'state of the layer', state);
+    Object.assign(changed, said);
   },
 });
 

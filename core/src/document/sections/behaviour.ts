@@ -185,9 +185,11 @@ export const behaviourSection: Section<'behaviour'> = {
   schema: behaviourSchema,
   fields: [],
   sound({ layers }, refuse) {
+    if (new Set(layers.map(({ name }) => name)).size < layers.length) refuse('has two layers of one name', 'behaviour.layers');
     for (const { id, first, states, passages } of layers) {
       const where = `behaviour.layers.${id}`;
       const there = new Set(states.map((state) => state.id));
+      if (new Set(states.map(({ name }) => name)).size < states.length) refuse('has two states of one name', where);
       if (!there.has(first)) refuse('begins in a state that is not there', where);
       for (const { id: passage, from, except, to, when } of passages) {
         for (const state of [...(from === null ? [] : [from]), ...except, to])

@@ -81,7 +81,7 @@ export function BehaviourCard({ rulebook }: { rulebook: Rulebook }) {
               Begin with a state for each clip
             </TryButton>
           ) : (
-            <TryButton calls={() => callOf(addLayer, { name: `Layer ${layers.length + 1}`, state: 'nothing', clip: null })}>
+            <TryButton calls={() => callOf(addLayer, { name: freshName('Layer', layers), state: 'nothing', clip: null })}>
               Add a layer
             </TryButton>
           )}
@@ -135,11 +135,13 @@ function LayerFields({ layer }: { layer: Layer }) {
   );
 }
 
+/** A name that none of a list has: the word with the first number that is free, from the next one on. */
+function freshName(word: string, list: readonly { name: string }[]): string {
+  const names = new Set(list.map(({ name }) => name));
+  for (let n = list.length + 1; ; n++) if (!names.has(`${word} ${n}`)) return `${word} ${n}`;
+}
+
 function StatesSection({ layer }: { layer: Layer }) {
-  const names = new Set(layer.states.map(({ name }) => name));
-  const fresh = () => {
-    for (let n = layer.states.length + 1; ; n++) if (!names.has(`state ${n}`)) return `state ${n}`;
-  };
   return (
     <Fold title="States" aside={layer.states.length}>
       <Box sx={{ display: 'grid', gap: 2 }}>
@@ -148,7 +150,9 @@ function StatesSection({ layer }: { layer: Layer }) {
         ))}
       </Box>
       <Buttons>
-        <TryButton calls={() => callOf(addState, { layer: layer.id, name: fresh(), clip: null, speed: 1, loop: true })}>
+        <TryButton
+          calls={() => callOf(addState, { layer: layer.id, name: freshName('state', layer.states), clip: null, speed: 1, loop: true })}
+        >
           Add a state
         </TryButton>
       </Buttons>

@@ -1,0 +1,73 @@
+import { callOf, type Behaviour } from '../document';
+import { run } from '../tests/helpers';
+import { SOUND } from '../tests/sound-kits';
+import { addLayer, addPassage, addState, movePassage, removeLayer, removeState, setLayer, setState } from './operations';
+
+const made = () => SOUND.emberfold();
+const names = (behaviour: Behaviour | undefined, layer = 0) => behaviour!.layers[layer].states.map(({ name }) => name);
+
+test('a state goes with the passages to it and from it, and is no exception any more; the one in which a layer begins stays', () => {
+  const { kit, blobs } = made();
+  const with_ = run(kit, blobs, callOf(addPassage, { layer: 'body', from: null, to: 'idle', when: [], after: 'end', over: 0 }));
+  const excepted = { ...with_, behaviour: structuredClone(with_.behaviour)! };
+  excepted.behaviour.layers[0].passages.at(-1)!.except = ['run'];
+  const { behaviour } = run(excepted, blobs, callOf(removeState, { layer: 'body', state: 'run' }));
+  expect(names(behaviour)).toEqual(['idle', 'walk']);
+  expect(behaviour!.layers[0].passages.map(({ from, except, to }) => [from, ...except, to])).toEqual([
+    ['idle', 'walk'],
+    ['walk', 'idle'],
+    [null, 'idle'],
+  ]);
+  expect(() => run(kit, blobs, callOf(removeState, { layer: 'body', state: 'idle' }))).toThrow(/begins in that state/);
+});
+
+test('the first layer is the body, later ones lie on top; the last one that goes takes the behaviour with it', () => {
+  const { kit, blobs } = made();
+  const bare = { ...kit, behaviour: undefined };
+  const one = run(bare, blobs, callOf(addLayer, { id: 'a', name: 'Body', state: 'still', clip: null }));
+  const two = run(one, blobs, callOf(addLayer, { id: 'b', name: 'Arm', state: 'low', clip: 'idle' }));
+  expect(two.behaviour!.layers.map(({ id, how }) => [id, how])).toEqual([
+    ['a', 'replaces'],
+    ['b', 'adds'],
+  ]);
+  const left = ['a', 'b'].reduce((now, layer) => run(now, blobs, callOf(removeLayer, { layer })), two);
+  expect('behaviour' in left).toBe(false);
+});
+
+test('a passage goes before another one, wherever it stood', () => {
+  const { kit, blobs } = made();
+  const order = (passage: string, before: string) =>
+    run(kit, blobs, callOf(movePassage, { layer: 'body', passage, before })).behaviour!.layers[0].passages.map(({ id }) => id);
+  expect(order('run-walk', 'idle-walk')).toEqual(['run-walk', 'idle-walk', 'walk-idle', 'walk-run']);
+  expect(order('idle-walk', 'run-walk')).toEqual(['walk-idle', 'walk-run', 'idle-walk', 'run-walk']);
+});
+
+test.each([
+  [
+    'a second state of one name',
+    callOf(addState, { layer: 'body', name: 'walk', clip: null, speed: 1, loop: true }),
+    /Another state.*“walk”/,
+  ],
+  ['a state that takes another’s name', callOf(setState, { layer: 'body', state: 'run', name: 'walk' }), /Another state.*“walk”/],
+  ['a layer that takes another’s name', callOf(setLayer, { layer: 'gait', name: 'body' }), /Another layer.*“body”/],
+  ['a second layer of one name', callOf(addLayer, { name: 'lamp', state: 'x', clip: null }), /Another layer.*“lamp”/],
+  ['a layer that is gone', callOf(setLayer, { layer: 'tail', how: 'adds' }), /no longer there/],
+  [
+    'a layer that moves what is not there',
+    callOf(setLayer, { layer: 'body', parts: ['tail'] }),
+    /behaviour\.layers\.body points at something/,
+  ],
+  ['a passage to nowhere', callOf(addPassage, { layer: 'body', from: null, to: 'lamp', when: [], after: 'any', over: 0 }), /lamp/],
+])('%s is refused in words', (_, call, said) => {
+  const { kit, blobs } = made();
+  expect(() => run(kit, blobs, call)).toThrow(said);
+});
+
+test('its own name is no other’s', () => {
+  const { kit, blobs } = made();
+  expect(names(run(kit, blobs, callOf(setState, { layer: 'body', state: 'walk', name: 'walk', speed: 2 })).behaviour)).toEqual([
+    'idle',
+    'walk',
+    'run',
+  ]);
+});
