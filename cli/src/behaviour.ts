@@ -43,6 +43,8 @@ function saidOf({ layers }: Behaviour, claim: Claim): SaidClaim {
       return { ...base, states: claim.states.map(state), values: claim.values };
     case 'unknown':
       return { ...base, passages: [passage(claim.passage)], parameter: claim.parameter, ...(claim.value && { values: [claim.value] }) };
+    case 'unsure':
+      return base;
     case 'unread':
       return { ...base, parameter: claim.parameter };
     case 'alike':

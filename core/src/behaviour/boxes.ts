@@ -10,12 +10,16 @@ interface Axis {
 /** Of each parameter that it asks about which classes it takes, as bits; of all others every one. None with no bits. */
 export type Box = ReadonlyMap<string, bigint>;
 
+/** There are more combinations of conditions than can be looked at. */
+export class TooManyError extends Error {}
+
 /**
  * All that conditions can tell of the values that are passed in: the axis of each number is cut where a condition names one, so that there
  * are finitely many classes, and conditions are boxes over them. Emptiness, overlap and cover are then exact.
  */
 export class ValueSpace {
   private readonly axes = new Map<string, Axis>();
+  private left = Infinity;
 
   constructor(
     readonly parameters: readonly ParameterRule[],
@@ -29,6 +33,17 @@ export class ValueSpace {
       const samples = samplesOf(rule, cuts.get(rule.name) ?? []);
       this.axes.set(rule.name, { samples, all: (1n << BigInt(samples.length)) - 1n });
     }
+  }
+
+  /** Lets so many more boxes be looked at: whether boxes cover one another can take as many as there are combinations of classes. */
+  allow(steps: number): void {
+    this.left = steps;
+  }
+
+  /** @throws {TooManyError} where no more is let */
+  spend(steps = 1): void {
+    this.left -= steps;
+    if (this.left < 0) throw new TooManyError('too many combinations of conditions');
   }
 
   /** Where all of some conditions hold; null where no values do. What the platform does not pass in never holds. */
@@ -47,6 +62,7 @@ export class ValueSpace {
 
   /** What two boxes have in common; null where that is nothing. */
   both(a: Box, b: Box): Box | null {
+    this.spend();
     const box = new Map(a);
     for (const [parameter, bits] of b) {
       const left = (box.get(parameter) ?? this.axes.get(parameter)!.all) & bits;

@@ -253,6 +253,23 @@ describe('facts of a body that stands, walks and runs', () => {
   });
 });
 
+test('of conditions that combine in too many ways that is said, and soon', () => {
+  const parameters = Array.from({ length: 40 }, (_, i): ParameterRule => ({ name: `p${i}`, title: '', about: '', kind: 'yes-no' }));
+  const is = (i: number, value: string): Condition => ({ kind: 'among', parameter: `p${i % 40}`, values: [value] });
+  // Three conditions each, over forty parameters: whether they cover everything is as hard as any riddle.
+  const passages = Array.from({ length: 2000 }, (_, i) =>
+    passage(
+      `p${i}`,
+      null,
+      ['stand', 'walk', 'run'][i % 3],
+      [is(i * 7, 'yes'), is(i * 11 + 3, 'no'), is(i * 13 + 5, i % 2 ? 'yes' : 'no')],
+      { over: 0 },
+    ),
+  );
+  const claims = proofsOf({ layers: [body(passages)] }, parameters, () => false);
+  expect(claims.map(({ kind }) => kind)).toContain('unsure');
+});
+
 describe('a frame', () => {
   const lengthOf = () => 2;
   test('takes the first that holds, and goes on within the frame only after 0 seconds', () => {

@@ -1,5 +1,5 @@
 import type { Behaviour, Condition, Id, Layer, Passage } from '../document';
-import { ValueSpace, type Box } from './boxes';
+import { TooManyError, ValueSpace, type Box } from './boxes';
 import { leadsFrom } from './interpreter';
 import type { ParameterRule, Values } from './rules';
 
@@ -17,6 +17,8 @@ export type Claim =
   | { kind: 'endless'; layer: Id; states: Id[]; values: Values }
   /** A condition asks about what the platform does not pass in, or for a value that it does not have. */
   | { kind: 'unknown'; layer: Id; passage: Id; parameter: string; value: string | null }
+  /** Its conditions combine in more ways than can be looked at: nothing else is said of it. */
+  | { kind: 'unsure'; layer: Id }
   /** Nothing asks about it. */
   | { kind: 'unread'; parameter: string }
   /** Values that nothing tells apart. */
@@ -30,6 +32,9 @@ interface Way {
   earlier: Box[];
 }
 
+/** How many boxes are looked at for a layer: a second or two. */
+const MOST_STEPS = 300_000;
+
 /** What a state has no time for of its own. */
 type Timeless = (state: Id) => boolean;
 
@@ -41,11 +46,16 @@ type Timeless = (state: Id) => boolean;
  */
 export function proofsOf({ layers }: Behaviour, parameters: readonly ParameterRule[], timeless: Timeless): Claim[] {
   const space = new ValueSpace(parameters, conditionsOf(layers));
-  return [
-    ...layers.flatMap((layer) => proofsOfLayer(layer, space, timeless)),
-    ...unknowns(layers, parameters),
-    ...unread(layers, parameters),
-  ];
+  const ofLayers = layers.flatMap((layer): Claim[] => {
+    space.allow(MOST_STEPS);
+    try {
+      return proofsOfLayer(layer, space, timeless);
+    } catch (error) {
+      if (error instanceof TooManyError) return [{ kind: 'unsure', layer: layer.id }];
+      throw error;
+    }
+  });
+  return [...ofLayers, ...unknowns(layers, parameters), ...unread(layers, parameters)];
 }
 
 function* conditionsOf(layers: readonly Layer[]): Generator<Condition> {
@@ -114,6 +124,7 @@ function doubled(layer: Layer, boxes: ReadonlyMap<Id, Box | null>, reached: Read
     here.forEach((a, i) => {
       for (const b of here.slice(i + 1)) {
         const pair = `${a.id} ${b.id}`;
+        space.spend();
         if (a.to === b.to || seen.has(pair)) continue;
         const both = space.both(boxes.get(a.id)!, boxes.get(b.id)!);
         // Where one of the two waits for the end, what else waits for it is looked at too.

@@ -1,5 +1,5 @@
 import type { Check, Mend, Said } from '../types';
-import { nameList } from '../wording';
+import { count, nameList } from '../wording';
 import { claimsOfKind, conditionSaid, layerIn, needsBehaviours, passageIn, takeAway, wayName } from './behaviour-shared';
 
 /** Every passage can be taken. */
@@ -12,7 +12,18 @@ export const behaviourTaken: Check = {
   run(context) {
     const { parameters } = context.rulebook.behaviours!;
     const unknown = new Set(claimsOfKind(context, 'unknown').map(({ passage }) => passage));
-    return claimsOfKind(context, 'never')
+    const unsure = claimsOfKind(context, 'unsure').map(({ layer }): Said => {
+      const { name, passages } = layerIn(context, layer);
+      return {
+        key: `unsure.${layer}`,
+        title: 'Too many ways to look at them all',
+        message: `The conditions of the layer “${name}” combine in more ways than can be looked at, so nothing is proven of it. Part it into several layers.`,
+        measured: count(passages.length, 'passage'),
+        limit: 'fewer at once',
+        parts: [],
+      };
+    });
+    const never = claimsOfKind(context, 'never')
       .filter(({ passage }) => !unknown.has(passage))
       .map(({ layer: id, passage, because, by }): Said => {
         const layer = layerIn(context, id);
@@ -45,5 +56,6 @@ export const behaviourTaken: Check = {
           mend: first ?? takeAway(layer, passage),
         };
       });
+    return [...unsure, ...never];
   },
 };
