@@ -50,25 +50,27 @@ function everything(): Values[] {
   );
 }
 
-/** What is reached and taken, by trying all values in each state. */
+/** What is reached, what is taken and what is open at once, by trying all values in each state. */
 function tried({ first, passages }: Layer, all: readonly Values[]): number {
   const reached = new Set([first]);
   const taken = new Set<string>();
+  const pairs = new Set<string>();
   for (const state of reached) {
     const own = passages.filter((one) => leadsFrom(one, state));
     for (const values of all) {
-      const found = own.find(({ when }) => when.every((one) => holdsOf(one, values[one.parameter])));
+      const [found, ...others] = own.filter(({ when }) => when.every((one) => holdsOf(one, values[one.parameter])));
       if (!found) continue;
+      for (const other of others) if (other.to !== found.to) pairs.add(`${found.id} ${other.id}`);
       taken.add(found.id);
       reached.add(found.to);
     }
   }
-  return reached.size + taken.size;
+  return reached.size + taken.size + pairs.size;
 }
 
 export const behaviourProofs: Benchmark = {
   row: 'behaviour-proofs',
-  title: `proofs of ${STATES} states and ${PASSAGES} passages, against trying all values in every state (a fifth of its time)`,
+  title: `proofs of ${STATES} states and ${PASSAGES} passages, against trying all values in every state (half its time)`,
   async run() {
     const layer = machine();
     const all = everything();
@@ -79,6 +81,6 @@ export const behaviourProofs: Benchmark = {
       () => milliseconds(async () => void (kept += tried(layer, all))),
     );
     if (kept === 0) throw new Error('nothing was proven');
-    return rowOf('behaviour-proofs', 'ms', ours, peer, 0.2);
+    return rowOf('behaviour-proofs', 'ms', ours, peer, 0.5);
   },
 };

@@ -60,14 +60,23 @@ export class ValueSpace {
     return box;
   }
 
+  /** Whether two boxes have something in common. */
+  meet(a: Box, b: Box): boolean {
+    this.spend();
+    for (const [parameter, bits] of b) {
+      const here = a.get(parameter);
+      if (here !== undefined && (here & bits) === 0n) return false;
+    }
+    return true;
+  }
+
   /** What two boxes have in common; null where that is nothing. */
   both(a: Box, b: Box): Box | null {
-    this.spend();
+    if (!this.meet(a, b)) return null;
     const box = new Map(a);
     for (const [parameter, bits] of b) {
-      const left = (box.get(parameter) ?? this.axes.get(parameter)!.all) & bits;
-      if (left === 0n) return null;
-      box.set(parameter, left);
+      const here = box.get(parameter);
+      box.set(parameter, here === undefined ? bits : here & bits);
     }
     return box;
   }
@@ -75,7 +84,7 @@ export class ValueSpace {
   /** A part of a box that lies in none of some others; null where they cover it. */
   outside(box: Box, others: readonly Box[], from = 0): Box | null {
     for (let i = from; i < others.length; i++) {
-      if (!this.both(box, others[i])) continue;
+      if (!this.meet(box, others[i])) continue;
       for (const piece of this.without(box, others[i])) {
         const found = this.outside(piece, others, i + 1);
         if (found) return found;
@@ -87,7 +96,7 @@ export class ValueSpace {
 
   /** All parts of a box that lie in none of some others, none of them over another. */
   outsides(box: Box, others: readonly Box[]): Box[] {
-    return others.reduce<Box[]>((left, other) => left.flatMap((one) => (this.both(one, other) ? this.without(one, other) : [one])), [box]);
+    return others.reduce<Box[]>((left, other) => left.flatMap((one) => (this.meet(one, other) ? this.without(one, other) : [one])), [box]);
   }
 
   /** What is left of a box without another that it meets: a piece for each parameter that the other asks about. */

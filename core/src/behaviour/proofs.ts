@@ -122,11 +122,13 @@ function doubled(layer: Layer, boxes: ReadonlyMap<Id, Box | null>, reached: Read
   for (const state of reached) {
     const here = layer.passages.filter((one) => leadsFrom(one, state) && boxes.get(one.id));
     here.forEach((a, i) => {
-      for (const b of here.slice(i + 1)) {
+      const box = boxes.get(a.id)!;
+      for (let k = i + 1; k < here.length; k++) {
+        const b = here[k];
+        if (a.to === b.to || !space.meet(box, boxes.get(b.id)!)) continue;
         const pair = `${a.id} ${b.id}`;
-        space.spend();
-        if (a.to === b.to || seen.has(pair)) continue;
-        const both = space.both(boxes.get(a.id)!, boxes.get(b.id)!);
+        if (seen.has(pair)) continue;
+        const both = space.both(box, boxes.get(b.id)!);
         // Where one of the two waits for the end, what else waits for it is looked at too.
         const later = a.after === 'end' ? a : b;
         const earlier = here.slice(0, i).flatMap((one) => (isLookedAt(one, later, timeless(state)) ? boxes.get(one.id)! : []));
