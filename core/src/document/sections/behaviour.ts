@@ -28,7 +28,7 @@ export interface BehaviourState {
 /** A way from one state to another. The earlier one in the list goes first. */
 export interface Passage {
   id: Id;
-  /** Null from any state but the one that it leads to and those excepted. */
+  /** Null from anywhere, but for the state that it leads to and those excepted. */
   from: Id | null;
   except: Id[];
   to: Id;
