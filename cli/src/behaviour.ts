@@ -1,4 +1,4 @@
-import { proofsOf, type Claim, type Values } from '@itchkit/core/behaviour';
+import { proofsOf, timelessIn, type Claim, type Values } from '@itchkit/core/behaviour';
 import { count, type Behaviour, type Blobs, type Id, type Kit } from '@itchkit/core/document';
 import { runChecks, type Finding, type Rulebook } from '@itchkit/core/rulebook';
 import { STOPS, type Answer } from './job';
@@ -55,15 +55,13 @@ function saidOf({ layers }: Behaviour, claim: Claim): SaidClaim {
 /** What is proven of a kit's behaviour, with the findings of its rulebook. Ends with 1 where something stops it. */
 export function behaviourProven(file: string, kit: Kit, rulebook: Rulebook, blobs: Blobs): Answer {
   const behaviour = kit.behaviour ?? { layers: [] };
-  const clipOf = new Map(behaviour.layers.flatMap(({ states }) => states.map(({ id, clip }) => [id, clip])));
-  const timeless = (id: Id) => kit.clips[clipOf.get(id) ?? ''] === undefined;
   const findings = runChecks({ kit, rulebook, blobs }).filter(({ family }) => family === 'behaviour');
   const result: Proven = {
     file,
     ok: true,
     target: { id: rulebook.id, version: rulebook.version },
     layers: behaviour.layers.map(({ name, states, passages }) => ({ name, states: states.length, passages: passages.length })),
-    claims: proofsOf(behaviour, rulebook.behaviours?.parameters ?? [], timeless).map((claim) => saidOf(behaviour, claim)),
+    claims: proofsOf(behaviour, rulebook.behaviours?.parameters ?? [], timelessIn(kit)).map((claim) => saidOf(behaviour, claim)),
     findings: findings.map(({ check, grade, message }) => ({ check, grade, message })),
   };
   const layers = result.layers.map(({ name, states, passages }) => `  ${name}: ${count(states, 'state')}, ${count(passages, 'passage')}\n`);

@@ -1,4 +1,4 @@
-import type { Behaviour, Condition, Id, Layer, Passage } from '../document';
+import type { Behaviour, Condition, Id, Kit, Layer, Passage } from '../document';
 import { TooManyError, ValueSpace, type Box } from './boxes';
 import { leadsFrom } from './interpreter';
 import type { ParameterRule, Values } from './rules';
@@ -37,6 +37,15 @@ const MOST_STEPS = 300_000;
 
 /** What a state has no time for of its own. */
 type Timeless = (state: Id) => boolean;
+
+/** What states of a kit have ended as soon as they begin: those that play no clip that is there. */
+export function timelessIn({ behaviour, clips }: Pick<Kit, 'behaviour' | 'clips'>): Timeless {
+  const clipOf = new Map(behaviour?.layers.flatMap(({ states }) => states.map(({ id, clip }) => [id, clip] as const)));
+  return (state) => {
+    const clip = clipOf.get(state) ?? null;
+    return clip === null || !(clip in clips);
+  };
+}
 
 /**
  * Proves what can and what can’t happen. Values may be any, and others in each frame; a state is where some passage can be taken to it,

@@ -1,4 +1,4 @@
-import { proofsOf, type Claim, type ParameterRule, type Values } from '../../behaviour';
+import { proofsOf, timelessIn, type Claim, type ParameterRule, type Values } from '../../behaviour';
 import type { Condition, Id, Layer, Passage } from '../../document';
 import type { CheckContext, Mend, Rulebook } from '../types';
 import { figure } from '../wording';
@@ -10,14 +10,8 @@ export const needsBehaviours = ({ behaviours }: Rulebook): string | null =>
 /** What is proven of the kit's behaviour; nothing where it has none. */
 export const claimsOf = (context: CheckContext): Claim[] =>
   context.once('claims', ({ kit, rulebook }) => {
-    const { behaviour, clips } = kit;
-    if (!behaviour) return [];
-    const clipOf = new Map(behaviour.layers.flatMap(({ states }) => states.map(({ id, clip }) => [id, clip])));
-    const timeless = (state: Id) => {
-      const clip = clipOf.get(state) ?? null;
-      return clip === null || !(clip in clips);
-    };
-    return proofsOf(behaviour, rulebook.behaviours!.parameters, timeless);
+    const { behaviour } = kit;
+    return behaviour ? proofsOf(behaviour, rulebook.behaviours!.parameters, timelessIn(kit)) : [];
   });
 
 /** Those of one kind. */

@@ -12,6 +12,7 @@ import { NumberField } from '../../../card/NumberField';
 import { TryButton } from '../../../card/TryButton';
 import { useDraft } from '../../../card/use-draft';
 import { Buttons, Fold } from '../../../panels/Fold';
+import { ListRow } from '../../../panels/ListRow';
 import { useKit, useRun, useSetSlice, useUi } from '../../../session/context';
 import { PassageSection } from './PassageSection';
 
@@ -47,29 +48,12 @@ export function BehaviourCard({ rulebook }: { rulebook: Rulebook }) {
           <Box component="ul" aria-label="Layers" sx={{ listStyle: 'none', m: 0, p: 0 }}>
             {layers.map((one) => (
               <li key={one.id}>
-                <Box
-                  component="button"
-                  type="button"
-                  aria-pressed={one === layer}
-                  onClick={() => set({ layer: one.id, passage: null })}
-                  sx={{
-                    border: 0,
-                    bgcolor: one === layer ? 'action.selected' : 'transparent',
-                    px: 0.75,
-                    py: 0.25,
-                    font: 'inherit',
-                    fontSize: 12.5,
-                    color: 'inherit',
-                    cursor: 'pointer',
-                    width: '100%',
-                    textAlign: 'left',
-                  }}
-                >
+                <ListRow chosen={one === layer} onClick={() => set({ layer: one.id, passage: null })}>
                   {one.name}
                   <Box component="span" sx={{ color: 'text.secondary' }}>
                     , {count(one.states.length, 'state')}, {one.how === 'adds' ? 'on top of those before' : 'instead of those before'}
                   </Box>
-                </Box>
+                </ListRow>
               </li>
             ))}
           </Box>

@@ -25,6 +25,7 @@ import { TryButton } from '../../../card/TryButton';
 import { VectorField } from '../../../card/VectorField';
 import { useDraft } from '../../../card/use-draft';
 import { Buttons, Fold } from '../../../panels/Fold';
+import { ListRow } from '../../../panels/ListRow';
 import { useKit, useRun, useSetSlice, useUi } from '../../../session/context';
 
 const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.5 };
@@ -78,32 +79,18 @@ export function WalkwaySection({ rulebook }: { rulebook: Rulebook }) {
         <Box component="ul" aria-label="Knots" sx={{ listStyle: 'none', m: 0, p: 0, maxHeight: 180, overflowY: 'auto' }}>
           {walkway.knots.map((knot) => (
             <li key={knot.id}>
-              <Box
-                component="button"
-                type="button"
-                aria-pressed={chosen.includes(knot.id)}
+              <ListRow
+                chosen={chosen.includes(knot.id)}
                 onClick={(event) =>
                   set({ knots: event.shiftKey || event.ctrlKey ? [...chosen.filter((id) => id !== knot.id), knot.id] : [knot.id] })
                 }
-                sx={{
-                  border: 0,
-                  bgcolor: chosen.includes(knot.id) ? 'action.selected' : 'transparent',
-                  px: 0.75,
-                  py: 0.25,
-                  font: 'inherit',
-                  fontSize: 12.5,
-                  color: 'inherit',
-                  cursor: 'pointer',
-                  width: '100%',
-                  textAlign: 'left',
-                }}
               >
                 {knotTitle(walkway, knot.id)}
                 <Box component="span" sx={{ color: 'text.secondary' }}>
                   {knot.edge && ', joined to the park'}
                   {knot.boards.length > 0 && `, boards ${knot.boards.map((id) => kit.parts[id].name).join(', ')}`}
                 </Box>
-              </Box>
+              </ListRow>
             </li>
           ))}
         </Box>
