@@ -61,7 +61,7 @@ export function behaviourProven(file: string, kit: Kit, rulebook: Rulebook, blob
     ok: true,
     target: { id: rulebook.id, version: rulebook.version },
     layers: behaviour.layers.map(({ name, states, passages }) => ({ name, states: states.length, passages: passages.length })),
-    claims: proofsOf(behaviour, rulebook.behaviours?.parameters ?? [], timelessIn(kit)).map((claim) => saidOf(behaviour, claim)),
+    claims: proofsOf(behaviour, rulebook.behaviours?.parameters ?? [], timelessIn(kit), kit.mixes).map((claim) => saidOf(behaviour, claim)),
     findings: findings.map(({ check, grade, message }) => ({ check, grade, message })),
   };
   const layers = result.layers.map(({ name, states, passages }) => `  ${name}: ${count(states, 'state')}, ${count(passages, 'passage')}\n`);

@@ -93,7 +93,7 @@ async function wire({ file, target, bindings, behaviour, out }: Of<'wire'>, open
   const rulebook = targetFor(target, opened);
   const told = bindings === undefined ? [] : readBindingsTable(textOf(bindings), opened.kit, rulebook);
   let kit = wireCalls(opened.kit, told).reduce((now, call) => runCall(now, call, blobs).kit, opened.kit);
-  if (behaviour !== undefined) kit = runCall(kit, callOf(setBehaviour, { behaviour: behaviourOfTable(jsonOf(behaviour), kit) }), blobs).kit;
+  if (behaviour !== undefined) kit = runCall(kit, callOf(setBehaviour, behaviourOfTable(jsonOf(behaviour), kit)), blobs).kit;
   const size = await written(out, opened, kit, blobs);
   const put = [
     ...(bindings === undefined ? [] : [count(told.length, 'binding')]),

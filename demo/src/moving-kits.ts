@@ -136,7 +136,7 @@ export async function nightWatchKeeperMoving(rulebook: Rulebook, blobs: Blobs): 
     }))
       hands.do(call);
   }
-  if (rulebook.behaviours) hands.do(callOf(setBehaviour, { behaviour: behaviourOfTable(KEEPER, hands.kit) }));
+  if (rulebook.behaviours) hands.do(callOf(setBehaviour, behaviourOfTable(KEEPER, hands.kit)));
   return hands.kit;
 }
 

@@ -3,9 +3,13 @@ import {
   behaviourSchema,
   conditionSchema,
   defineOperation,
+  edgeSchema,
+  gaitsSchema,
   idSchema,
   maybeIdSchema,
   nameSchema,
+  SECTIONS,
+  weightSchema,
   KitError,
   newId,
   type Behaviour,
@@ -14,6 +18,7 @@ import {
   type Id,
   type Kit,
   type Layer,
+  type Mix,
   type Passage,
 } from '../document';
 
@@ -42,12 +47,16 @@ function needFree(list: readonly { id: Id; name: string }[], name: string | unde
     throw new BehaviourError('name-taken', `Another ${what} is called “${name}”. Choose another name.`, self ?? null);
 }
 
-/** Says what plays when, all of it; null where nothing is said any more. */
-export const setBehaviour = defineOperation<{ behaviour: Behaviour | null }>({
+/** Says what plays when, all of it, and the mixes that are played; null where nothing is said any more. Mixes not given stay. */
+export const setBehaviour = defineOperation<{ behaviour: Behaviour | null; mixes?: Mix[] }>({
   id: 'behaviour.set',
   title: (_, { behaviour }) => (behaviour ? 'Say what plays when' : 'Say no longer what plays when'),
-  args: Joi.object({ behaviour: behaviourSchema.allow(null).required() }),
-  change(kit, { behaviour }) {
+  args: Joi.object({ behaviour: behaviourSchema.allow(null).required(), mixes: SECTIONS.mixes.schema }),
+  change(kit, { behaviour, mixes }) {
+    if (mixes) {
+      if (mixes.length > 0) kit.mixes = structuredClone(mixes);
+      else delete kit.mixes;
+    }
     if (behaviour) kit.behaviour = structuredClone(behaviour);
     else delete kit.behaviour;
   },
@@ -80,8 +89,10 @@ export const addLayer = defineOperation<{ id?: Id; name: string; state: string; 
   },
 });
 
-/** Says what a layer is called, what it moves, how, and where it begins. */
-export const setLayer = defineOperation<{ layer: Id } & Partial<Pick<Layer, 'name' | 'parts' | 'how' | 'first'>>>({
+/** Says what a layer is called, what it moves, how and how far, and where it begins; a weight of null takes it away. */
+export const setLayer = defineOperation<
+  { layer: Id; weight?: Layer['weight'] | null } & Partial<Pick<Layer, 'name' | 'parts' | 'how' | 'first' | 'edge'>>
+>({
   id: 'behaviour.set-layer',
   title: (kit, { layer }) => `Change the layer “${kit.behaviour?.layers.find(({ id }) => id === layer)?.name ?? layer}”`,
   args: Joi.object({
@@ -90,11 +101,16 @@ export const setLayer = defineOperation<{ layer: Id } & Partial<Pick<Layer, 'nam
     parts: Joi.array().items(idSchema).unique(),
     how: Joi.valid('replaces', 'adds'),
     first: idSchema,
-  }).or('name', 'parts', 'how', 'first'),
-  change(kit, { layer, ...said }) {
+    edge: edgeSchema,
+    weight: weightSchema.allow(null),
+  }).or('name', 'parts', 'how', 'first', 'edge', 'weight'),
+  change(kit, { layer, weight, ...said }) {
     const changed = layerOf(kit, layer);
     needFree(kit.behaviour!.layers, said.name, 'layer', layer);
     Object.assign(changed, structuredClone(said));
+    if (said.edge === 0) delete changed.edge;
+    if (weight) changed.weight = { ...weight };
+    else if (weight === null) delete changed.weight;
   },
 });
 
@@ -125,18 +141,22 @@ export const addState = defineOperation<{ layer: Id } & Omit<BehaviourState, 'id
     id: idSchema,
     name: nameSchema.min(1).required(),
     clip: maybeIdSchema.required(),
+    mix: idSchema,
+    gaits: gaitsSchema,
     speed: Joi.number().greater(0).max(100).required(),
     loop: Joi.boolean().required(),
   }),
   change(kit, { layer, id = newId(), ...state }) {
     const { states } = layerOf(kit, layer);
     needFree(states, state.name, 'state of the layer');
-    states.push({ ...state, id });
+    states.push({ ...structuredClone(state), id });
   },
 });
 
-/** Says what a state is called, and what it plays how. */
-export const setState = defineOperation<{ layer: Id; state: Id } & Partial<Omit<BehaviourState, 'id'>>>({
+type StateSaid = Partial<Omit<BehaviourState, 'id' | 'mix' | 'gaits'>> & { mix?: Id | null; gaits?: BehaviourState['gaits'] | null };
+
+/** Says what a state is called, and what it plays how: a clip or a mix, each in the place of the other; null takes gaits away. */
+export const setState = defineOperation<{ layer: Id; state: Id } & StateSaid>({
   id: 'behaviour.set-state',
   title: () => 'Change a state',
   args: Joi.object({
@@ -144,14 +164,22 @@ export const setState = defineOperation<{ layer: Id; state: Id } & Partial<Omit<
     state: idSchema.required(),
     name: nameSchema.min(1),
     clip: maybeIdSchema,
+    mix: maybeIdSchema,
+    gaits: gaitsSchema.allow(null),
     speed: Joi.number().greater(0).max(100),
     loop: Joi.boolean(),
-  }).or('name', 'clip', 'speed', 'loop'),
-  change(kit, { layer, state, ...said }) {
+  })
+    .or('name', 'clip', 'mix', 'gaits', 'speed', 'loop')
+    .oxor('clip', 'mix'),
+  change(kit, { layer, state, mix, gaits, ...said }) {
     const { states } = layerOf(kit, layer);
     const changed = stateOf(layerOf(kit, layer), state);
     needFree(states, said.name, 'state of the layer', state);
     Object.assign(changed, said);
+    if (said.clip !== undefined || mix === null) delete changed.mix;
+    if (mix) Object.assign(changed, { clip: null, mix });
+    if (gaits) changed.gaits = structuredClone(gaits);
+    else if (gaits === null) delete changed.gaits;
   },
 });
 
@@ -207,7 +235,9 @@ export const movePassage = defineOperation<{ layer: Id; passage: Id; before: Id 
 });
 
 /** Says of a passage how long it takes, what it asks for, or when it may be taken. */
-export const setPassage = defineOperation<{ layer: Id; passage: Id } & Partial<Pick<Passage, 'when' | 'after' | 'over'>>>({
+export const setPassage = defineOperation<
+  { layer: Id; passage: Id } & Partial<Pick<Passage, 'when' | 'after' | 'over'>> & { firm?: boolean }
+>({
   id: 'behaviour.set-passage',
   title: () => 'Change a passage',
   args: Joi.object({
@@ -216,9 +246,13 @@ export const setPassage = defineOperation<{ layer: Id; passage: Id } & Partial<P
     when: Joi.array().items(conditionSchema).max(40),
     after: Joi.valid('any', 'end'),
     over: Joi.number().min(0).max(60),
-  }).or('when', 'after', 'over'),
-  change(kit, { layer, passage, ...said }) {
-    Object.assign(passageOf(layerOf(kit, layer), passage), structuredClone(said));
+    firm: Joi.boolean(),
+  }).or('when', 'after', 'over', 'firm'),
+  change(kit, { layer, passage, firm, ...said }) {
+    const changed = passageOf(layerOf(kit, layer), passage);
+    Object.assign(changed, structuredClone(said));
+    if (firm) changed.firm = true;
+    else if (firm === false) delete changed.firm;
   },
 });
 
@@ -245,5 +279,20 @@ export const addPassage = defineOperation<{
   }),
   change(kit, { id = newId(), layer, ...passage }) {
     layerOf(kit, layer).passages.push({ ...structuredClone(passage), id, except: [] });
+  },
+});
+
+/** Says by which parameter states play otherwise; null by none: then what they play otherwise goes. */
+export const setGait = defineOperation<{ gait: string | null }>({
+  id: 'behaviour.set-gait',
+  title: (_, { gait }) => (gait === null ? 'Play the same by every gait' : `Play by ${gait}`),
+  args: Joi.object({ gait: Joi.string().min(1).max(120).allow(null).required() }),
+  change(kit, { gait }) {
+    const { behaviour } = kit;
+    if (!behaviour) throw new BehaviourError('behaviour-missing', 'Nothing says what plays when. Begin with a layer.');
+    if (gait === behaviour.gait) return;
+    if (gait === null) delete behaviour.gait;
+    else behaviour.gait = gait;
+    for (const { states } of behaviour.layers) for (const state of states) delete state.gaits;
   },
 });

@@ -1,4 +1,4 @@
-import type { Behaviour, Condition, Id, Kit, Layer, Passage } from '../document';
+import { playsOf, type Behaviour, type Condition, type Id, type Kit, type Layer, type Mix, type Passage, type Played } from '../document';
 import { TooManyError, ValueSpace, type Box } from './boxes';
 import { leadsFrom } from './interpreter';
 import type { ParameterRule, Values } from './rules';
@@ -38,12 +38,15 @@ const MOST_STEPS = 300_000;
 /** What a state has no time for of its own. */
 type Timeless = (state: Id) => boolean;
 
-/** What states of a kit have ended as soon as they begin: those that play no clip that is there. */
-export function timelessIn({ behaviour, clips }: Pick<Kit, 'behaviour' | 'clips'>): Timeless {
-  const clipOf = new Map(behaviour?.layers.flatMap(({ states }) => states.map(({ id, clip }) => [id, clip] as const)));
-  return (state) => {
-    const clip = clipOf.get(state) ?? null;
-    return clip === null || !(clip in clips);
+/** What states of a kit have ended as soon as they begin: those that play no clip that is there, whatever the gait and the values. */
+export function timelessIn({ behaviour, clips, mixes = [] }: Pick<Kit, 'behaviour' | 'clips' | 'mixes'>): Timeless {
+  const states = new Map(behaviour?.layers.flatMap((layer) => layer.states.map((state) => [state.id, state] as const)));
+  const has = (clip: Id | null) => clip !== null && clip in clips;
+  const takesTime = ({ clip, mix }: Played) =>
+    mix === undefined ? has(clip) : (mixes.find(({ id }) => id === mix)?.pegs.some((peg) => has(peg.clip)) ?? false);
+  return (id) => {
+    const state = states.get(id);
+    return !state || !playsOf(state).some(takesTime);
   };
 }
 
@@ -51,9 +54,15 @@ export function timelessIn({ behaviour, clips }: Pick<Kit, 'behaviour' | 'clips'
  * Proves what can and what can’t happen. Values may be any, and others in each frame; a state is where some passage can be taken to it,
  * from a state that is itself reached. Exact over classes of values (`ValueSpace`).
  *
- * @param timeless Whether a state has ended as soon as it begins: it plays nothing.
+ * @param timeless Whether a state has ended as soon as it begins: it plays nothing. @param mixes Those that states play by their ids
  */
-export function proofsOf({ layers }: Behaviour, parameters: readonly ParameterRule[], timeless: Timeless): Claim[] {
+export function proofsOf(
+  behaviour: Behaviour,
+  parameters: readonly ParameterRule[],
+  timeless: Timeless,
+  mixes: readonly Mix[] = [],
+): Claim[] {
+  const { layers } = behaviour;
   const space = new ValueSpace(parameters, conditionsOf(layers));
   const ofLayers = layers.flatMap((layer): Claim[] => {
     space.allow(MOST_STEPS);
@@ -64,7 +73,7 @@ export function proofsOf({ layers }: Behaviour, parameters: readonly ParameterRu
       throw error;
     }
   });
-  return [...ofLayers, ...unknowns(layers, parameters), ...unread(layers, parameters)];
+  return [...ofLayers, ...unknowns(layers, parameters), ...unread(behaviour, parameters, mixes)];
 }
 
 function* conditionsOf(layers: readonly Layer[]): Generator<Condition> {
@@ -205,16 +214,29 @@ export function asks(one: Condition, { kind }: ParameterRule): boolean {
   return kind === 'names' || kind === 'yes-no';
 }
 
+/** Parameters by which something is mixed, or a layer comes in. */
+function* mixedBy({ layers }: Behaviour, mixes: readonly Mix[]): Generator<string> {
+  const played = new Set(layers.flatMap(({ states }) => states.flatMap(playsOf)).map(({ mix }) => mix));
+  for (const { id, parameters } of mixes) if (played.has(id)) yield* parameters;
+  for (const { weight } of layers) if (weight) yield weight.parameter;
+}
+
 /** Parameters that nothing asks about, and names that nothing tells apart. */
-function unread(layers: readonly Layer[], parameters: readonly ParameterRule[]): Claim[] {
+function unread(behaviour: Behaviour, parameters: readonly ParameterRule[], mixes: readonly Mix[]): Claim[] {
+  const { layers, gait } = behaviour;
   const asked = [...conditionsOf(layers)];
+  const mixed = new Set(mixedBy(behaviour, mixes));
+  const gaits = new Set(layers.flatMap(({ states }) => states.flatMap((state) => (state.gaits ?? []).map((one) => one.gait))));
   return parameters.flatMap((rule): Claim[] => {
     const own = asked.filter((one) => one.parameter === rule.name);
-    if (own.length === 0) return [{ kind: 'unread', parameter: rule.name }];
+    const byGait = rule.name === gait && gaits.size > 0;
+    if (own.length === 0 && !byGait && !mixed.has(rule.name)) return [{ kind: 'unread', parameter: rule.name }];
     if (rule.kind !== 'names') return [];
     const alike = new Map<string, string[]>();
     for (const value of rule.values) {
-      const told = own.map((one) => (one.kind === 'among' && one.values.includes(value) ? '1' : '0')).join('');
+      // What has a column of its own is a way of being of its own.
+      const column = byGait && gaits.has(value) ? [`1 ${value}`] : [];
+      const told = [...column, ...own.map((one) => (one.kind === 'among' && one.values.includes(value) ? '1' : '0'))].join('');
       alike.set(told, [...(alike.get(told) ?? []), value]);
     }
     // What none of them names is one way of being: everything else.

@@ -1,11 +1,13 @@
 /** What a game passes in, as the platform says. `always`: on this platform it never has another value. */
-export type ParameterRule = { name: string; title: string; about: string } & (
-  | { kind: 'number'; unit: string; min: number; max: number; whole?: boolean; always?: number }
-  | { kind: 'names'; values: string[]; always?: string }
-  | { kind: 'yes-no'; always?: 'yes' | 'no' }
-  /** There for the one frame in which it is sent. */
-  | { kind: 'signal' }
-);
+export type ParameterRule = { name: string; title: string; about: string } &
+  /** `moves`: it is how fast the body goes that way, metres a second. */
+  (
+    | { kind: 'number'; unit: string; min: number; max: number; whole?: boolean; moves?: 'ahead' | 'left'; always?: number }
+    | { kind: 'names'; values: string[]; always?: string }
+    | { kind: 'yes-no'; always?: 'yes' | 'no' }
+    /** There for the one frame in which it is sent. */
+    | { kind: 'signal' }
+  );
 
 /** What a platform plays by values that its game passes in. */
 export interface BehavioursRules {

@@ -16,6 +16,7 @@ import {
   type Track,
 } from '../document';
 import { quatFromTurn } from '../geometry';
+import { AS_IT_IS, fittedMotion, LIBRARY } from '../motion';
 import { mendAllSafe } from '../operations';
 import { loadSimplifier } from '../shape';
 import { extentOf, greatestDifference, putWedge, run, worldVertices } from '../tests/helpers';
@@ -735,6 +736,38 @@ const FAULTS: Fault[] = [
     'a run that never ends',
     ({ kit }) => void (kit.behaviour!.layers[0].passages = kit.behaviour!.layers[0].passages.filter(({ from }) => from !== 'run')),
     'asking',
+  ],
+  [
+    'emberfold',
+    'behaviour-speeds',
+    'a walk that is mixed in as a run',
+    ({ kit, blobs }) => {
+      // Legs that hang down, so that they can step.
+      for (const [side, x] of [
+        ['l', 0.01],
+        ['r', -0.01],
+      ] as const) {
+        kit.parts[`thigh_${side}`].translation = [x, 0, 0];
+        kit.parts[`shin_${side}`].translation = [0, -0.018, 0.001];
+        kit.parts[`foot_${side}`].translation = [0, -0.018, -0.001];
+      }
+      const walk = LIBRARY.find(({ id }) => id === 'walk')!;
+      const choices = { ...AS_IT_IS, inPlace: true };
+      const made = run(structuredClone(kit), blobs, ...fittedMotion(kit, { motion: walk, clip: 'made', name: 'made', choices, rate: 30 }));
+      kit.clips.walk = { ...structuredClone(made.clips.made), id: 'walk', name: 'walk', order: 1 };
+      kit.mixes = structuredClone(kit.mixes!);
+      kit.mixes[0].pegs[0].at = [0];
+      kit.mixes[0].pegs[1].at = [5];
+    },
+    'asking',
+  ],
+  ['emberfold', 'behaviour-known', 'a mix by what no game passes in', ({ kit }) => void (kit.mixes![0].parameters = ['wind']), null],
+  [
+    'emberfold',
+    'behaviour-known',
+    'a layer by what is no number',
+    ({ kit }) => void (kit.behaviour!.layers[1].weight = { parameter: 'gait', none: 0, whole: 1 }),
+    null,
   ],
   [
     'emberfold',

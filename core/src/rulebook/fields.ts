@@ -172,6 +172,7 @@ const parameter = Joi.alternatives().conditional('.kind', {
         min: number.required(),
         max: number.greater(Joi.ref('min')).required(),
         whole: Joi.boolean(),
+        moves: Joi.valid('ahead', 'left'),
         always: number.min(Joi.ref('min')).max(Joi.ref('max')),
       }),
     },
@@ -364,7 +365,7 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
     'the sheet of facts: `name`, `title`, `about`, `needed`, `kind`: `number` (with `unit`, `min`, `max`, `whole`), `choice` (`choices`, the first for what carries visitors, the last for what does not), `text` (`longest`), `yes-no`, or `measured` (`of`: `capacity`, `roofed`, `seconds` or `tiles`); `shipped` are the values of comparable things',
   behaviours: 'what is played by values that the game passes in',
   'behaviours.parameters':
-    '`name`, `title`, `about`, `kind`: `number` (with `unit`, `min`, `max`, `whole`), `names` (`values`), `yes-no`, or `signal` (there for the one frame in which it is sent); `always` where this platform never passes in anything else',
+    '`name`, `title`, `about`, `kind`: `number` (with `unit`, `min`, `max`, `whole`, and where it is a speed in m/s which way it `moves` the body: `ahead` or `left`), `names` (`values`), `yes-no`, or `signal` (there for the one frame in which it is sent); `always` where this platform never passes in anything else',
   'behaviours.chain': 'how many passages of 0 seconds a layer takes within one frame',
   variables:
     'the catalogue: `name`, `title`, `group`, `unit`, `min`, `max`, `neutral`, `indices` (0 where it has none), `kind` (`commanded` or `actual`), `positive` in words, and where it can be measured `direction`: which `point` (`furthest`, an end as `topmost`, or a `part` that is carried) `goes` to which side, or that it `goes` `clockwise` or `counter-clockwise`, seen `from` a side; and `position`, the variable that says where it stands, for one that says what is asked for or how fast, with how it `moves` that: `how` (`to` the place it asks for, `at` a speed, `round` and begin again), and how much `perSecond`',

@@ -1,16 +1,24 @@
 import Joi from 'joi';
 import {
   conditionSchema,
+  edgeSchema,
   jsonSchemaOf,
   KitError,
+  MIX_KINDS,
+  mixFault,
+  MOST_PEGS,
   newId,
   partsInOrder,
+  weightSchema,
   type Behaviour,
   type Condition,
+  type Id,
   type Json,
   type Kit,
   type Layer,
+  type Mix,
   type Passage,
+  type Played,
 } from '../document';
 
 /** What `format` says in a table of behaviour of this version. */
@@ -18,7 +26,17 @@ export const BEHAVIOUR_FORMAT = 'itchkit.behaviour/1';
 
 const name = Joi.string().min(1).max(200);
 
-interface SaidPassage extends Pick<Passage, 'after' | 'over'> {
+interface SaidPlayed {
+  clip: string | null;
+  /** A mix instead of a clip, by its name. */
+  mix?: string;
+}
+
+interface SaidMix extends Pick<Mix, 'name' | 'kind' | 'parameters'> {
+  clips: { clip: string | null; at: number[]; speed: number }[];
+}
+
+interface SaidPassage extends Pick<Passage, 'after' | 'over' | 'firm'> {
   /** Null from anywhere. */
   from: string | null;
   except?: string[];
@@ -26,34 +44,74 @@ interface SaidPassage extends Pick<Passage, 'after' | 'over'> {
   when: Condition[];
 }
 
-interface SaidLayer extends Pick<Layer, 'name' | 'how'> {
+interface SaidState extends SaidPlayed {
+  name: string;
+  speed: number;
+  loop: boolean;
+  gaits?: (SaidPlayed & { gait: string })[];
+}
+
+interface SaidLayer extends Pick<Layer, 'name' | 'how' | 'edge' | 'weight'> {
   parts: string[];
   first: string;
-  states: { name: string; clip: string | null; speed: number; loop: boolean }[];
+  states: SaidState[];
   passages: SaidPassage[];
 }
 
 /** Layers, states and passages by their names. */
 export interface BehaviourTable {
   format: typeof BEHAVIOUR_FORMAT;
+  mixes?: SaidMix[];
+  /** By which names states play otherwise. */
+  gait?: string;
   layers: SaidLayer[];
 }
 
+const played = { clip: name.allow(null).default(null), mix: name };
+const speed = Joi.number().greater(0).max(100).default(1);
+
 const tableSchema = Joi.object({
   format: Joi.valid(BEHAVIOUR_FORMAT).required(),
+  mixes: Joi.array()
+    .items(
+      Joi.object({
+        name: name.required(),
+        kind: Joi.valid(...MIX_KINDS).required(),
+        parameters: Joi.array().items(name).min(1).max(2).unique().required(),
+        clips: Joi.array()
+          .items(
+            Joi.object({
+              clip: name.allow(null).required(),
+              at: Joi.array().items(Joi.number().required()).min(1).max(2).required(),
+              speed,
+            }),
+          )
+          .min(1)
+          .max(MOST_PEGS)
+          .required(),
+      }),
+    )
+    .max(200)
+    .unique('name'),
+  gait: name,
   layers: Joi.array()
     .items(
       Joi.object({
         name: name.required(),
         how: Joi.valid('replaces', 'adds').default('replaces'),
         parts: Joi.array().items(name).unique().default([]),
+        edge: edgeSchema,
+        weight: weightSchema,
         first: name.required(),
         states: Joi.array()
           .items(
             Joi.object({
+              ...played,
               name: name.required(),
-              clip: name.allow(null).default(null),
-              speed: Joi.number().greater(0).max(100).default(1),
+              gaits: Joi.array()
+                .items(Joi.object({ ...played, gait: name.required() }))
+                .unique('gait'),
+              speed,
               loop: Joi.boolean().default(true),
             }),
           )
@@ -70,6 +128,7 @@ const tableSchema = Joi.object({
               when: Joi.array().items(conditionSchema).max(40).default([]),
               after: Joi.valid('any', 'end').default('any'),
               over: Joi.number().min(0).max(60).default(0.2),
+              firm: Joi.valid(true),
             }),
           )
           .max(4000)
@@ -90,9 +149,23 @@ export const behaviourJsonSchema = (): Json => ({
 });
 
 /** What plays when, as a file of a package and as people write it: by names, in the order in which passages are looked at. */
-export function behaviourTable({ behaviour, parts, clips }: Kit): BehaviourTable {
+export function behaviourTable({ behaviour, parts, clips, mixes = [] }: Kit): BehaviourTable {
+  const clipName = (clip: Id | null) => (clip === null ? null : (clips[clip]?.name ?? null));
+  const said = ({ clip, mix }: Played): SaidPlayed => {
+    const mixed = mixes.find(({ id }) => id === mix);
+    return { clip: clipName(clip), ...(mixed && { mix: mixed.name }) };
+  };
   return {
     format: BEHAVIOUR_FORMAT,
+    ...(mixes.length > 0 && {
+      mixes: mixes.map(({ name: own, kind, parameters, pegs }) => ({
+        name: own,
+        kind,
+        parameters,
+        clips: pegs.map(({ clip, at, speed: fast }) => ({ clip: clipName(clip), at, speed: fast })),
+      })),
+    }),
+    ...(behaviour?.gait !== undefined && { gait: behaviour.gait }),
     layers: (behaviour?.layers ?? []).map((layer) => {
       const called = new Map(layer.states.map((state) => [state.id, state.name]));
       const state = (id: string) => called.get(id)!;
@@ -101,19 +174,23 @@ export function behaviourTable({ behaviour, parts, clips }: Kit): BehaviourTable
         how: layer.how,
         parts: layer.parts.map((id) => parts[id].name),
         first: state(layer.first),
-        states: layer.states.map(({ name: own, clip, speed, loop }) => ({
+        ...(layer.edge !== undefined && { edge: layer.edge }),
+        ...(layer.weight && { weight: layer.weight }),
+        states: layer.states.map(({ name: own, clip, mix, gaits, speed: fast, loop }) => ({
           name: own,
-          clip: clip === null ? null : (clips[clip]?.name ?? null),
-          speed,
+          ...said({ clip, mix }),
+          ...(gaits && { gaits: gaits.map(({ gait, ...one }) => ({ gait, ...said(one) })) }),
+          speed: fast,
           loop,
         })),
-        passages: layer.passages.map(({ from, except, to, when, after, over }) => ({
+        passages: layer.passages.map(({ from, except, to, when, after, over, firm }) => ({
           from: from === null ? null : state(from),
           ...(except.length > 0 && { except: except.map(state) }),
           to: state(to),
           when,
           after,
           over,
+          ...(firm && { firm }),
         })),
       };
     }),
@@ -132,31 +209,58 @@ export class BehaviourTableError extends KitError {
  *
  * @throws {BehaviourTableError} with the place, where it says something else than it may, or names what is not there
  */
-export function behaviourOfTable(value: unknown, kit: Kit): Behaviour {
+export function behaviourOfTable(value: unknown, kit: Kit): { behaviour: Behaviour; mixes: Mix[] } {
   const { error, value: table } = tableSchema.validate(value, {
     errors: { wrap: { label: '“”' } },
   }) as Joi.ValidationResult<BehaviourTable>;
   if (error) throw new BehaviourTableError(`${error.details[0].message}.`, error.details[0].path.join('.') || null);
   const partOf = new Map(partsInOrder(kit).map(({ id, name: own }) => [own, id]));
   const clipOf = new Map(Object.values(kit.clips).map(({ id, name: own }) => [own, id]));
-  return {
+  const lookUp = (map: ReadonlyMap<string, string>, own: string, what: string, where: string): string => {
+    const id = map.get(own);
+    if (id === undefined) throw new BehaviourTableError(`there is no ${what} “${own}”.`, where);
+    return id;
+  };
+  const mixes = (table.mixes ?? []).map(({ clips, ...mix }, m): Mix => {
+    const where = `mixes.${m}`;
+    const pegs = clips.map(({ clip, ...peg }, i) => ({
+      ...peg,
+      id: newId(),
+      clip: clip === null ? null : lookUp(clipOf, clip, 'clip', `${where}.clips.${i}.clip`),
+    }));
+    const fault = mixFault({ ...mix, pegs });
+    if (fault !== null) throw new BehaviourTableError(`the mix “${mix.name}” ${fault}.`, where);
+    return { ...mix, id: newId(), pegs };
+  });
+  const mixIds = new Map(mixes.map(({ id, name: own }) => [own, id]));
+  const playedIn = ({ clip, mix }: SaidPlayed, where: string): Played => {
+    if (clip !== null && mix !== undefined) throw new BehaviourTableError('a clip and a mix at once can’t be played.', where);
+    return {
+      clip: clip === null ? null : lookUp(clipOf, clip, 'clip', `${where}.clip`),
+      ...(mix !== undefined && { mix: lookUp(mixIds, mix, 'mix', `${where}.mix`) }),
+    };
+  };
+  const behaviour: Behaviour = {
+    ...(table.gait !== undefined && { gait: table.gait }),
     layers: table.layers.map((layer, l): Layer => {
       const ids = new Map(layer.states.map(({ name: own }) => [own, newId()]));
-      const found = (map: ReadonlyMap<string, string>, own: string, what: string, where: string): string => {
-        const id = map.get(own);
-        if (id === undefined) throw new BehaviourTableError(`there is no ${what} “${own}”.`, `layers.${l}.${where}`);
-        return id;
-      };
+      const found = (map: ReadonlyMap<string, string>, own: string, what: string, where: string) =>
+        lookUp(map, own, what, `layers.${l}.${where}`);
       return {
+        ...(layer.edge !== undefined && { edge: layer.edge }),
+        ...(layer.weight && { weight: layer.weight }),
         id: newId(),
         name: layer.name,
         how: layer.how,
         parts: layer.parts.map((own, i) => found(partOf, own, 'part', `parts.${i}`)),
         first: found(ids, layer.first, 'state', 'first'),
-        states: layer.states.map(({ clip, ...state }, i) => ({
+        states: layer.states.map(({ clip, mix, gaits, ...state }, i) => ({
           ...state,
+          ...playedIn({ clip, mix }, `layers.${l}.states.${i}`),
+          ...(gaits && {
+            gaits: gaits.map(({ gait, ...one }, g) => ({ gait, ...playedIn(one, `layers.${l}.states.${i}.gaits.${g}`) })),
+          }),
           id: ids.get(state.name)!,
-          clip: clip === null ? null : found(clipOf, clip, 'clip', `states.${i}.clip`),
         })),
         passages: layer.passages.map(({ from, except = [], to, ...passage }, i) => ({
           ...passage,
@@ -168,4 +272,5 @@ export function behaviourOfTable(value: unknown, kit: Kit): Behaviour {
       };
     }),
   };
+  return { behaviour, mixes };
 }

@@ -326,6 +326,14 @@ export const CALLS: Record<string, unknown> = {
   'grounds.add-rope': { from: 'lone', to: 'gate' },
   'grounds.set-ropes': { ropes: ['lane'], oneWay: true, turned: true },
   'grounds.remove-ropes': { ropes: ['lane'] },
+  'mixes.add': { name: 'other', kind: 'line', parameters: ['ahead'], pegs: [{ clip: 'second', at: [0], speed: 1 }] },
+  'mixes.rename': { mix: 'going', name: 'goes' },
+  'mixes.remove': { mix: 'going' },
+  'mixes.set-kind': { mix: 'going', kind: 'around', parameters: ['ahead', 'side'] },
+  'mixes.add-peg': { mix: 'going', clip: 'second', at: [7], speed: 1 },
+  'mixes.set-peg': { mix: 'going', peg: 'slow', at: [1.5], speed: 2 },
+  'mixes.remove-peg': { mix: 'going', peg: 'slow' },
+  'behaviour.set-gait': { gait: 'gait' },
   'behaviour.set': {
     behaviour: {
       layers: [
@@ -342,14 +350,22 @@ export const CALLS: Record<string, unknown> = {
     },
   },
   'behaviour.add-layer': { name: 'Arm', state: 'low', clip: 'second' },
-  'behaviour.set-layer': { layer: 'whole', name: 'Body', parts: ['a', 'b'], how: 'adds', first: 'going' },
+  'behaviour.set-layer': {
+    layer: 'whole',
+    name: 'Body',
+    parts: ['a', 'b'],
+    how: 'adds',
+    first: 'going',
+    edge: 1,
+    weight: { parameter: 'side', none: 1, whole: 0 },
+  },
   'behaviour.remove-layer': { layer: 'whole' },
   'behaviour.add-state': { layer: 'whole', name: 'lame', clip: 'second', speed: 0.5, loop: true },
   'behaviour.set-state': { layer: 'whole', state: 'still', name: 'stands', clip: 'second', loop: false },
   'behaviour.remove-passages': { layer: 'whole', passages: ['there'] },
   'behaviour.remove-state': { layer: 'whole', state: 'going' },
   'behaviour.move-passage': { layer: 'whole', passage: 'home', before: 'there' },
-  'behaviour.set-passage': { layer: 'whole', passage: 'there', over: 0, after: 'end' },
+  'behaviour.set-passage': { layer: 'whole', passage: 'there', over: 0, after: 'end', firm: true },
   'behaviour.add-passage': {
     layer: 'whole',
     from: null,
@@ -433,16 +449,39 @@ export function made() {
     ],
     ropes: [{ id: 'lane', from: 'gate', to: 'side', oneWay: false, rail: false }],
   };
+  kit.mixes = [
+    {
+      id: 'going',
+      name: 'going',
+      kind: 'line',
+      parameters: ['ahead'],
+      pegs: [
+        { id: 'slow', clip: 'clip', at: [1], speed: 1 },
+        { id: 'fast', clip: 'second', at: [4], speed: 1.2 },
+      ],
+    },
+  ];
   kit.behaviour = {
+    gait: 'carriage',
     layers: [
       {
         id: 'whole',
         name: 'Whole',
         parts: ['c'],
+        edge: 2,
+        weight: { parameter: 'ahead', none: 0, whole: 2 },
         how: 'replaces',
         first: 'still',
         states: [
-          { id: 'still', name: 'still', clip: null, speed: 1, loop: true },
+          {
+            id: 'still',
+            name: 'still',
+            clip: null,
+            mix: 'going',
+            gaits: [{ gait: 'lame', clip: 'second' }],
+            speed: 1,
+            loop: true,
+          },
           { id: 'going', name: 'going', clip: 'clip', speed: 2, loop: false },
         ],
         passages: [

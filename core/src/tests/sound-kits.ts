@@ -187,6 +187,19 @@ export const SOUND: Record<string, () => Made> = {
     setWeights(made, [1, 0, 0, 0]);
     for (const [i, name] of ['idle', 'walk', 'run'].entries()) addMotion(kit, i, name, 'hips', { rate: 30, loop: 'loop' });
     kit.behaviour = soundBehaviour();
+    kit.mixes = [
+      {
+        id: 'going',
+        name: 'going',
+        kind: 'line',
+        parameters: ['ahead'],
+        pegs: [
+          { id: 'slow', clip: 'walk', at: [1], speed: 1 },
+          { id: 'fast', clip: 'walk', at: [3], speed: 1.5 },
+        ],
+      },
+    ];
+    Object.assign(kit.behaviour.layers[1].states[1], { mix: 'going' });
     return made;
   },
   glasswink() {

@@ -13,12 +13,24 @@ export type Condition =
   /** A signal is there for the one frame in which it is sent. */
   | { kind: 'sent'; parameter: string };
 
+/** What a state plays: a clip, or several mixed. One that is gone is none: the state has then no time of its own. */
+export interface Played {
+  clip: Id | null;
+  /** A mix instead of a clip. */
+  mix?: Id;
+}
+
+/** What a state plays while a name is passed in. */
+export interface GaitPlayed extends Played {
+  gait: string;
+}
+
 /** What a body does for as long as nothing leads on. */
-export interface BehaviourState {
+export interface BehaviourState extends Played {
   id: Id;
   name: string;
-  /** A clip that is gone is none: the state has then no time of its own. */
-  clip: Id | null;
+  /** What it plays instead for some names of the behaviour's gait. Absent where nothing is played otherwise. */
+  gaits?: GaitPlayed[];
   /** How fast it is played: 2 takes half the time. */
   speed: number;
   /** Played over and over, or once and held. */
@@ -38,6 +50,15 @@ export interface Passage {
   after: 'any' | 'end';
   /** Seconds in which the one goes over into the other; of 0 the next one is looked at in the same frame. */
   over: number;
+  /** While it goes over nothing else is taken. */
+  firm?: true;
+}
+
+/** A layer is there in so far as a number that is passed in goes from `none`, where it is not, to `whole`. */
+export interface LayerWeight {
+  parameter: string;
+  none: number;
+  whole: number;
 }
 
 /** States of which one is played at a time, over the layers before. */
@@ -46,6 +67,10 @@ export interface Layer {
   name: string;
   /** Parts that it moves, with all below them; none stand for all. */
   parts: Id[];
+  /** Over how many steps down from them it comes in: of 0 they move wholly, of 2 by a third, what is below by two thirds, and so on. */
+  edge?: number;
+  /** Absent where it is always wholly there. */
+  weight?: LayerWeight;
   /** Instead of what the layers before do, or on top of it. */
   how: 'replaces' | 'adds';
   first: Id;
@@ -55,10 +80,13 @@ export interface Layer {
 
 /** What plays when, by values that the game passes in. */
 export interface Behaviour {
+  /** A parameter of names, by which states may play something else. */
+  gait?: string;
   layers: Layer[];
 }
 
-type PackedState = Omit<BehaviourState, 'id' | 'clip'> & { clip: string | null };
+type PackedPlayed = { clip: string | null; mix?: number };
+type PackedState = Omit<BehaviourState, 'id' | keyof Played | 'gaits'> & PackedPlayed & { gaits?: (PackedPlayed & { gait: string })[] };
 type PackedPassage = Omit<Passage, 'id' | 'from' | 'to' | 'except'> & { from: number | null; to: number; except: number[] };
 interface PackedLayer extends Omit<Layer, 'id' | 'parts' | 'first' | 'states' | 'passages'> {
   parts: number[];
@@ -73,7 +101,7 @@ declare module '../kit' {
     behaviour?: Behaviour;
   }
   interface ManifestSections {
-    behaviour?: { layers: PackedLayer[] };
+    behaviour?: { gait?: string; layers: PackedLayer[] };
   }
 }
 
@@ -101,18 +129,42 @@ const ofState = {
   speed: Joi.number().greater(0).max(100).required(),
   loop: Joi.boolean().required(),
 };
+const gaitName = Joi.string().min(1).max(120).required();
 const ofPassage = {
+  firm: Joi.valid(true),
   when: Joi.array().items(conditionSchema).max(40).required(),
   after: Joi.valid('any', 'end').required(),
   over: Joi.number().min(0).max(60).required(),
 };
-const ofLayer = { name: nameSchema.min(1).required(), how: Joi.valid('replaces', 'adds').required() };
+/** How far a layer comes in, and by what. */
+export const edgeSchema = Joi.number().integer().min(0).max(50);
+/** By what a layer is there, and from where to where. */
+export const weightSchema = Joi.object({
+  parameter,
+  none: Joi.number().required(),
+  whole: Joi.number().invalid(Joi.ref('none')).required(),
+} satisfies SchemaOf<LayerWeight>);
+const ofLayer = {
+  name: nameSchema.min(1).required(),
+  how: Joi.valid('replaces', 'adds').required(),
+  edge: edgeSchema,
+  weight: weightSchema,
+};
+
+const played = { clip: maybeIdSchema.required(), mix: idSchema };
+/** What states play for names of the gait. */
+export const gaitsSchema = Joi.array()
+  .items(Joi.object({ ...played, gait: gaitName } satisfies SchemaOf<GaitPlayed>))
+  .min(1)
+  .max(200)
+  .unique('gait');
 
 /** A state of a layer. */
 export const behaviourStateSchema = Joi.object({
   ...ofState,
+  ...played,
   id: idSchema.required(),
-  clip: maybeIdSchema.required(),
+  gaits: gaitsSchema,
 } satisfies SchemaOf<BehaviourState>);
 
 /** A passage of a layer. */
@@ -128,6 +180,7 @@ const MOST = { layers: 20, states: 500, passages: 4000 } as const;
 
 /** Layers with their states and passages. */
 export const behaviourSchema = Joi.object({
+  gait: Joi.string().min(1).max(120),
   layers: Joi.array()
     .items(
       Joi.object({
@@ -146,7 +199,9 @@ export const behaviourSchema = Joi.object({
 } satisfies SchemaOf<Behaviour>);
 
 const index = Joi.number().integer().min(0);
+const packedPlayed = { clip: Joi.string().allow('', null).required(), mix: index };
 const packedSchema = Joi.object({
+  gait: Joi.string().min(1).max(120),
   layers: Joi.array()
     .items(
       Joi.object({
@@ -154,7 +209,15 @@ const packedSchema = Joi.object({
         parts: Joi.array().items(index).required(),
         first: index.required(),
         states: Joi.array()
-          .items(Joi.object({ ...ofState, clip: Joi.string().allow('', null).required() }))
+          .items(
+            Joi.object({
+              ...ofState,
+              ...packedPlayed,
+              gaits: Joi.array()
+                .items(Joi.object({ ...packedPlayed, gait: gaitName }))
+                .unique('gait'),
+            }),
+          )
           .min(1)
           .required(),
         passages: Joi.array()
@@ -178,18 +241,32 @@ const packedSchema = Joi.object({
   return packed;
 });
 
+function packPlayed({ clip, mix }: Played, { clips, mixes = [] }: Kit): PackedPlayed {
+  const at = mixes.findIndex(({ id }) => id === mix);
+  return { clip: clip === null ? null : (clips[clip]?.name ?? null), ...(at >= 0 && { mix: at }) };
+}
+
+/** All that a state plays, whatever the gait: first what it plays otherwise. */
+export const playsOf = ({ clip, mix, gaits = [] }: BehaviourState): Played[] => [{ clip, mix }, ...gaits];
+
 /** What plays when: layers, states and passages. */
 export const behaviourSection: Section<'behaviour'> = {
   kind: 'optional',
   merges: 'records',
   schema: behaviourSchema,
   fields: [],
-  sound({ layers }, refuse) {
+  sound({ gait, layers }, refuse) {
     if (new Set(layers.map(({ name }) => name)).size < layers.length) refuse('has two layers of one name', 'behaviour.layers');
     for (const { id, first, states, passages } of layers) {
       const where = `behaviour.layers.${id}`;
       const there = new Set(states.map((state) => state.id));
       if (new Set(states.map(({ name }) => name)).size < states.length) refuse('has two states of one name', where);
+      for (const state of states) {
+        if (playsOf(state).some(({ clip, mix }) => clip !== null && mix !== undefined))
+          refuse('plays a clip and a mix at once', `${where}.states.${state.id}`);
+        if (state.gaits && gait === undefined)
+          refuse('plays by a gait, and nothing says which parameter that is', `${where}.states.${state.id}`);
+      }
       if (!there.has(first)) refuse('begins in a state that is not there', where);
       for (const { id: passage, from, except, to, when } of passages) {
         for (const state of [...(from === null ? [] : [from]), ...except, to])
@@ -200,7 +277,7 @@ export const behaviourSection: Section<'behaviour'> = {
       }
     }
   },
-  // A state whose clip is gone plays none.
+  // A state whose clip is gone plays none, and so one whose mix is.
   references({ layers }, { kit, need }) {
     for (const { id, parts } of layers) for (const part of parts) need(kit.parts, part, `behaviour.layers.${id}`);
   },
@@ -225,13 +302,16 @@ export const behaviourSection: Section<'behaviour'> = {
         all(before, ({ passages: _, states: __, ...layer }) => [layer]),
         all(after, ({ passages: _, states: __, ...layer }) => [layer]),
         ({ name }) => `Layer “${name}”`,
-        (a, b) => [...said(a.name, b.name, `renamed from “${a.name}”`), ...said([a.parts, a.how], [b.parts, b.how], 'moves other parts')],
+        (a, b) => [
+          ...said(a.name, b.name, `renamed from “${a.name}”`),
+          ...said([a.parts, a.how, a.edge, a.weight], [b.parts, b.how, b.edge, b.weight], 'moves other parts'),
+        ],
       ),
       ...compareRecords(
         all(before, (layer) => layer.states),
         all(after, (layer) => layer.states),
         ({ name }) => `State “${name}”`,
-        (a, b) => [...said(a.name, b.name, `renamed from “${a.name}”`), ...said(a.clip, b.clip, 'plays something else')],
+        (a, b) => [...said(a.name, b.name, `renamed from “${a.name}”`), ...said(playsOf(a), playsOf(b), 'plays something else')],
       ),
       ...compareRecords(
         all(before, (layer) => layer.passages),
@@ -247,15 +327,17 @@ export const behaviourSection: Section<'behaviour'> = {
       schema: packedSchema,
       write: (kit, { nodeOf }) =>
         kit.behaviour && {
+          ...(kit.behaviour.gait !== undefined && { gait: kit.behaviour.gait }),
           layers: kit.behaviour.layers.map(({ id: _, parts, first, states, passages, ...layer }) => {
             const number = new Map(states.map(({ id }, i) => [id, i]));
             return {
               ...layer,
               parts: parts.map(nodeOf),
               first: number.get(first)!,
-              states: states.map(({ id: __, clip, ...state }) => ({
+              states: states.map(({ id: __, clip, mix, gaits, ...state }) => ({
                 ...state,
-                clip: clip === null ? null : (kit.clips[clip]?.name ?? null),
+                ...packPlayed({ clip, mix }, kit),
+                ...(gaits && { gaits: gaits.map(({ gait, ...one }) => ({ gait, ...packPlayed(one, kit) })) }),
               })),
               passages: passages.map(({ id: __, from, except, to, ...passage }) => ({
                 ...passage,
@@ -266,9 +348,14 @@ export const behaviourSection: Section<'behaviour'> = {
             };
           }),
         },
-      read({ layers }, kit, { partAt }) {
+      read({ gait: byGait, layers }, kit, { partAt }) {
         const clips = new Map(Object.values(kit.clips).map(({ id, name }) => [name, id]));
+        const playedOf = ({ clip, mix }: PackedPlayed): Played => ({
+          clip: clip === null ? null : (clips.get(clip) ?? null),
+          ...(mix !== undefined && kit.mixes?.[mix] && { mix: kit.mixes[mix].id }),
+        });
         kit.behaviour = {
+          ...(byGait !== undefined && { gait: byGait }),
           layers: layers.map(({ parts, first, states, passages, ...layer }, l) => {
             const state = (i: number) => `state${l}_${i}`;
             return {
@@ -276,10 +363,11 @@ export const behaviourSection: Section<'behaviour'> = {
               id: `layer${l}`,
               parts: parts.map((node) => partAt(node, `behaviour.layers.${l}`)),
               first: state(first),
-              states: states.map(({ clip, ...one }, i) => ({
+              states: states.map(({ clip, mix, gaits, ...one }, i) => ({
                 ...one,
+                ...playedOf({ clip, mix }),
+                ...(gaits && { gaits: gaits.map(({ gait, ...other }) => ({ gait, ...playedOf(other) })) }),
                 id: state(i),
-                clip: clip === null ? null : (clips.get(clip) ?? null),
               })),
               passages: passages.map(({ from, except, to, ...one }, i) => ({
                 ...one,

@@ -15,6 +15,7 @@ import { imagesSection } from './images';
 import { linksSection } from './links';
 import { materialsSection } from './materials';
 import { meshesSection } from './meshes';
+import { mixesSection } from './mixes';
 import { motionRolesSection } from './motion-roles';
 import { parkedSection } from './parked';
 import { partsSection } from './parts';
@@ -40,6 +41,7 @@ export * from './images';
 export * from './links';
 export * from './materials';
 export * from './meshes';
+export * from './mixes';
 export * from './motion-roles';
 export * from './parked';
 export * from './parts';
@@ -73,6 +75,7 @@ export const SECTIONS: { readonly [K in SectionName]-?: Section<K> } = {
   couplings: couplingsSection,
   bodies: bodiesSection,
   motionRoles: motionRolesSection,
+  mixes: mixesSection,
   behaviour: behaviourSection,
   grounds: groundsSection,
   colliders: collidersSection,

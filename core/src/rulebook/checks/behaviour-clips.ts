@@ -1,3 +1,4 @@
+import { playedClips, timelessIn } from '../../behaviour';
 import { clipsInOrder } from '../../document';
 import type { Check, Said } from '../types';
 import { needsBehaviours } from './behaviour-shared';
@@ -10,10 +11,11 @@ export const behaviourClips: Check = {
   about: 'Every clip is played by some state, and every state plays one',
   needs: needsBehaviours,
   run({ kit }) {
-    const { behaviour, clips } = kit;
+    const { behaviour } = kit;
     if (!behaviour) return [];
     const states = behaviour.layers.flatMap((layer) => layer.states.map((state) => ({ layer, state })));
-    const played = new Set(states.map(({ state }) => state.clip));
+    const played = playedClips(kit);
+    const timeless = timelessIn(kit);
     const unplayed = clipsInOrder(kit)
       .filter(({ id }) => !played.has(id))
       .map(({ id, name }): Said => ({
@@ -25,7 +27,7 @@ export const behaviourClips: Check = {
         parts: [],
       }));
     const empty = states
-      .filter(({ layer, state }) => (state.clip === null || !(state.clip in clips)) && layer.how === 'replaces' && layer.parts.length === 0)
+      .filter(({ layer, state }) => timeless(state.id) && layer.how === 'replaces' && layer.parts.length === 0)
       .map(({ layer, state }): Said => ({
         key: `state.${state.id}`,
         title: 'A state that plays nothing',

@@ -1,4 +1,5 @@
-import type { Check, Said } from '../types';
+import { playsOf } from '../../document';
+import type { Check, CheckContext, Said } from '../types';
 import { claimsOfKind, layerIn, needsBehaviours, takeAway, wayName } from './behaviour-shared';
 
 /** Conditions ask about what the platform passes in. */
@@ -9,7 +10,7 @@ export const behaviourKnown: Check = {
   about: 'Conditions ask about what the platform passes in, and for values that it has',
   needs: needsBehaviours,
   run(context) {
-    return claimsOfKind(context, 'unknown').map(({ layer: id, passage, parameter, value }): Said => {
+    const asked = claimsOfKind(context, 'unknown').map(({ layer: id, passage, parameter, value }): Said => {
       const layer = layerIn(context, id);
       const rule = context.rulebook.behaviours!.parameters.find(({ name }) => name === parameter);
       const what = value === null ? `“${parameter}”` : `“${value}” of ${rule!.title}`;
@@ -23,5 +24,37 @@ export const behaviourKnown: Check = {
         mend: takeAway(layer, passage),
       };
     });
+    return [...asked, ...otherReads(context)];
   },
 };
+
+/** What mixes, layers and gaits go by, where it is not passed in or of another kind. */
+function otherReads({ kit, rulebook }: CheckContext): Said[] {
+  const { behaviour, mixes = [] } = kit;
+  if (!behaviour) return [];
+  const played = new Set(behaviour.layers.flatMap(({ states }) => states.flatMap(playsOf)).map(({ mix }) => mix));
+  const reads = [
+    ...mixes
+      .filter(({ id }) => played.has(id))
+      .flatMap(({ name, parameters }) => parameters.map((one) => read(`The mix “${name}”`, one, 'number'))),
+    ...behaviour.layers.flatMap(({ name, weight }) => (weight ? [read(`The layer “${name}”`, weight.parameter, 'number')] : [])),
+    ...(behaviour.gait === undefined ? [] : [read('What states play otherwise', behaviour.gait, 'names')]),
+  ];
+  return reads.flatMap(({ what, parameter, kind }): Said[] => {
+    const rule = rulebook.behaviours!.parameters.find(({ name }) => name === parameter);
+    if (rule?.kind === kind) return [];
+    const wanted = kind === 'number' ? 'number' : 'choice of names';
+    return [
+      {
+        key: `${what}.${parameter}`,
+        title: 'It is never passed in',
+        message: `${what} goes by “${parameter}”, which ${rule ? `is no ${wanted}` : `${rulebook.title} does not pass in`}.`,
+        measured: parameter,
+        limit: `a ${wanted} that is passed in`,
+        parts: [],
+      },
+    ];
+  });
+}
+
+const read = (what: string, parameter: string, kind: 'number' | 'names') => ({ what, parameter, kind });

@@ -1,3 +1,4 @@
+import { timelessIn } from '../../behaviour';
 import { subtreeOf, type Id, type Kit, type Layer } from '../../document';
 import type { Check, Said } from '../types';
 import { needsBehaviours } from './behaviour-shared';
@@ -17,7 +18,9 @@ export const behaviourLayers: Check = {
   needs: needsBehaviours,
   run({ kit }) {
     const layers = kit.behaviour?.layers ?? [];
-    const always = ({ how, states }: Layer) => how === 'replaces' && states.every(({ clip }) => clip !== null && clip in kit.clips);
+    const timeless = timelessIn(kit);
+    const always = ({ how, edge, weight, states }: Layer) =>
+      how === 'replaces' && edge === undefined && !weight && !states.some(({ id }) => timeless(id));
     return layers.flatMap((layer, i): Said[] => {
       const moved = movedBy(kit, layer);
       const over = layers.slice(i + 1).find((later) => {

@@ -10,8 +10,8 @@ export const needsBehaviours = ({ behaviours }: Rulebook): string | null =>
 /** What is proven of the kit's behaviour; nothing where it has none. */
 export const claimsOf = (context: CheckContext): Claim[] =>
   context.once('claims', ({ kit, rulebook }) => {
-    const { behaviour } = kit;
-    return behaviour ? proofsOf(behaviour, rulebook.behaviours!.parameters, timelessIn(kit)) : [];
+    const { behaviour, mixes } = kit;
+    return behaviour ? proofsOf(behaviour, rulebook.behaviours!.parameters, timelessIn(kit), mixes) : [];
   });
 
 /** Those of one kind. */

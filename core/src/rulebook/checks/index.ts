@@ -6,6 +6,7 @@ import { behaviourEndless } from './behaviour-endless';
 import { behaviourKnown } from './behaviour-known';
 import { behaviourLayers } from './behaviour-layers';
 import { behaviourReached } from './behaviour-reached';
+import { behaviourSpeeds } from './behaviour-speeds';
 import { behaviourTaken } from './behaviour-taken';
 import { behaviourWaysOut } from './behaviour-ways-out';
 import { bindingsDerived } from './bindings-derived';
@@ -202,6 +203,7 @@ const ALL: Check[] = [
   behaviourKnown,
   behaviourLayers,
   behaviourReached,
+  behaviourSpeeds,
   behaviourTaken,
   behaviourWaysOut,
   materialsSlots,

@@ -1,0 +1,261 @@
+import type { Behaviour, BehaviourState, Blobs, Id, Kit, Layer, Mix, Passage, Played } from '../document';
+import { newPose, resetPose, type FlatParts, type Pose } from '../geometry';
+import { copyPose, goToward, putOnTop } from './blend';
+import { playLayer, type LayerAt } from './interpreter';
+import { MixPlayer, type MixAt } from './mix-player';
+import type { BehavioursRules, Values } from './rules';
+
+/** In how many seconds a state goes over into what it plays by another gait. */
+export const GAIT_SECONDS = 0.25;
+
+/** What one layer does at a moment. */
+export interface LayerNow {
+  layer: Id;
+  state: Id;
+  /** Since it came into its state, seconds. */
+  seconds: number;
+  /** Passages that were taken in the last frame, in their order. */
+  taken: Id[];
+  /** How far it has gone over from what was before, 0 to 1. */
+  over: number;
+  /** Clips that it plays and their shares; what fades is not among them. */
+  shares: { clip: Id | null; share: number }[];
+}
+
+interface Playing {
+  player: MixPlayer;
+  at: MixAt;
+  /** How fast its state plays it. */
+  speed: number;
+}
+
+function advance({ player, at, speed }: Playing, values: Values, seconds: number): void {
+  player.setPlace(values);
+  player.advance(at, seconds * speed);
+}
+
+/** One clip as a mix of its own. */
+const alone = (clip: Id | null): Pick<Mix, 'kind' | 'parameters' | 'pegs'> => ({
+  kind: 'line',
+  parameters: [],
+  pegs: [{ id: 'alone', clip, at: [0], speed: 1 }],
+});
+
+/** What a state plays while a gait's name is passed in. */
+export function playedOf(state: BehaviourState, gait: unknown): Played {
+  return state.gaits?.find((one) => one.gait === gait) ?? state;
+}
+
+/**
+ * How far a layer moves each part: from those that it names downward, softly over its edge. Parts elsewhere are not moved.
+ *
+ * @returns 0 to 1, one a part of `flat`
+ */
+export function maskOf({ parts, edge = 0 }: Pick<Layer, 'parts' | 'edge'>, flat: FlatParts): Float64Array {
+  const n = flat.ids.length;
+  const mask = new Float64Array(n).fill(parts.length === 0 ? 1 : 0);
+  if (parts.length === 0) return mask;
+  const named = new Set(parts);
+  /** Steps down from the uppermost part that is named; −1 outside. Parents come before their children. */
+  const deep = new Int32Array(n).fill(-1);
+  for (let p = 0; p < n; p++) {
+    const above = flat.parent[p] < 0 ? -1 : deep[flat.parent[p]];
+    if (above >= 0) deep[p] = above + 1;
+    else if (named.has(flat.ids[p])) deep[p] = 0;
+    if (deep[p] >= 0) mask[p] = Math.min(1, (deep[p] + 1) / (edge + 1));
+  }
+  return mask;
+}
+
+/** How far a layer is there, by what is passed in. */
+export function weightOf({ weight }: Pick<Layer, 'weight'>, values: Values): number {
+  if (!weight) return 1;
+  const value = values[weight.parameter];
+  if (typeof value !== 'number') return 0;
+  return Math.min(1, Math.max(0, (value - weight.none) / (weight.whole - weight.none)));
+}
+
+/** One layer that is played. */
+class LayerPlayer {
+  private at: LayerAt;
+  private now: Playing;
+  /** What it goes over from: something that goes on, or a pose that it was broken off in. */
+  private before: Playing | Pose | null = null;
+  private fade = 0;
+  private fadeSeconds = 0;
+  private firm = false;
+  private taken: Id[] = [];
+  private gait: unknown;
+  private readonly made = new Map<string, MixPlayer>();
+  private readonly mask: Float64Array;
+  private readonly reach: Float64Array;
+  private readonly pose: Pose;
+  private readonly other: Pose;
+  private readonly states: Map<Id, BehaviourState>;
+  private readonly passages: Map<Id, Passage>;
+
+  constructor(
+    private readonly layer: Layer,
+    private readonly behaviour: Behaviour,
+    private readonly kit: Kit,
+    private readonly flat: FlatParts,
+    private readonly blobs: Blobs,
+    values: Values,
+  ) {
+    this.states = new Map(layer.states.map((state) => [state.id, state]));
+    this.passages = new Map(layer.passages.map((passage) => [passage.id, passage]));
+    this.mask = maskOf(layer, flat);
+    this.reach = new Float64Array(flat.ids.length);
+    this.pose = newPose(flat);
+    this.other = newPose(flat);
+    this.at = { state: layer.first, seconds: 0 };
+    this.gait = this.gaitIn(values);
+    this.now = this.begin(values);
+  }
+
+  private gaitIn(values: Values): unknown {
+    return this.behaviour.gait === undefined ? undefined : values[this.behaviour.gait];
+  }
+
+  private playerOf(state: BehaviourState): MixPlayer {
+    const { clip, mix } = playedOf(state, this.gait);
+    const key = `${mix === undefined ? `clip ${clip}` : `mix ${mix}`} ${state.loop}`;
+    let player = this.made.get(key);
+    if (!player) {
+      const said = mix === undefined ? alone(clip) : (this.kit.mixes?.find(({ id }) => id === mix) ?? alone(null));
+      player = new MixPlayer(said, this.kit, this.flat, this.blobs, state.loop);
+      this.made.set(key, player);
+    }
+    return player;
+  }
+
+  private begin(values: Values): Playing {
+    const state = this.states.get(this.at.state)!;
+    const player = this.playerOf(state);
+    player.setPlace(values);
+    return { player, at: player.start(), speed: state.speed };
+  }
+
+  step(values: Values, seconds: number, chain: number): void {
+    const gait = this.gaitIn(values);
+    this.taken = [];
+    this.goOn(values, seconds);
+    if (gait !== this.gait) {
+      const from = this.states.get(this.at.state)!;
+      const other = playedOf(from, gait) !== playedOf(from, this.gait);
+      this.gait = gait;
+      if (other) this.goOver(values, GAIT_SECONDS);
+    }
+    if (this.firm && this.fade < this.fadeSeconds) {
+      this.at = { ...this.at, seconds: this.at.seconds + seconds };
+      return;
+    }
+    const lengthOf = (state: BehaviourState) => {
+      const player = this.playerOf(state);
+      player.setPlace(values);
+      return player.seconds / state.speed;
+    };
+    const { at, taken } = playLayer(this.layer, this.at, values, seconds, { lengthOf, chain });
+    this.taken = taken;
+    this.at = at;
+    this.firm = false;
+    if (taken.length === 0) return;
+    const last = this.passages.get(taken[taken.length - 1])!;
+    this.goOver(values, last.over);
+    this.firm = last.firm === true;
+  }
+
+  /** What is played goes on, and what fades with it. */
+  private goOn(values: Values, seconds: number): void {
+    advance(this.now, values, seconds);
+    this.fade += seconds;
+    if (this.before && 'player' in this.before) advance(this.before, values, seconds);
+    if (this.fade >= this.fadeSeconds) this.before = null;
+  }
+
+  private goOver(values: Values, seconds: number): void {
+    if (this.before && seconds > 0) {
+      // Broken off on the way: it goes over from the pose that it is in.
+      const held = newPose(this.flat);
+      this.sample(values);
+      copyPose(held, this.pose);
+      this.before = held;
+    } else this.before = seconds > 0 ? this.now : null;
+    this.fade = 0;
+    this.fadeSeconds = seconds;
+    this.now = this.begin(values);
+  }
+
+  /** Its own pose, settled. */
+  private sample(values: Values): void {
+    this.now.player.setPlace(values);
+    if (!this.before) {
+      this.now.player.sample(this.now.at, this.pose);
+      return;
+    }
+    this.now.player.sample(this.now.at, this.other);
+    if ('player' in this.before) {
+      this.before.player.setPlace(values);
+      this.before.player.sample(this.before.at, this.pose);
+    } else copyPose(this.pose, this.before);
+    goToward(this.flat, this.pose, this.other, this.fade / this.fadeSeconds);
+  }
+
+  /** Puts what it does over what the layers before do. */
+  addTo(values: Values, out: Pose): void {
+    const weight = weightOf(this.layer, values);
+    if (weight === 0) return;
+    this.sample(values);
+    for (let p = 0; p < this.reach.length; p++) this.reach[p] = weight * this.mask[p];
+    if (this.layer.how === 'adds') putOnTop(this.flat, out, this.pose, this.reach);
+    else goToward(this.flat, out, this.pose, this.reach);
+  }
+
+  told(values: Values): LayerNow {
+    this.now.player.setPlace(values);
+    const { pegs } = this.now.player.mix;
+    return {
+      layer: this.layer.id,
+      state: this.at.state,
+      seconds: this.at.seconds,
+      taken: this.taken,
+      over: this.before ? this.fade / this.fadeSeconds : 1,
+      shares: pegs.flatMap(({ clip }, i) => (this.now.player.shares[i] > 0 ? [{ clip, share: this.now.player.shares[i] }] : [])),
+    };
+  }
+}
+
+/** Plays a kit's behaviour, frame by frame, as the platform does. */
+export class BehaviourPlayer {
+  private readonly layers: LayerPlayer[];
+  private values: Values;
+
+  /** @param values What is passed in at the beginning */
+  constructor(
+    kit: Kit,
+    private readonly flat: FlatParts,
+    blobs: Blobs,
+    private readonly rules: Pick<BehavioursRules, 'chain'>,
+    values: Values,
+  ) {
+    this.values = values;
+    this.layers = (kit.behaviour?.layers ?? []).map((layer) => new LayerPlayer(layer, kit.behaviour!, kit, flat, blobs, values));
+  }
+
+  /** A frame: what is passed in now, and the seconds that it takes. */
+  step(values: Values, seconds: number): void {
+    this.values = values;
+    for (const layer of this.layers) layer.step(values, seconds, this.rules.chain);
+  }
+
+  /** The pose of this moment, relative to rest. */
+  pose(out: Pose): void {
+    resetPose(this.flat, out);
+    for (const layer of this.layers) layer.addTo(this.values, out);
+  }
+
+  /** What each layer does. */
+  now(): LayerNow[] {
+    return this.layers.map((layer) => layer.told(this.values));
+  }
+}

@@ -1,0 +1,146 @@
+import type { FlatParts, Pose } from '../geometry';
+
+/** Turns of keys become part of the spins before them: a pose is then compared and blended part by part. Allocates nothing. */
+export function settleTurns(flat: FlatParts, pose: Pose): void {
+  const { turn, spin } = pose;
+  for (let p = 0; p < flat.ids.length; p++) {
+    const t = 3 * p;
+    if (turn[t] === 0 && turn[t + 1] === 0 && turn[t + 2] === 0) continue;
+    const q = 4 * p;
+    for (let s = 0; s < 3; s++) {
+      const axis = flat.turnAxes[t + s];
+      const half = (turn[t + axis] * Math.PI) / 360;
+      const sin = Math.sin(half);
+      const cos = Math.cos(half);
+      // The quaternion times one about an axis: the axis and the two after it, in a circle.
+      const [a, b, c] = AXES[axis];
+      const va = spin[q + a];
+      const vb = spin[q + b];
+      const vc = spin[q + c];
+      const w = spin[q + 3];
+      spin[q + a] = va * cos + w * sin;
+      spin[q + b] = vb * cos + vc * sin;
+      spin[q + c] = vc * cos - vb * sin;
+      spin[q + 3] = w * cos - va * sin;
+    }
+    turn[t] = 0;
+    turn[t + 1] = 0;
+    turn[t + 2] = 0;
+  }
+}
+
+const AXES = [
+  [0, 1, 2],
+  [1, 2, 0],
+  [2, 0, 1],
+] as const;
+
+/**
+ * Adds a share of a settled pose to a sum of such. Spins are added as the nearer of the two quaternions that say the same, and come to
+ * length 1 in `endSum`.
+ */
+export function addToSum(sum: Pose, pose: Pose, share: number): void {
+  for (let i = 0; i < sum.offset.length; i++) {
+    sum.offset[i] += share * pose.offset[i];
+    sum.size[i] += share * pose.size[i];
+  }
+  for (let i = 0; i < sum.weights.length; i++) sum.weights[i] += share * pose.weights[i];
+  const a = sum.spin;
+  const b = pose.spin;
+  for (let q = 0; q < a.length; q += 4) {
+    const near = a[q] * b[q] + a[q + 1] * b[q + 1] + a[q + 2] * b[q + 2] + a[q + 3] * b[q + 3] < 0 ? -share : share;
+    a[q] += near * b[q];
+    a[q + 1] += near * b[q + 1];
+    a[q + 2] += near * b[q + 2];
+    a[q + 3] += near * b[q + 3];
+  }
+}
+
+/** A sum with nothing in it. */
+export function beginSum(sum: Pose): void {
+  sum.offset.fill(0);
+  sum.turn.fill(0);
+  sum.size.fill(0);
+  sum.spin.fill(0);
+  sum.weights.fill(0);
+}
+
+/** Makes a pose of a sum whose shares add up to 1. */
+export function endSum({ spin }: Pose): void {
+  for (let q = 0; q < spin.length; q += 4) unit(spin, q);
+}
+
+function unit(spin: Float64Array, q: number): void {
+  const length = Math.sqrt(spin[q] ** 2 + spin[q + 1] ** 2 + spin[q + 2] ** 2 + spin[q + 3] ** 2);
+  if (length > 1e-12) {
+    spin[q] /= length;
+    spin[q + 1] /= length;
+    spin[q + 2] /= length;
+    spin[q + 3] /= length;
+  } else {
+    spin[q] = 0;
+    spin[q + 1] = 0;
+    spin[q + 2] = 0;
+    spin[q + 3] = 1;
+  }
+}
+
+/** Copies one pose into another of the same parts. */
+export function copyPose(into: Pose, from: Pose): void {
+  into.offset.set(from.offset);
+  into.turn.set(from.turn);
+  into.size.set(from.size);
+  into.spin.set(from.spin);
+  into.weights.set(from.weights);
+}
+
+/** Goes from one settled pose toward another, in place. @param shares How far, for each part; a number for all */
+export function goToward(flat: FlatParts, from: Pose, to: Pose, shares: ArrayLike<number> | number): void {
+  for (let p = 0; p < flat.ids.length; p++) {
+    const share = typeof shares === 'number' ? shares : shares[p];
+    if (share === 0) continue;
+    for (let i = 3 * p; i < 3 * p + 3; i++) {
+      from.offset[i] += share * (to.offset[i] - from.offset[i]);
+      from.size[i] += share * (to.size[i] - from.size[i]);
+    }
+    for (let i = flat.weightsAt[p]; i < flat.weightsAt[p + 1]; i++) from.weights[i] += share * (to.weights[i] - from.weights[i]);
+    const q = 4 * p;
+    const a = from.spin;
+    const b = to.spin;
+    const near = a[q] * b[q] + a[q + 1] * b[q + 1] + a[q + 2] * b[q + 2] + a[q + 3] * b[q + 3] < 0 ? -share : share;
+    for (let i = q; i < q + 4; i++) a[i] = (1 - share) * a[i] + near * b[i];
+    unit(a, q);
+  }
+}
+
+/** Puts a settled pose on top of another, in place: offsets and spins come to it, sizes multiply, morph weights add what is not rest. */
+export function putOnTop(flat: FlatParts, under: Pose, over: Pose, shares: ArrayLike<number>): void {
+  for (let p = 0; p < flat.ids.length; p++) {
+    const share = shares[p];
+    if (share === 0) continue;
+    for (let i = 3 * p; i < 3 * p + 3; i++) {
+      under.offset[i] += share * over.offset[i];
+      under.size[i] *= 1 + share * (over.size[i] - 1);
+    }
+    for (let i = flat.weightsAt[p]; i < flat.weightsAt[p + 1]; i++) under.weights[i] += share * (over.weights[i] - flat.weights[i]);
+    addSpin(under.spin, over.spin, 4 * p, share);
+  }
+}
+
+/** Turns a spin by a share of another, in place: that one from no turn on, by the shorter way. */
+function addSpin(a: Float64Array, b: Float64Array, q: number, share: number): void {
+  const near = b[q + 3] < 0 ? -share : share;
+  const x = near * b[q];
+  const y = near * b[q + 1];
+  const z = near * b[q + 2];
+  const w = 1 - share + near * b[q + 3];
+  const ax = a[q];
+  const ay = a[q + 1];
+  const az = a[q + 2];
+  const aw = a[q + 3];
+  a[q] = ax * w + aw * x + ay * z - az * y;
+  a[q + 1] = ay * w + aw * y + az * x - ax * z;
+  a[q + 2] = az * w + aw * z + ax * y - ay * x;
+  a[q + 3] = aw * w - ax * x - ay * y - az * z;
+  unit(a, q);
+}
