@@ -6,17 +6,17 @@ export default defineConfig({
   testMatch: ['tests/*.spec.ts', 'trust/*.spec.ts'],
   outputDir: '../test-results',
   globalSetup: './global-setup.ts',
-  // Each file has a server, a shelf and a database of its own. On two cores two at a time are no faster: each draws by software.
+  // Each file has a server, a shelf and a database of its own. Two at a time run once unit tests have ended (scripts/test.mjs).
   workers: 1,
   fullyParallel: false,
   // A busy machine can come between a press and its release; what only held the second time is told as flaky.
   retries: 1,
   // Far beyond what anything takes: a machine that is busy with something else is no fault of what is tried.
-  timeout: 180_000,
-  expect: { timeout: 45_000 },
+  timeout: 300_000,
+  expect: { timeout: 90_000 },
   reporter: [['list']],
   use: {
-    actionTimeout: 45_000,
+    actionTimeout: 90_000,
     viewport: { width: 1280, height: 800 },
     reducedMotion: 'reduce',
     launchOptions: CHROMIUM,

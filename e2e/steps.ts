@@ -145,8 +145,11 @@ export async function choose(page: Page, label: string, option: string | RegExp)
 export async function giveToOtherSide(page: Page, parts: readonly string[], index: string): Promise<void> {
   for (const [i, part] of parts.entries()) await choosePart(page, part, i > 0);
   await unfold(page, 'Chain');
+  // The Card is that of these parts by then: it names who gets it.
+  await expect(card(page).getByText(/^In the mirror on the other side/)).toContainText(parts[parts.length - 1].replace('left', 'right'));
   await choose(page, 'Index there', index);
   await card(page).getByRole('button', { name: 'Give it to the other side' }).click();
+  await saved(page);
 }
 
 /** The kit as the server has it. */

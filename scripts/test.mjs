@@ -1,6 +1,6 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { Buffer } from 'node:buffer';
-import { existsSync } from 'node:fs';
+import { existsSync, readdirSync } from 'node:fs';
 import { setPriority } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
@@ -31,7 +31,18 @@ const STEPS = [
   ],
 ];
 const JEST = ['Jest', [bin('jest/bin/jest.js')]];
-const PLAYWRIGHT = ['Playwright', [bin('@playwright/test/cli.js'), 'test', '-c', 'e2e/playwright.config.ts']];
+/** Tests of the interface in two lots that take about as long; of a file every test is in the same. */
+const LOTS = (() => {
+  const files = ['tests', 'trust'].flatMap((folder) => readdirSync(join(ROOT, 'e2e', folder)).map((name) => `${folder}/${name}`));
+  const specs = files.filter((name) => name.endsWith('.spec.ts'));
+  const first = specs.filter((name) => name.startsWith('tests/1'));
+  return [first, specs.filter((name) => !first.includes(name))];
+})();
+const playwright = (lot) => [
+  `Playwright, lot ${lot + 1} of ${LOTS.length}`,
+  // Each keeps what it saw of failures to itself.
+  [bin('@playwright/test/cli.js'), 'test', '-c', 'e2e/playwright.config.ts', '--output', `test-results/lot-${lot + 1}`, ...LOTS[lot]],
+];
 /** How far unit tests stand back, as `nice` counts: pages come first, which people would wait for. */
 const BEHIND = 10;
 
@@ -96,6 +107,9 @@ await main(async () => {
   // The build writes types of its own, which those of web are checked with: they come first.
   step(WEB_TYPES);
   await sideBySide(beside(build), checkAll());
-  // Pages wait much of their time: unit tests take what is left of the machine meanwhile.
-  await sideBySide(aloud(PLAYWRIGHT), beside(JEST, BEHIND));
+  // Pages wait much of their time: unit tests take what is left of the machine meanwhile, and then the second lot of pages does.
+  const first = aloud(playwright(0));
+  const units = beside(JEST, BEHIND);
+  const second = units.catch(() => undefined).then(() => aloud(playwright(1)));
+  await sideBySide(first, units, second);
 });

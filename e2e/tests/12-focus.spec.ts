@@ -3,7 +3,6 @@ import { useApplication } from '../application';
 import { checked, choosePart, goToStage, openDemo } from '../steps';
 
 useApplication({ seed: true });
-test.setTimeout(240_000);
 
 /** Buttons that lead out of the page, or hand a file over to the browser. */
 const LEADS_AWAY = /download|take the kit|json schema|build package|csv|from a file|take off the shelf|make a copy/i;

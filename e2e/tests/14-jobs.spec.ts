@@ -191,7 +191,6 @@ function crate(): Uint8Array {
 for (const way of ['mouse', 'keyboard'] satisfies Way[])
   for (const [name, { most, work }] of Object.entries(JOBS))
     test(`the ${name}, from the raw file to its package, in ${most} actions at most: by ${way}`, async ({ page }) => {
-      test.setTimeout(180_000);
       const hands = new Hands(page, way);
       await work(page, hands);
       atMost(hands, most);

@@ -213,7 +213,6 @@ test('parts shown one at a time: lanes over the variable, an edge moved for both
 });
 
 test('learning by the crane, its last tasks: it goes on by itself to the built package', async ({ page }) => {
-  test.setTimeout(180_000);
   await page.goto(base());
   await page.getByRole('link', { name: 'Open Sluice crane, finished', exact: true }).click();
   await checked(page);

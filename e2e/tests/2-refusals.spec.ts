@@ -46,7 +46,6 @@ test('a ZIP with OBJ, MTL and a texture becomes a kit with its material, and one
 });
 
 test('every refusal of the hostile files is a sentence on the shelf', async ({ page, request }) => {
-  test.setTimeout(300_000);
   const refused = HOSTILE_CORPUS.filter(([, fate]) => typeof fate === 'string' && !fate.startsWith('read'));
   expect(refused.length).toBeGreaterThan(40);
   const onShelf = async () => ((await (await request.get(`${base()}/api/kits`)).json()) as unknown[]).length;

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Browser, type Page } from '@playwright/test';
 import { buildNextSluiceCraneGlb } from '@itchkit/demo';
 import { useApplication } from '../application';
 import { COLOUR_RULES, look, PICTURES } from '../look';
@@ -55,15 +55,15 @@ async function lookAtRulebooks(page: Page, lookAt: Look): Promise<void> {
 }
 
 for (const scheme of ['light', 'dark'] as const) {
-  test(`no view has a serious fault of access (${scheme})`, async ({ browser }) => {
-    test.setTimeout(180_000);
-    const page = await (
-      await browser.newContext({ colorScheme: scheme, viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })
-    ).newPage();
+  const opened = async (browser: Browser) =>
+    (await browser.newContext({ colorScheme: scheme, viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })).newPage();
+
+  test(`no view has a serious fault of access: shelf, a raw kit, a new version of one (${scheme})`, async ({ browser }) => {
+    const page = await opened(browser);
     const lookAt = looking(page, scheme);
     await page.goto(base());
     await expect(find(page, '[data-kit] img').first()).toBeVisible();
-    if (PICTURES) await expect(find(page, '[data-kit] img')).toHaveCount(await find(page, '[data-kit]').count(), { timeout: 60_000 });
+    if (PICTURES) await expect(find(page, '[data-kit] img')).toHaveCount(await find(page, '[data-kit]').count(), { timeout: 120_000 });
     await lookAt('shelf');
     await openDemo(page, 'Sluice crane');
     await lookAt('intake');
@@ -71,9 +71,17 @@ for (const scheme of ['light', 'dark'] as const) {
     await goToStage(page, 'Shape');
     await choosePart(page, 'drv_turntable');
     await lookAt('shape');
+    if (scheme === 'light') {
+      await openDemo(page, 'Sluice crane, finished');
+      await lookAtIntake(page, lookAt);
+    }
+    await page.close();
+  });
 
+  test(`nor has a finished kit from Motion to Ship (${scheme})`, async ({ browser }) => {
+    const page = await opened(browser);
+    const lookAt = looking(page, scheme);
     await openDemo(page, 'Sluice crane, finished');
-    if (scheme === 'light') await lookAtIntake(page, lookAt);
     await goToStage(page, 'Motion');
     await find(page, '[data-bead*="drv_turntable"]').nth(1).click();
     await lookAt(null);
@@ -102,10 +110,7 @@ for (const scheme of ['light', 'dark'] as const) {
   });
 
   test(`nor has a page of the rulebooks (${scheme})`, async ({ browser }) => {
-    test.setTimeout(240_000);
-    const page = await (
-      await browser.newContext({ colorScheme: scheme, viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })
-    ).newPage();
+    const page = await opened(browser);
     await lookAtRulebooks(page, looking(page, scheme));
     await page.close();
   });

@@ -26,7 +26,6 @@ async function focusBy(page: Page, key: string, isThere: () => Promise<boolean>)
 }
 
 test('the raw crane: from its stops to none by the keyboard alone', async ({ page }) => {
-  test.setTimeout(240_000);
   await openDemo(page, 'Sluice crane');
   await checked(page);
   expect(await stops(page).count()).toBeGreaterThanOrEqual(9);

@@ -84,7 +84,6 @@ async function nothingIsLeft(): Promise<void> {
 }
 
 test('a start is noted before anything runs, serves, and its files are its person’s alone; a second one says who has it and touches nothing', async () => {
-  test.setTimeout(180_000);
   const first = start();
   await expect.poll(() => existsSync(join(folder, 'run.json')), { timeout: 10_000 }).toBe(true);
   await isUp(first);
@@ -121,7 +120,6 @@ test('of two starts at once one runs, and the other says so', async () => {
 });
 
 test('after everything was killed at once a start recovers what is there, and says that it does where it takes long', async () => {
-  test.setTimeout(180_000);
   const first = start();
   await isUp(first);
   for (const pid of leftOver()) {
@@ -151,7 +149,6 @@ test('an application that ends by itself ends the rest with a sentence', async (
 });
 
 test('npm that is ended, or killed outright, leaves nothing running', async () => {
-  test.setTimeout(180_000);
   for (const signal of ['SIGTERM', 'SIGKILL'] as const) {
     const one = start('npm');
     await isUp(one);
