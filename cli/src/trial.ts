@@ -3,13 +3,17 @@ import { count, KitError, type MemoryBlobs } from '@itchkit/core/document';
 import type { LoadedPackage } from '@itchkit/core/ship';
 import {
   checkDuty,
+  checkScript,
   crossingInWords,
   openPlot,
   Park,
   playDuty,
+  playScript,
   sweepAll,
   trialFor,
+  FIELD_RATE,
   type Duty,
+  type FieldFrame,
   type LogLine,
   type ParkCounts,
 } from '@itchkit/core/trial';
@@ -31,13 +35,22 @@ export interface Tried {
   crossings: { key: string; value: number; unit: string; parts: [string, string]; at: number[]; words: string }[];
   /** Driven parts that no lever moves. */
   still: string[];
+  /** What came of a script of values, frame by frame; null where none was played. */
+  script: { seconds: number; rate: number; frames: SaidFrame[] } | null;
   /** What came of visitors; null where nothing stands on tiles. */
   park: ({ visitors: number; minutes: number; reasons: Record<string, number> } & ParkCounts) | null;
 }
 
+/** A frame of a body by names: each layer's state, what it plays in which shares, and the passages that were taken. */
+type SaidFrame = Pick<FieldFrame, 'seconds' | 'place' | 'facing'> & {
+  layers: { layer: string; state: string; over: number; shares: Record<string, number>; taken: string[] }[];
+};
+
 /** How a trial is played, as it was asked for. */
 export interface Asked {
   duty?: string;
+  /** A file of values. */
+  script?: string;
   visitors?: number;
   minutes?: number;
 }
@@ -98,8 +111,49 @@ export function tryPackage(file: string, loaded: LoadedPackage, blobs: MemoryBlo
       words: crossingInWords(kit, one, unitOf(one.key)),
     })),
     still: still.map(name),
+    script: asked.script === undefined ? null : playedScript(loaded, blobs, rulebook, asked.script),
     park: rulebook.grounds ? playPark(loaded, rulebook, asked) : null,
   };
+}
+
+/** What is in a file of JSON. @throws {FileError} */
+function jsonIn(path: string): unknown {
+  let text: string;
+  try {
+    text = readFileSync(path, 'utf8');
+  } catch {
+    throw new FileError('no-file', `There is no file “${path}”.`, path);
+  }
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    throw new FileError('script', `“${path}” is no JSON: ${error instanceof Error ? error.message : String(error)}.`, path);
+  }
+}
+
+/** Plays a body by a file of values. @throws {TrialError} where the platform passes none in */
+function playedScript({ kit }: LoadedPackage, blobs: MemoryBlobs, { behaviours, title }: Rulebook, path: string): Tried['script'] {
+  if (!behaviours) throw new TrialError('script', `${title} passes nothing in that a body is played by.`, '--script');
+  const script = checkScript(jsonIn(path), behaviours.parameters);
+  const layers = new Map((kit.behaviour?.layers ?? []).map((layer) => [layer.id, layer]));
+  const frames = playScript(kit, blobs, behaviours, script).map(({ layers: now, ...frame }): SaidFrame => ({
+    ...frame,
+    layers: now.map((one) => {
+      const layer = layers.get(one.layer)!;
+      const state = (id: string) => layer.states.find((each) => each.id === id)!.name;
+      return {
+        layer: layer.name,
+        state: state(one.state),
+        over: one.over,
+        shares: Object.fromEntries(one.shares.map(({ clip, share }) => [clip === null ? '' : (kit.clips[clip]?.name ?? ''), share])),
+        taken: one.taken.map((id) => {
+          const { from, to } = layer.passages.find((each) => each.id === id)!;
+          return `${from === null ? '*' : state(from)} → ${state(to)}`;
+        }),
+      };
+    }),
+  }));
+  return { seconds: script.seconds, rate: FIELD_RATE, frames };
 }
 
 const MOST_VISITORS = 500;

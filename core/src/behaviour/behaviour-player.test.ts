@@ -1,11 +1,10 @@
 import fc from 'fast-check';
 import { MemoryBlobs, type Behaviour, type Kit, type Layer, type Passage } from '../document';
-import { flattenParts, newPose, Poser, type Pose } from '../geometry';
+import { copyPose, flattenParts, newPose, Poser, type Pose } from '../geometry';
 import { AS_IT_IS, fittedMotion, LIBRARY } from '../motion';
 import { body } from '../tests/body';
 import { chainKit, run } from '../tests/helpers';
 import { BehaviourPlayer, maskOf, weightOf } from './behaviour-player';
-import { copyPose } from './blend';
 import { playLayer, type LayerAt } from './interpreter';
 import type { Values } from './rules';
 

@@ -1,6 +1,6 @@
 import type { Behaviour, BehaviourState, Blobs, Id, Kit, Layer, Mix, Passage, Played } from '../document';
-import { newPose, resetPose, type FlatParts, type Pose } from '../geometry';
-import { copyPose, goToward, putOnTop } from './blend';
+import { copyPose, newPose, resetPose, type FlatParts, type Pose } from '../geometry';
+import { goToward, putOnTop } from './blend';
 import { playLayer, type LayerAt } from './interpreter';
 import { MixPlayer, type MixAt } from './mix-player';
 import type { BehavioursRules, Values } from './rules';

@@ -85,15 +85,6 @@ function unit(spin: Float64Array, q: number): void {
   }
 }
 
-/** Copies one pose into another of the same parts. */
-export function copyPose(into: Pose, from: Pose): void {
-  into.offset.set(from.offset);
-  into.turn.set(from.turn);
-  into.size.set(from.size);
-  into.spin.set(from.spin);
-  into.weights.set(from.weights);
-}
-
 /** Goes from one settled pose toward another, in place. @param shares How far, for each part; a number for all */
 export function goToward(flat: FlatParts, from: Pose, to: Pose, shares: ArrayLike<number> | number): void {
   for (let p = 0; p < flat.ids.length; p++) {

@@ -1,4 +1,4 @@
-import type { Blobs, Clip, Id, Kit } from '../document';
+import type { Blobs, Clip, Id, Kit, Step } from '../document';
 import { flattenParts, Poser, restWorlds } from '../geometry';
 import { compileClip, legsOf, sampleClip, type Leg } from '../motion';
 
@@ -14,7 +14,7 @@ export interface Stance {
 export interface ClipSteps {
   stances: Stance[];
   /** When feet come down, in their order; none where they do not leave the ground. */
-  marks: { foot: number; time: number }[];
+  marks: Step[];
   /**
    * How fast the body would have to go for feet on the ground not to slide, metres a second: to its left (x) and ahead (z). Null where no
    * foot is ever on the ground.
@@ -145,4 +145,15 @@ function median(values: number[]): number {
   const sorted = [...values].sort((a, b) => a - b);
   const middle = sorted.length >> 1;
   return sorted.length % 2 === 1 ? sorted[middle] : (sorted[middle - 1] + sorted[middle]) / 2;
+}
+
+/** The mixes of a kit with the steps of each clip that were found, as a package has them: who plays it need not look for them. */
+export function mixesWithSteps(kit: Kit, blobs: Blobs): Kit['mixes'] {
+  return kit.mixes?.map((mix) => ({
+    ...mix,
+    pegs: mix.pegs.map((peg) => {
+      const clip = peg.clip === null ? undefined : kit.clips[peg.clip];
+      return peg.steps || !clip ? peg : { ...peg, steps: stepsOf(kit, clip, blobs).marks };
+    }),
+  }));
 }

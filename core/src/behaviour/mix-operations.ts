@@ -10,11 +10,13 @@ import {
   newId,
   parametersOfKind,
   playsOf,
+  stepsSchema,
   type Id,
   type Kit,
   type Mix,
   type MixKind,
   type Peg,
+  type Step,
 } from '../document';
 import { BehaviourError } from './operations';
 
@@ -165,20 +167,26 @@ export const addPeg = defineOperation<{ mix: Id; id?: Id; clip: Id | null; at: n
   },
 });
 
-/** Says of a clip of a mix which it is, where it has its place, or how fast it is played. */
-export const setPeg = defineOperation<{ mix: Id; peg: Id } & Partial<Omit<Peg, 'id'>>>({
+/** Says of a clip of a mix which it is, where it has its place, how fast it is played, or when its feet come down; null finds that. */
+export const setPeg = defineOperation<{ mix: Id; peg: Id; steps?: Step[] | null } & Partial<Omit<Peg, 'id' | 'steps'>>>({
   id: 'mixes.set-peg',
   title: () => 'Change a clip of a mix',
-  args: Joi.object({ mix: idSchema.required(), peg: idSchema.required(), clip: maybeIdSchema, at: placeSchema, speed: speedSchema }).or(
-    'clip',
-    'at',
-    'speed',
-  ),
-  change(kit, { mix, peg, ...said }) {
+  args: Joi.object({
+    mix: idSchema.required(),
+    peg: idSchema.required(),
+    clip: maybeIdSchema,
+    at: placeSchema,
+    speed: speedSchema,
+    steps: stepsSchema.allow(null),
+  }).or('clip', 'at', 'speed', 'steps'),
+  change(kit, { mix, peg, steps, ...said }) {
     const changed = mixOf(kit, mix);
     const one = changed.pegs.find(({ id }) => id === peg);
     if (!one) throw new BehaviourError('peg-missing', 'That clip is no longer in the mix. Look at it again.', peg);
     Object.assign(one, structuredClone(said));
+    // Steps that were said are those of the clip that was there.
+    if (steps) one.steps = structuredClone(steps);
+    else if (steps === null || said.clip !== undefined) delete one.steps;
     needSound(changed);
   },
 });

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { Quaternion } from 'three';
 import { MemoryBlobs, type Kit, type Mix } from '../document';
-import { flattenParts, newPose, Poser, type Pose } from '../geometry';
+import { copyPose, flattenParts, newPose, Poser, type Pose } from '../geometry';
 import { AS_IT_IS, compileClip, fittedMotion, LIBRARY, sampleClip } from '../motion';
 import { body } from '../tests/body';
 import { run } from '../tests/helpers';
-import { copyPose, settleTurns } from './blend';
+import { settleTurns } from './blend';
 import { stepsOf } from './clip-steps';
 import { MixPlayer } from './mix-player';
 

@@ -1,8 +1,8 @@
-import type { Blobs, Clip, Id, Kit, Mix } from '../document';
+import type { Blobs, Clip, Id, Kit, Mix, Step } from '../document';
 import { newPose, resetPose, type FlatParts, type Pose } from '../geometry';
 import { compileClip, sampleClip, type CompiledClip } from '../motion';
 import { addToSum, beginSum, endSum, settleTurns } from './blend';
-import { stepsOf, type ClipSteps } from './clip-steps';
+import { stepsOf } from './clip-steps';
 import type { Values } from './rules';
 import { placeOfMix, sharesOf, type MixShares } from './shares';
 
@@ -32,7 +32,7 @@ interface Mixed {
 /** How a clip's feet come down, in an order that another one can be held against. */
 interface Order {
   peg: number;
-  marks: ClipSteps['marks'];
+  marks: readonly Step[];
   period: number;
 }
 
@@ -93,7 +93,7 @@ export class MixPlayer {
   private bringIntoStep(clips: readonly (Clip | null)[], kit: Kit, blobs: Blobs): number {
     const { mixed, loop } = this;
     const orders = mixed.flatMap((one, peg): Order[] =>
-      one ? [{ peg, marks: loop ? stepsOf(kit, clips[peg]!, blobs).marks : [], period: one.period }] : [],
+      one ? [{ peg, marks: loop ? (this.mix.pegs[peg].steps ?? stepsOf(kit, clips[peg]!, blobs).marks) : [], period: one.period }] : [],
     );
     const leader = orders.reduce<Order | null>((most, one) => (one.marks.length > (most?.marks.length ?? 0) ? one : most), null);
     // Where no foot comes down, rounds are all that can go together.

@@ -18,3 +18,15 @@ export interface BehavioursRules {
 
 /** Values of parameters by name: numbers, names (`yes` and `no` among them), and whether a signal is sent. */
 export type Values = Readonly<Record<string, number | string | boolean>>;
+
+/** What is passed in where nothing else is said: nothing moves, nothing is sent. */
+export function valuesAtStart(parameters: readonly ParameterRule[]): Values {
+  return Object.fromEntries(parameters.map((rule) => [rule.name, atStart(rule)]));
+}
+
+function atStart(rule: ParameterRule): number | string | boolean {
+  if (rule.kind === 'signal') return false;
+  if (rule.always !== undefined) return rule.always;
+  if (rule.kind === 'yes-no') return 'no';
+  return rule.kind === 'names' ? rule.values[0] : Math.min(Math.max(0, rule.min), rule.max);
+}

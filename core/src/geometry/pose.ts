@@ -84,6 +84,15 @@ export function resetPose(flat: FlatParts, pose: Pose): void {
   for (let i = 3; i < pose.spin.length; i += 4) pose.spin[i] = 1;
 }
 
+/** Copies one pose into another of the same parts. */
+export function copyPose(into: Pose, from: Pose): void {
+  into.offset.set(from.offset);
+  into.turn.set(from.turn);
+  into.size.set(from.size);
+  into.spin.set(from.spin);
+  into.weights.set(from.weights);
+}
+
 const HALF_RADIANS = Math.PI / 360;
 
 /**

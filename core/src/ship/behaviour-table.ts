@@ -9,6 +9,7 @@ import {
   MOST_PEGS,
   newId,
   partsInOrder,
+  stepsSchema,
   weightSchema,
   type Behaviour,
   type Condition,
@@ -19,6 +20,7 @@ import {
   type Mix,
   type Passage,
   type Played,
+  type Step,
 } from '../document';
 
 /** What `format` says in a table of behaviour of this version. */
@@ -33,7 +35,7 @@ interface SaidPlayed {
 }
 
 interface SaidMix extends Pick<Mix, 'name' | 'kind' | 'parameters'> {
-  clips: { clip: string | null; at: number[]; speed: number }[];
+  clips: { clip: string | null; at: number[]; speed: number; steps?: Step[] }[];
 }
 
 interface SaidPassage extends Pick<Passage, 'after' | 'over' | 'firm'> {
@@ -84,6 +86,7 @@ const tableSchema = Joi.object({
               clip: name.allow(null).required(),
               at: Joi.array().items(Joi.number().required()).min(1).max(2).required(),
               speed,
+              steps: stepsSchema,
             }),
           )
           .min(1)
@@ -162,7 +165,7 @@ export function behaviourTable({ behaviour, parts, clips, mixes = [] }: Kit): Be
         name: own,
         kind,
         parameters,
-        clips: pegs.map(({ clip, at, speed: fast }) => ({ clip: clipName(clip), at, speed: fast })),
+        clips: pegs.map(({ clip, at, speed: fast, steps }) => ({ clip: clipName(clip), at, speed: fast, ...(steps && { steps }) })),
       })),
     }),
     ...(behaviour?.gait !== undefined && { gait: behaviour.gait }),

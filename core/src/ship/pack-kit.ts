@@ -11,6 +11,7 @@ import {
 } from '../document';
 import { strToU8 } from 'fflate';
 import { produce } from 'immer';
+import { mixesWithSteps } from '../behaviour';
 import { CANONICAL, changeOfSpace, conformKit } from '../geometry';
 import { roleOf, type Finding, type Rulebook } from '../rulebook';
 import { MANIFEST_SECTIONS, PACKAGE_FORMAT, type Manifest } from './manifest';
@@ -42,7 +43,9 @@ export const BAKED_WITHIN = 0.001;
  * @param findings What the checks said, for the report.
  */
 export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findings: readonly Finding[]): Promise<BuiltPackage> {
-  const timed = onOneTimeline(kit, rulebook, blobs, { toleranceLength: BAKED_WITHIN / 2 });
+  // Who plays a mix goes by the steps that were found here.
+  const stepped = kit.mixes ? { ...kit, mixes: mixesWithSteps(kit, blobs) } : kit;
+  const timed = onOneTimeline(stepped, rulebook, blobs, { toleranceLength: BAKED_WITHIN / 2 });
   // What was baked once onto one timeline has taken half of what it may be off.
   const within = timed.clips === kit.clips ? BAKED_WITHIN : BAKED_WITHIN / 2;
   const conformed = produce(timed, (draft) => conformKit(draft as Kit, changeOfSpace(CANONICAL, rulebook.space), blobs));

@@ -2,12 +2,15 @@ import type { Rulebook } from '../rulebook';
 import { DUTIES } from './brinework/duties';
 import { importLog as cubbinLog } from './cubbin/import-log';
 import { importLog } from './import-log';
+import { importLog as emberfoldLog } from './emberfold/import-log';
 import { levers } from './levers';
 import { importLog as plotwickLog } from './plotwick/import-log';
 import type { Trial } from './trial';
 
 export * from './cubbin/figure';
 export * from './duties';
+export * from './emberfold/field-body';
+export * from './emberfold/script';
 export * from './lever';
 export * from './orders';
 export * from './play-duty';
@@ -23,6 +26,7 @@ export * from './trial';
 const TRIALS: Readonly<Record<string, Trial>> = {
   brinework: { importLog, levers, duties: DUTIES },
   cubbin: { importLog: cubbinLog, levers, duties: [], choosesClips: true },
+  emberfold: { importLog: emberfoldLog, levers, duties: [], choosesClips: true, needs: 'behaviours' },
   plotwick: { importLog: plotwickLog, levers, duties: [], choosesClips: true, needs: 'grounds' },
 };
 
@@ -30,7 +34,7 @@ const TRIALS: Readonly<Record<string, Trial>> = {
 export const TRIAL_PLATFORMS = Object.keys(TRIALS);
 
 /** The stand-in of a rulebook's platform, if there is one that can do with this version of it. */
-export function trialFor(rulebook: Pick<Rulebook, 'id' | 'grounds'>): Trial | undefined {
+export function trialFor(rulebook: Pick<Rulebook, 'id' | 'grounds' | 'behaviours'>): Trial | undefined {
   const trial = Object.hasOwn(TRIALS, rulebook.id) ? TRIALS[rulebook.id] : undefined;
   return trial?.needs && rulebook[trial.needs] === undefined ? undefined : trial;
 }

@@ -1,5 +1,5 @@
 import type { Blobs, Clip, Id, Kit, PoseDelta, Quat, TurnOrder } from '../document';
-import { multiplyQuats, quatFromTurn, type Poser } from '../geometry';
+import { copyPose, multiplyQuats, quatFromTurn, type Pose, type Poser } from '../geometry';
 import { overlaysOf, sampleStack, stackClips, type ClipStack } from '../motion';
 import { derivedReaders, type DerivedReader, type Variable } from '../rulebook';
 import { addBindingPose, isShown, leverKey } from '../wiring';
@@ -19,6 +19,8 @@ export interface PoseSource {
   levers: Record<string, number> | null;
   /** Parts that stand otherwise than all that says. */
   held: readonly HeldPose[];
+  /** A pose that something else has worked out, relative to rest, in the place of the clip’s. */
+  body?: Pose | null;
   /** Overlays that are left out of what runs along; where not given, none runs. */
   quiet?: readonly Id[];
 }
@@ -69,7 +71,8 @@ function settleTurn({ pose }: Poser, order: TurnOrder, at: number): void {
 /** Poses a kit's parts from a clip at a time, levers, and a part held by hand. */
 export function poseKit(poser: Poser, kit: Kit, blobs: Blobs, source: PoseSource, variables: readonly Variable[]): void {
   poser.reset();
-  const clip = source.clip === null ? undefined : kit.clips[source.clip];
+  const clip = source.clip === null || source.body ? undefined : kit.clips[source.clip];
+  if (source.body) copyPose(poser.pose, source.body);
   if (clip) sampleStack(stackOf(poser, kit, blobs, clip, source.quiet), source.time, poser.pose);
   if (source.levers) {
     const { levers } = source;

@@ -19,5 +19,5 @@ export interface Trial {
   /** Whether it says itself which clip plays, by what is asked of it. */
   choosesClips?: true;
   /** What a rulebook has to say for it: versions that do not have no stand-in. */
-  needs?: 'grounds';
+  needs?: 'grounds' | 'behaviours';
 }

@@ -5,6 +5,14 @@ import type { Id } from '../values';
 import { compareRecords, said } from './compare';
 import { allGoesIn, nothing, STAYS, type Section } from './section';
 
+/** When a foot comes down in a clip. */
+export interface Step {
+  /** Which foot: any number, the same for the same foot in the other clips of the mix. */
+  foot: number;
+  /** Seconds within the clip. */
+  time: number;
+}
+
 /** A clip of a mix, and where it has its place: there it is played alone. */
 export interface Peg {
   id: Id;
@@ -14,6 +22,8 @@ export interface Peg {
   at: number[];
   /** How fast it is played: 2 takes half the time. */
   speed: number;
+  /** When its feet come down, ascending in time; absent where they are found by how they move. */
+  steps?: Step[];
 }
 
 /**
@@ -51,9 +61,17 @@ declare module '../kit' {
 /** How many clips a mix has at most. */
 export const MOST_PEGS = 60;
 
+/** Steps of a clip, in their order. */
+export const stepsSchema = Joi.array()
+  .items(
+    Joi.object({ foot: Joi.number().integer().min(0).max(99).required(), time: Joi.number().min(0).required() } satisfies SchemaOf<Step>),
+  )
+  .max(400);
+
 const ofPeg = {
   at: Joi.array().items(Joi.number().required()).min(1).max(2).required(),
   speed: Joi.number().greater(0).max(100).required(),
+  steps: stepsSchema,
 };
 const ofMix = {
   name: nameSchema.min(1).required(),
@@ -86,6 +104,8 @@ export function mixFault({ kind, parameters, pegs }: Pick<Mix, 'kind' | 'paramet
   if (parameters.length !== wanted) return `goes by ${wanted === 1 ? 'one parameter' : 'two parameters'}, not by ${parameters.length}`;
   if (pegs.some(({ at }) => at.length !== wanted)) return `has a clip whose place is not ${wanted === 1 ? 'one number' : 'two numbers'}`;
   if (new Set(pegs.map(({ at }) => at.map((value) => value + 0).join(' '))).size < pegs.length) return 'has two clips at one place';
+  if (pegs.some(({ steps = [] }) => steps.some(({ time }, i) => i > 0 && time < steps[i - 1].time)))
+    return 'has a clip whose steps are not in their order';
   if (kind === 'around' && !pegs.some(({ at }) => at.every((value) => value === 0)))
     return 'goes round its middle, and has no clip there: at 0 and 0';
   return null;

@@ -2,14 +2,14 @@
 import Box from '@mui/material/Box';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import type { ParameterRule, Values } from '@itchkit/core/behaviour';
+import { valuesAtStart, type ParameterRule, type Values } from '@itchkit/core/behaviour';
 import type { Id, Layer } from '@itchkit/core/document';
 import { conditionSaid, figure, type Rulebook } from '@itchkit/core/rulebook';
 import { Choice } from '../../../card/Choice';
 import { NumberField } from '../../../card/NumberField';
 import { Empty } from '../../../panels/Section';
 import { useKit, useSetSlice, useUi } from '../../../session/context';
-import { considered, valuesAtStart, type Considered } from './what-if';
+import { considered, type Considered } from './what-if';
 
 const SIGNS: Record<Considered['verdict'], { sign: string; said: string; colour: string }> = {
   taken: { sign: '→', said: 'taken now', colour: 'kit.good' },

@@ -1,17 +1,5 @@
-import { holdsOf, leadsFrom, type ParameterRule, type Values } from '@itchkit/core/behaviour';
+import { holdsOf, leadsFrom, type Values } from '@itchkit/core/behaviour';
 import type { Condition, Id, Layer, Passage } from '@itchkit/core/document';
-
-/** What is passed in where nothing else is said: nothing moves, nothing is sent. */
-export function valuesAtStart(parameters: readonly ParameterRule[]): Values {
-  return Object.fromEntries(parameters.map((rule) => [rule.name, atStart(rule)]));
-}
-
-function atStart(rule: ParameterRule): number | string | boolean {
-  if (rule.kind === 'signal') return false;
-  if (rule.always !== undefined) return rule.always;
-  if (rule.kind === 'yes-no') return 'no';
-  return rule.kind === 'names' ? rule.values[0] : Math.min(Math.max(0, rule.min), rule.max);
-}
 
 /** A passage as it stands under some values, while its layer is in a state. */
 export interface Considered {

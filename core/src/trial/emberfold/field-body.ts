@@ -1,0 +1,123 @@
+import type { Blobs, Id, Kit } from '../../document';
+import { flattenParts, newPose, type FlatParts, type Pose } from '../../geometry';
+import { BehaviourPlayer, valuesAtStart, type BehavioursRules, type LayerNow, type Values } from '../../behaviour';
+
+/** Frames a second of this world. */
+export const FIELD_RATE = 60;
+/** Passages that are remembered. */
+const KEPT = 10;
+
+/** A passage that was taken, and by which values. */
+export interface TakenPassage {
+  /** Seconds since it was put down. */
+  at: number;
+  layer: Id;
+  passage: Id;
+  values: Values;
+}
+
+/** What a body is asked for: what is passed in, and how fast it turns to its left, degrees a second. */
+export interface FieldWish {
+  values: Values;
+  turning: number;
+}
+
+/** What of a frame is told. */
+export interface FieldFrame {
+  seconds: number;
+  layers: LayerNow[];
+  /** How far to the left and ahead of where it was put down it stands, metres; and how far it has turned to its left, degrees. */
+  place: [left: number, ahead: number];
+  facing: number;
+}
+
+/** A body of a package on an even field: it is played by what is passed in, frame by frame, and goes as fast as that says. */
+export class FieldBody {
+  /** The last passages, the newest last. */
+  readonly taken: TakenPassage[] = [];
+  private readonly player: BehaviourPlayer;
+  private readonly flat: FlatParts;
+  private frames = 0;
+  private rest = 0;
+  private facing = 0;
+  private place: [number, number] = [0, 0];
+  private readonly start: Values;
+
+  constructor(
+    readonly kit: Kit,
+    blobs: Blobs,
+    private readonly rules: BehavioursRules,
+  ) {
+    this.flat = flattenParts(kit);
+    this.start = valuesAtStart(rules.parameters);
+    this.player = new BehaviourPlayer(kit, this.flat, blobs, rules, this.start);
+  }
+
+  /** Where what is posed is found. */
+  newPose(): Pose {
+    return newPose(this.flat);
+  }
+
+  /**
+   * Lets time pass, in whole frames; what is left over comes next time. What is sent is there in the first of them alone.
+   *
+   * @returns how many frames passed
+   */
+  pass(wish: FieldWish, seconds: number): number {
+    this.rest += seconds;
+    let passed = 0;
+    for (; this.rest > 1 / FIELD_RATE - 1e-9; this.rest -= 1 / FIELD_RATE) {
+      this.frame(passed === 0 ? wish : { ...wish, values: this.unsent(wish.values) });
+      passed++;
+    }
+    return passed;
+  }
+
+  /** One frame. */
+  frame({ values: said, turning }: FieldWish): void {
+    const values = this.passedIn(said);
+    const dt = 1 / FIELD_RATE;
+    this.facing += turning * dt;
+    this.facing -= 360 * Math.round(this.facing / 360);
+    const way = (this.facing * Math.PI) / 180;
+    const [left, ahead] = [this.speed('left', values), this.speed('ahead', values)];
+    this.place[0] += (ahead * Math.sin(way) + left * Math.cos(way)) * dt;
+    this.place[1] += (ahead * Math.cos(way) - left * Math.sin(way)) * dt;
+    this.frames++;
+    this.player.step(values, dt);
+    for (const { layer, taken } of this.player.now())
+      for (const passage of taken) this.taken.push({ at: this.frames * dt, layer, passage, values });
+    this.taken.splice(0, Math.max(0, this.taken.length - KEPT));
+  }
+
+  /** What is passed in: what was asked for, within what this platform passes in. */
+  private passedIn(said: Values): Values {
+    return Object.fromEntries(
+      this.rules.parameters.map((rule) => {
+        const value = said[rule.name] ?? this.start[rule.name];
+        if (rule.kind === 'signal') return [rule.name, value === true];
+        if (rule.always !== undefined) return [rule.name, rule.always];
+        return [rule.name, rule.kind === 'number' ? Math.min(rule.max, Math.max(rule.min, Number(value))) : value];
+      }),
+    );
+  }
+
+  private unsent(values: Values): Values {
+    const signals = this.rules.parameters.filter(({ kind }) => kind === 'signal').map(({ name }) => [name, false] as const);
+    return { ...values, ...Object.fromEntries(signals) };
+  }
+
+  private speed(way: 'ahead' | 'left', values: Values): number {
+    const rule = this.rules.parameters.find((one) => one.kind === 'number' && one.moves === way);
+    return rule ? Number(values[rule.name]) : 0;
+  }
+
+  now(): FieldFrame {
+    return { seconds: this.frames / FIELD_RATE, layers: this.player.now(), place: [...this.place], facing: this.facing };
+  }
+
+  /** The pose of this moment, relative to rest, without its place on the field. */
+  pose(out: Pose): void {
+    this.player.pose(out);
+  }
+}
