@@ -9,7 +9,14 @@ export { buildTideCarouselGlb } from './tide-carousel-glb';
 export { ironPng, planksPng } from './textures';
 export { buildNightWatchKeeperGlb } from './night-watch-keeper-glb';
 export { buildLanternRayGlb } from './lantern-ray-glb';
-export { brassDiver, hillTramHaltMoving, lanternRayMoving, nightWatchKeeperMoving, periscopeDiver } from './moving-kits';
+export {
+  brassDiver,
+  hillTramHaltMoving,
+  lanternRayMoving,
+  nightWatchKeeperFinished,
+  nightWatchKeeperMoving,
+  periscopeDiver,
+} from './moving-kits';
 export { buildBrassDiverGlb, JIG } from './brass-diver-glb';
 export { buildPeriscopeDiverGlb } from './periscope-diver-glb';
 export { lanternRay, nightWatchKeeper, nightWatchKeeperModelled } from './rigged-kits';

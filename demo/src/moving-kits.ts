@@ -1,4 +1,4 @@
-import { setBehaviour } from '@itchkit/core/behaviour';
+import { ownSpeed, setBehaviour } from '@itchkit/core/behaviour';
 import { callOf, renameKit, type Blobs, type Id, type Kit, type LoopMode } from '@itchkit/core/document';
 import { applyScale, mirrorParts, reparentParts, repeatAlongLine } from '@itchkit/core/shape';
 import {
@@ -163,6 +163,95 @@ const KEEPER = {
     },
   ],
 };
+
+const SIDES_HIT = ['front', 'back', 'left', 'right'];
+
+/** Clips of the library that the finished keeper plays besides. */
+const MORE = ['crouch', 'limp', 'sneak', 'raise', 'hit-front', 'hit-back', 'hit-left', 'hit-right', 'fall', 'rise'];
+
+/** The keeper that plays whatever its game passes in: gaits, blows, a fall, its lantern. */
+export async function nightWatchKeeperFinished(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
+  const hands = new Hands(await nightWatchKeeperMoving(rulebook, blobs), blobs);
+  hands.do(callOf(renameKit, { name: 'Night-watch keeper, finished' }));
+  for (const id of MORE) {
+    const motion = LIBRARY.find((one) => one.id === id)!;
+    for (const call of fittedMotion(hands.kit, {
+      motion,
+      clip: clipId(id),
+      name: id,
+      choices: { ...AS_IT_IS, inPlace: true },
+      rate: rulebook.motion?.rate ?? 30,
+    }))
+      hands.do(call);
+  }
+  const own = (clip: string, speed: number) => Math.round(100 * ownSpeed(hands.kit, { clip: clipId(clip), speed }, blobs)![1]) / 100;
+  const at = (clip: string, speed = 1) => ({ clip, at: [own(clip, speed)], speed });
+  hands.do(callOf(setBehaviour, behaviourOfTable(finishedKeeper(at), hands.kit)));
+  return hands.kit;
+}
+
+type PegAt = (clip: string, speed?: number) => { clip: string; at: number[]; speed: number };
+
+const is = (parameter: string, value: string) => ({ kind: 'among', parameter, values: [value] });
+
+const finishedKeeper = (at: PegAt) => ({
+  format: BEHAVIOUR_FORMAT,
+  mixes: [
+    { name: 'on foot', kind: 'line', parameters: ['ahead'], clips: [at('walk', 0.5), at('walk'), at('run'), at('run', 1.5)] },
+    { name: 'lame', kind: 'line', parameters: ['ahead'], clips: [at('limp', 0.5), at('limp'), at('limp', 2)] },
+    { name: 'low', kind: 'line', parameters: ['ahead'], clips: [at('sneak', 0.5), at('sneak'), at('sneak', 2)] },
+  ],
+  gait: 'gait',
+  layers: [
+    {
+      name: 'Body',
+      first: 'stand',
+      states: [
+        { name: 'stand', clip: 'idle', gaits: [{ gait: 'crouching', clip: 'crouch' }] },
+        {
+          name: 'go',
+          mix: 'on foot',
+          gaits: [
+            { gait: 'limping', mix: 'lame' },
+            { gait: 'crouching', mix: 'low' },
+          ],
+        },
+        { name: 'fall', clip: 'fall', loop: false },
+        { name: 'rise', clip: 'rise', loop: false },
+      ],
+      passages: [
+        { from: null, except: ['rise'], to: 'fall', when: [is('down', 'yes')], over: 0.15 },
+        { from: 'stand', to: 'go', when: [is('down', 'no'), ahead(0.2, null)] },
+        { from: 'go', to: 'stand', when: [is('down', 'no'), ahead(null, 0.1)] },
+        { from: 'fall', to: 'rise', when: [is('down', 'no')], after: 'end' },
+        { from: 'rise', to: 'stand', when: [], after: 'end', over: 0.3 },
+      ],
+    },
+    {
+      name: 'Lantern arm',
+      how: 'replaces',
+      parts: ['upper_arm_r'],
+      edge: 1,
+      first: 'lowered',
+      states: [{ name: 'lowered' }, { name: 'raised', clip: 'raise', loop: false }],
+      passages: [
+        { from: 'lowered', to: 'raised', when: [is('lantern', 'yes')], over: 0.3 },
+        { from: 'raised', to: 'lowered', when: [is('lantern', 'no')], over: 0.3 },
+      ],
+    },
+    {
+      name: 'Blows',
+      how: 'adds',
+      parts: ['spine'],
+      first: 'calm',
+      states: [{ name: 'calm' }, ...SIDES_HIT.map((side) => ({ name: `hit ${side}`, clip: `hit-${side}`, loop: false }))],
+      passages: SIDES_HIT.flatMap((side) => [
+        { from: 'calm', to: `hit ${side}`, when: [{ kind: 'sent', parameter: 'jolt' }, is('from', side)], over: 0.05, firm: true },
+        { from: `hit ${side}`, to: 'calm', when: [], after: 'end', over: 0.15 },
+      ]),
+    },
+  ],
+});
 
 /** The block diver: bobbing by a formula, blinking as an overlay, its periscope swaying and settling. */
 export async function periscopeDiver(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {

@@ -181,6 +181,34 @@ test('a layer over an arm changes the arm and all below it, and nothing else; on
     });
 });
 
+test('a state that plays nothing leaves what the layers before do; it comes and goes without a jump', () => {
+  const arm: Layer = {
+    id: 'arm',
+    name: 'Arm',
+    parts: ['upper_arm_l'],
+    how: 'replaces',
+    first: 'none',
+    states: [state('none', null), state('low', 'crouch')],
+    passages: [
+      way('none', 'low', { when: [{ kind: 'among', parameter: 'arm', values: ['yes'] }] }),
+      way('low', 'none', { when: [{ kind: 'among', parameter: 'arm', values: ['no'] }] }),
+    ],
+  };
+  const [plain, layered] = [[BODY], [BODY, arm]].map((layers) => playerOf(kitOf({ layers }), { ahead: 0, arm: 'no' }));
+  let before = poseNow(layered);
+  for (let i = 0; i < 120; i++) {
+    const values = { ahead: 0, arm: i >= 20 && i < 70 ? 'yes' : 'no' };
+    plain.step(values, 1 / 60);
+    layered.step(values, 1 / 60);
+    const now = poseNow(layered);
+    expect(furthest(before, now)).toBeLessThan(0.06);
+    before = now;
+    const apart = furthest(poseNow(plain), now);
+    if (i < 20 || i > 95) expect(apart).toBeLessThan(1e-9);
+    if (i === 60) expect(apart).toBeGreaterThan(0.05);
+  }
+});
+
 test('a mask takes what is named and all below it, over its edge more and more, and nothing else', () => {
   const tree = fc.array(fc.nat(), { minLength: 1, maxLength: 14 });
   fc.assert(

@@ -79,8 +79,8 @@ export function weightOf({ weight }: Pick<Layer, 'weight'>, values: Values): num
 class LayerPlayer {
   private at: LayerAt;
   private now: Playing;
-  /** What it goes over from: something that goes on, or a pose that it was broken off in. */
-  private before: Playing | Pose | null = null;
+  /** What it goes over from: something that goes on, or a pose that it was broken off in, and how far that was there. */
+  private before: Playing | { pose: Pose; there: number } | null = null;
   private fade = 0;
   private fadeSeconds = 0;
   private firm = false;
@@ -176,37 +176,55 @@ class LayerPlayer {
   private goOver(values: Values, seconds: number): void {
     if (this.before && seconds > 0) {
       // Broken off on the way: it goes over from the pose that it is in.
-      const held = newPose(this.flat);
-      this.sample(values);
-      copyPose(held, this.pose);
-      this.before = held;
+      const pose = newPose(this.flat);
+      const there = this.sample(values);
+      copyPose(pose, this.pose);
+      this.before = { pose, there };
     } else this.before = seconds > 0 ? this.now : null;
     this.fade = 0;
     this.fadeSeconds = seconds;
     this.now = this.begin(values);
   }
 
-  /** Its own pose, settled. */
-  private sample(values: Values): void {
-    this.now.player.setPlace(values);
+  /**
+   * Its own pose, settled.
+   *
+   * @returns how far it is there: a state that plays nothing leaves what the layers before do
+   */
+  private sample(values: Values): number {
+    const { player, at } = this.now;
+    player.setPlace(values);
+    const now = player.plays ? 1 : 0;
     if (!this.before) {
-      this.now.player.sample(this.now.at, this.pose);
-      return;
+      player.sample(at, this.pose);
+      return now;
     }
-    this.now.player.sample(this.now.at, this.other);
+    const share = this.fade / this.fadeSeconds;
+    let was: number;
     if ('player' in this.before) {
       this.before.player.setPlace(values);
       this.before.player.sample(this.before.at, this.pose);
-    } else copyPose(this.pose, this.before);
-    goToward(this.flat, this.pose, this.other, this.fade / this.fadeSeconds);
+      was = this.before.player.plays ? 1 : 0;
+    } else {
+      copyPose(this.pose, this.before.pose);
+      was = this.before.there;
+    }
+    if (now > 0) {
+      player.sample(at, this.other);
+      // What comes out of nothing is there as it is, more and more.
+      if (was === 0) copyPose(this.pose, this.other);
+      else goToward(this.flat, this.pose, this.other, share);
+    }
+    return was + share * (now - was);
   }
 
   /** Puts what it does over what the layers before do. */
   addTo(values: Values, out: Pose): void {
     const weight = weightOf(this.layer, values);
     if (weight === 0) return;
-    this.sample(values);
-    for (let p = 0; p < this.reach.length; p++) this.reach[p] = weight * this.mask[p];
+    const there = weight * this.sample(values);
+    if (there === 0) return;
+    for (let p = 0; p < this.reach.length; p++) this.reach[p] = there * this.mask[p];
     if (this.layer.how === 'adds') putOnTop(this.flat, out, this.pose, this.reach);
     else goToward(this.flat, out, this.pose, this.reach);
   }

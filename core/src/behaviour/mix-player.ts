@@ -116,6 +116,11 @@ export class MixPlayer {
     this.of.at(this.at, this.shares);
   }
 
+  /** Whether it plays anything at all. */
+  get plays(): boolean {
+    return this.mixed.some((one) => one !== null);
+  }
+
   /** How long a round takes with these shares, seconds; 0 where nothing is played. */
   get seconds(): number {
     let sum = 0;

@@ -1,4 +1,5 @@
 import type { StoreApi } from 'zustand';
+import type { Pose } from '@itchkit/core/geometry';
 import { MemoryBlobs, SECTION_LIST, STAYING, type Blobs, type Id, type Kit } from '@itchkit/core/document';
 import { readPackage, type LoadedPackage } from '@itchkit/core/ship';
 import { choosesOwnClips, trialFor, type HeldPose, type LogLine } from '@itchkit/core/trial';
@@ -29,6 +30,8 @@ export interface TrialState {
   playing: boolean;
   /** What stands otherwise than levers and clip say: where a figure has gone. */
   held: readonly HeldPose[];
+  /** The pose that a stand-in has worked out by itself, anew in each frame; null where clip and levers say it. */
+  body: { pose: Pose } | null;
   /** Overlays that do not run along; null where none does. */
   quiet: readonly Id[] | null;
   /** Who walks about, where that is the stand-in's to say: places of feet in the axes of what is loaded. */
@@ -64,6 +67,7 @@ const EMPTY: TrialState = {
   time: 0,
   playing: false,
   held: [],
+  body: null,
   quiet: null,
   walkers: [],
   seated: [],
@@ -130,6 +134,7 @@ export async function startTrial(ui: StoreApi<UiState>, session: Session): Promi
       time: 0,
       playing: false,
       held: [],
+      body: null,
       quiet: trial.choosesClips ? [] : null,
       walkers: [],
       seated: [],

@@ -47,6 +47,8 @@ function gait({
   arms,
   elbows,
   twist,
+  low = 0,
+  right = { stance, lift, later: 0.5 },
 }: {
   stride: number;
   lift: number;
@@ -56,11 +58,15 @@ function gait({
   arms: number;
   elbows: number;
   twist: number;
+  /** How much lower the hips are, in heights of theirs. */
+  low?: number;
+  /** Where the right foot steps otherwise than the left: as far, since both go over the same ground. */
+  right?: { stance: number; lift: number; later: number };
 }) {
   return (u: number): MotionPose => {
     const swing = arms * Math.cos(TAU * u);
     return {
-      root: [0.018 * wave(u, 0.05), -0.035 - bob * Math.cos(2 * TAU * u), 0],
+      root: [0.018 * wave(u, 0.05), -0.035 - low - bob * Math.cos(2 * TAU * u), 0],
       turns: {
         hips: [lean * 0.4, -twist * Math.cos(TAU * u), 2 * wave(u)],
         spine: [lean * 0.4, twist * 0.6 * Math.cos(TAU * u), -2 * wave(u)],
@@ -69,10 +75,50 @@ function gait({
         ...hanging(8, -swing, elbows),
       },
       // The left foot comes down at the beginning, the right one half a cycle later.
-      feet: { foot_l: stepping(u, stride, lift, stance), foot_r: stepping(u + 0.5, stride, lift, stance) },
+      feet: { foot_l: stepping(u, stride, lift, stance), foot_r: stepping(u + right.later, stride, right.lift, right.stance) },
     };
   };
 }
+
+/** Thrown onto the back: 0 stands, 1 lies. The legs go with the hips. */
+const thrown = (share: number): MotionPose => {
+  const gone = smooth(share);
+  // What falls goes back at first and down later.
+  const down = gone * gone;
+  return {
+    root: [0, -0.035 * (1 - down) - 0.84 * down, -0.42 * gone],
+    turns: { hips: [-86 * down, 0, 0], head: [14 * gone * (1 - gone), 0, 0], ...hanging(8 + 34 * gone, 0, 8 + 10 * gone) },
+    feet: {},
+  };
+};
+
+/** A blow: the trunk gives way and comes back. @param ahead −1 to 1: pushed back, or forward; @param left −1 to 1 */
+const blow =
+  (ahead: number, left: number) =>
+  (u: number): MotionPose => {
+    const give = u < 0.22 ? smooth(u / 0.22) : 1 - smooth((u - 0.22) / 0.78);
+    return {
+      ...none,
+      turns: {
+        spine: [10 * ahead * give, 0, -8 * left * give],
+        chest: [16 * ahead * give, 0, -12 * left * give],
+        head: [-12 * ahead * give, 0, 10 * left * give],
+        ...hanging(8 + 6 * give, 6 * ahead * give, 8 + 26 * give),
+      },
+      feet: { foot_l: still(), foot_r: still() },
+    };
+  };
+
+const struck = (id: string, from: string, ahead: number, left: number): LibraryMotion => ({
+  id: `hit-${id}`,
+  title: `Hit from ${from}`,
+  about: `A blow from ${from}: the trunk gives way and comes back.`,
+  skeleton: 'body',
+  seconds: 0.6,
+  loop: 'once',
+  travel: 0,
+  pose: blow(ahead, left),
+});
 
 const crouched = (u: number): MotionPose => ({
   root: [0, -0.36 + 0.008 * wave(u), -0.05],
@@ -131,6 +177,78 @@ export const BODY_MOTIONS: LibraryMotion[] = [
     loop: 'loop',
     travel: 0,
     pose: crouched,
+  },
+  {
+    id: 'limp',
+    title: 'Limp',
+    about: 'Two steps, the right leg spared.',
+    skeleton: 'body',
+    seconds: 1.5,
+    loop: 'loop',
+    travel: 0.7,
+    pose: gait({
+      stride: 0.7,
+      lift: 0.12,
+      stance: 0.68,
+      lean: 8,
+      bob: 0.016,
+      arms: 12,
+      elbows: 20,
+      twist: 3,
+      right: { stance: 0.5, lift: 0.06, later: 0.45 },
+    }),
+  },
+  {
+    id: 'sneak',
+    title: 'Sneak',
+    about: 'Two steps, low, with care.',
+    skeleton: 'body',
+    seconds: 1.5,
+    loop: 'loop',
+    travel: 0.75,
+    pose: gait({ stride: 0.75, lift: 0.16, stance: 0.62, lean: 26, bob: 0.01, arms: 10, elbows: 46, twist: 4, low: 0.2 }),
+  },
+  {
+    id: 'raise',
+    title: 'Raise',
+    about: 'The right hand is lifted before the chest and a little above, and held there.',
+    skeleton: 'body',
+    seconds: 0.7,
+    loop: 'hold',
+    travel: 0,
+    pose: (u) => {
+      const up = smooth(Math.min(1, u / 0.8));
+      const { upper_arm_l, forearm_l, forearm_r } = hanging(8, 0, 8);
+      return {
+        ...none,
+        turns: { upper_arm_l, forearm_l, upper_arm_r: [-62 * up, 0, -8 - 16 * up], forearm_r: [forearm_r![0] - 62 * up, 0, 0] },
+        feet: { foot_l: still(), foot_r: still() },
+      };
+    },
+  },
+  struck('front', 'the front', -1, 0),
+  struck('back', 'behind', 1, 0),
+  struck('left', 'the left', 0, -1),
+  struck('right', 'the right', 0, 1),
+  {
+    id: 'fall',
+    title: 'Fall',
+    about: 'Thrown onto the back, and stays there.',
+    skeleton: 'body',
+    seconds: 0.9,
+    loop: 'hold',
+    travel: 0,
+    pose: thrown,
+  },
+  {
+    id: 'rise',
+    title: 'Rise',
+    about: 'Up from the back again.',
+    skeleton: 'body',
+    seconds: 1.4,
+    loop: 'once',
+    travel: 0,
+    pose: (u) => thrown(1 - u),
   },
   {
     id: 'wave',

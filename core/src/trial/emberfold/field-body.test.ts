@@ -170,7 +170,7 @@ test('the same script gives the same frames from the kit, from the package, and 
 
 test('time that is no whole frame is kept for the next', () => {
   const one = new FieldBody(kit, blobs, rules);
-  const passed = [0.01, 0.01, 0.01, 0.5].map((seconds) => one.pass({ values: { ahead: 1 }, turning: 0 }, seconds));
+  const passed = [0.01, 0.01, 0.01, 0.5].map((seconds) => one.pass(() => ({ values: { ahead: 1 }, turning: 0 }), seconds));
   expect(passed).toEqual([0, 1, 0, 30]);
   expect(one.now().seconds).toBeCloseTo(31 / FIELD_RATE, 9);
 });

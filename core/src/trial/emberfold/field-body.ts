@@ -59,15 +59,16 @@ export class FieldBody {
   }
 
   /**
-   * Lets time pass, in whole frames; what is left over comes next time. What is sent is there in the first of them alone.
+   * Lets time pass, in whole frames; what is left over comes next time.
    *
+   * @param wishAt What is asked for in the frame that begins then, seconds since it was put down
    * @returns how many frames passed
    */
-  pass(wish: FieldWish, seconds: number): number {
+  pass(wishAt: (seconds: number) => FieldWish, seconds: number): number {
     this.rest += seconds;
     let passed = 0;
     for (; this.rest > 1 / FIELD_RATE - 1e-9; this.rest -= 1 / FIELD_RATE) {
-      this.frame(passed === 0 ? wish : { ...wish, values: this.unsent(wish.values) });
+      this.frame(wishAt(this.frames / FIELD_RATE));
       passed++;
     }
     return passed;
@@ -100,11 +101,6 @@ export class FieldBody {
         return [rule.name, rule.kind === 'number' ? Math.min(rule.max, Math.max(rule.min, Number(value))) : value];
       }),
     );
-  }
-
-  private unsent(values: Values): Values {
-    const signals = this.rules.parameters.filter(({ kind }) => kind === 'signal').map(({ name }) => [name, false] as const);
-    return { ...values, ...Object.fromEntries(signals) };
   }
 
   private speed(way: 'ahead' | 'left', values: Values): number {

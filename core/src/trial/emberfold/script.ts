@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { KitError, type Blobs, type Kit } from '../../document';
 import type { BehavioursRules, ParameterRule, Values } from '../../behaviour';
-import { FIELD_RATE, FieldBody, type FieldFrame } from './field-body';
+import { FIELD_RATE, FieldBody, type FieldFrame, type FieldWish } from './field-body';
 
 /** What `format` says in a script of values of this version. */
 export const SCRIPT_FORMAT = 'itchkit.values/1';
@@ -78,21 +78,33 @@ export function checkScript(value: unknown, parameters: readonly ParameterRule[]
   return script;
 }
 
+/** Reads a script from its beginning, frame by frame. */
+export class ScriptReader {
+  private values: Values = {};
+  private turning = 0;
+  private next = 0;
+
+  constructor(private readonly lines: readonly ScriptLine[]) {}
+
+  /** What is asked for in the frame that begins then. @param seconds Never less than before */
+  wishAt(seconds: number): FieldWish {
+    const sent: Record<string, true> = {};
+    for (; this.next < this.lines.length && this.lines[this.next].at <= seconds + 1e-9; this.next++) {
+      const { set, turning, send = [] } = this.lines[this.next];
+      this.values = { ...this.values, ...set };
+      this.turning = turning ?? this.turning;
+      for (const name of send) sent[name] = true;
+    }
+    return { values: { ...this.values, ...sent }, turning: this.turning };
+  }
+}
+
 /** Plays a script from its beginning, and tells every frame. */
 export function playScript(kit: Kit, blobs: Blobs, rules: BehavioursRules, { seconds, lines }: ValueScript): FieldFrame[] {
   const body = new FieldBody(kit, blobs, rules);
-  let values: Values = {};
-  let turning = 0;
-  let next = 0;
+  const reader = new ScriptReader(lines);
   return Array.from({ length: Math.round(seconds * FIELD_RATE) }, (_, i) => {
-    const sent: Record<string, true> = {};
-    for (; next < lines.length && lines[next].at <= i / FIELD_RATE + 1e-9; next++) {
-      const line = lines[next];
-      values = { ...values, ...line.set };
-      turning = line.turning ?? turning;
-      for (const name of line.send ?? []) sent[name] = true;
-    }
-    body.frame({ values: { ...values, ...sent }, turning });
+    body.frame(reader.wishAt(i / FIELD_RATE));
     return body.now();
   });
 }

@@ -22,8 +22,8 @@ export const trial: StageDefinition = {
       key: (state) => state.trial.loaded,
       shown: (_kit: Kit, _blobs: Blobs, { kit, blobs, manifest }: InTrial) => ({ kit, blobs, space: manifest.space }),
     },
-    pose(poser, { kit, blobs }, { trial: { clip, time, levers, held, quiet } }, variables) {
-      poseKit(poser, kit, blobs, { ...REST, clip, time, levers, held, quiet: quiet ?? undefined }, variables);
+    pose(poser, { kit, blobs }, { trial: { clip, time, levers, held, body, quiet } }, variables) {
+      poseKit(poser, kit, blobs, { ...REST, clip, time, levers, held, body: body?.pose, quiet: quiet ?? undefined }, variables);
     },
     Overlays: TrialOverlays,
     sign: () => null,

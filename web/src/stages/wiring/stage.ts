@@ -23,9 +23,10 @@ export const wiring: StageDefinition = {
     ...LOOKED_AT,
     gizmo: true,
     pictured: false,
-    pose(poser, { kit, blobs }, { preview, time, wiring: { levers, posed } }, variables) {
+    pose(poser, { kit, blobs }, { preview, time, behaviour, wiring: { levers, posed } }, variables) {
       const held = Object.entries(posed).map(([part, delta]) => ({ part, delta }));
-      poseKit(poser, kit, blobs, preview === null ? { ...REST, levers, held } : { ...REST, clip: preview, time }, variables);
+      const played = preview === null ? { ...REST, levers, held, body: behaviour.body?.pose } : { ...REST, clip: preview, time };
+      poseKit(poser, kit, blobs, played, variables);
     },
     // Poses to be captured, of as many parts as are moved.
     moved(part, placement, _, { kit, ui }) {

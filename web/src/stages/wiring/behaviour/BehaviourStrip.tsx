@@ -1,7 +1,10 @@
 'use client';
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { valuesAtStart, type ParameterRule, type Values } from '@itchkit/core/behaviour';
 import type { Id, Layer } from '@itchkit/core/document';
 import { conditionSaid, figure, type Rulebook } from '@itchkit/core/rulebook';
@@ -9,6 +12,9 @@ import { Choice } from '../../../card/Choice';
 import { NumberField } from '../../../card/NumberField';
 import { Empty } from '../../../panels/Section';
 import { useKit, useSetSlice, useUi } from '../../../session/context';
+import { BenchBody } from './BenchBody';
+import { MixPicture } from './MixPicture';
+import { useMix } from './MixSection';
 import { considered, type Considered } from './what-if';
 
 const SIGNS: Record<Considered['verdict'], { sign: string; said: string; colour: string }> = {
@@ -25,13 +31,34 @@ export function BehaviourStrip({ rulebook }: { rulebook: Rulebook }) {
   const { parameters } = rulebook.behaviours!;
   const values: Values = { ...valuesAtStart(parameters), ...own.values };
   const layers = kit.behaviour?.layers ?? [];
+  const mix = useMix();
+  const set = useSetSlice('behaviour');
   return (
     <Box component="section" aria-label="Behaviour" sx={{ height: '100%', display: 'flex', bgcolor: 'kit.sheet', minWidth: 0 }}>
+      {own.playing && <BenchBody rules={rulebook.behaviours!} />}
       <Box sx={{ flex: '1 1 66%', minWidth: 0, overflow: 'auto', px: 2.5, py: 1.5 }}>
-        {layers.length === 0 ? (
+        {mix && (
+          <ToggleButtonGroup
+            exclusive
+            size="small"
+            value={own.view}
+            onChange={(_, view: 'passages' | 'mixes' | null) => view && set({ view })}
+            aria-label="What stands here"
+            sx={{ mb: 1 }}
+          >
+            <ToggleButton value="passages" sx={{ py: 0.25, px: 1.5, fontSize: 12 }}>
+              Passages
+            </ToggleButton>
+            <ToggleButton value="mixes" sx={{ py: 0.25, px: 1.5, fontSize: 12 }}>
+              {mix.name}
+            </ToggleButton>
+          </ToggleButtonGroup>
+        )}
+        {mix && own.view === 'mixes' && <MixPicture mix={mix} parameters={parameters} values={values} />}
+        {!(mix && own.view === 'mixes') &&
+          layers.map((layer) => <LayerTable key={layer.id} layer={layer} parameters={parameters} values={values} />)}
+        {layers.length === 0 && own.view === 'passages' && (
           <Empty>Nothing says what plays when. Begin with a layer, on the right; its passages stand here.</Empty>
-        ) : (
-          layers.map((layer) => <LayerTable key={layer.id} layer={layer} parameters={parameters} values={values} />)
         )}
       </Box>
       <Box
@@ -50,6 +77,16 @@ export function BehaviourStrip({ rulebook }: { rulebook: Rulebook }) {
         }}
       >
         <Box sx={{ fontWeight: 600, fontSize: 13 }}>What if the game passes in</Box>
+        {layers.length > 0 && (
+          <Button
+            size="small"
+            variant={own.playing ? 'contained' : 'outlined'}
+            aria-pressed={own.playing}
+            onClick={() => set({ playing: !own.playing })}
+          >
+            {own.playing ? 'Play it no more' : 'Play it on the bench'}
+          </Button>
+        )}
         {parameters.map((rule) => (
           <ValueField key={rule.name} rule={rule} value={values[rule.name]} />
         ))}

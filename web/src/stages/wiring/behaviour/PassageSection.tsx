@@ -90,7 +90,7 @@ function NewPassage({ layer }: { layer: Layer }) {
 function PassageFields({ layer, passage, parameters }: { layer: Layer; passage: Passage; parameters: readonly ParameterRule[] }) {
   const run = useRun();
   const name = (id: Id | null) => (id === null ? 'anywhere' : layer.states.find((one) => one.id === id)!.name);
-  const say = (change: Partial<Pick<Passage, 'when' | 'after' | 'over'>>) =>
+  const say = (change: Partial<Pick<Passage, 'when' | 'after' | 'over'>> & { firm?: boolean }) =>
     void run(callOf(setPassage, { layer: layer.id, passage: passage.id, ...change }));
   const put = (at: number, condition: Condition | null) =>
     say({ when: passage.when.map((one, i) => (i === at ? condition : one)).filter((one) => one !== null) });
@@ -143,6 +143,13 @@ function PassageFields({ layer, passage, parameters }: { layer: Layer; passage: 
           value={passage.over}
           onCommit={(over) => say({ over })}
         />
+        {passage.over > 0 && (
+          <FormControlLabel
+            control={<Checkbox size="small" checked={passage.firm === true} onChange={(_, firm) => say({ firm })} />}
+            label="not to be broken off"
+            sx={{ gridColumn: '1 / -1', '& .MuiFormControlLabel-label': { fontSize: 12.5 } }}
+          />
+        )}
       </Box>
       <Buttons>
         {at > 0 && (

@@ -1,10 +1,19 @@
 import type { Id } from '@itchkit/core/document';
+import type { Pose } from '@itchkit/core/geometry';
 import { slice } from '../../../session/ui-store';
 
 export interface BehaviourUi {
   /** The layer and the passage that are worked on; null takes the first, and none. */
   layer: Id | null;
   passage: Id | null;
+  /** The mix and the clip of it that are worked on; null takes the first, and none. */
+  mix: Id | null;
+  peg: Id | null;
+  /** What stands on the strip. */
+  view: 'passages' | 'mixes';
+  /** Whether the bench plays what is passed in, and the pose that it is in. */
+  playing: boolean;
+  body: { pose: Pose } | null;
   /** In which state each layer is, for *What if*; one that is not named is where it begins. */
   in: Readonly<Record<Id, Id>>;
   /** What is passed in, for *What if*; what is not named is as at the start. */
@@ -17,9 +26,19 @@ declare module '../../../session/ui-store' {
   }
 }
 
-const EMPTY: BehaviourUi = { layer: null, passage: null, in: {}, values: {} };
+const EMPTY: BehaviourUi = {
+  layer: null,
+  passage: null,
+  mix: null,
+  peg: null,
+  view: 'passages',
+  playing: false,
+  body: null,
+  in: {},
+  values: {},
+};
 
 export const behaviourSlice = slice('behaviour', () => EMPTY, undefined, [
-  ({ behaviour }) => behaviour.passage !== null,
-  ({ behaviour }) => ({ behaviour: { ...behaviour, passage: null } }),
+  ({ behaviour }) => behaviour.passage !== null || behaviour.peg !== null,
+  ({ behaviour }) => ({ behaviour: { ...behaviour, passage: null, peg: null } }),
 ]);

@@ -1,6 +1,6 @@
-import { playLayer, type ParameterRule } from '@itchkit/core/behaviour';
+import { playLayer, valuesAtStart, type ParameterRule } from '@itchkit/core/behaviour';
 import type { Condition, Layer, Passage } from '@itchkit/core/document';
-import { considered, valuesAtStart } from './what-if';
+import { considered } from './what-if';
 
 const passage = (id: string, to: string, when: Condition[], more: Partial<Passage> = {}): Passage => ({
   id,

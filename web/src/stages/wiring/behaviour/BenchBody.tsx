@@ -1,0 +1,42 @@
+'use client';
+import { useCallback, useEffect, useMemo } from 'react';
+import { valuesAtStart, type BehavioursRules } from '@itchkit/core/behaviour';
+import { newId } from '@itchkit/core/document';
+import type { Pose } from '@itchkit/core/geometry';
+import type { FieldFrame } from '@itchkit/core/trial';
+import { setSlice, useKit, useOpenKit, useUi } from '../../../session/context';
+import { useBody } from '../../../trials/emberfold/use-body';
+
+/** While it is there, the bench plays what is passed in. */
+export function BenchBody({ rules }: { rules: BehavioursRules }) {
+  const { parts, clips, mixes, behaviour } = useKit();
+  // Whatever changes of what is played, it begins anew.
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- these are what it is made of
+  const key = useMemo(() => newId(), [parts, clips, mixes, behaviour]);
+  return <Played key={key} rules={rules} />;
+}
+
+function Played({ rules }: { rules: BehavioursRules }) {
+  const kit = useKit();
+  const { ui, session } = useOpenKit();
+  const values = useUi((state) => state.behaviour.values);
+  const show = useCallback(
+    (pose: Pose, { layers }: FieldFrame) =>
+      setSlice(ui, 'behaviour', { body: { pose }, in: Object.fromEntries(layers.map(({ layer, state }) => [layer, state])) }),
+    [ui],
+  );
+  const played = useMemo(() => ({ kit, blobs: session.blobs }), [kit, session]);
+  const { say, send } = useBody(played, rules, { playing: true, pace: 1, show });
+  useEffect(() => {
+    const signals = rules.parameters.filter(({ kind }) => kind === 'signal').map(({ name }) => name);
+    const sent = signals.filter((name) => values[name] === true);
+    say({ ...valuesAtStart(rules.parameters), ...values, ...Object.fromEntries(signals.map((name) => [name, false])) });
+    if (sent.length === 0) return;
+    for (const name of sent) send(name);
+    // It is there for one frame.
+    setSlice(ui, 'behaviour', { values: { ...values, ...Object.fromEntries(sent.map((name) => [name, false])) } });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what is passed in is told when it changes
+  }, [values]);
+  useEffect(() => () => setSlice(ui, 'behaviour', { body: null }), [ui]);
+  return null;
+}

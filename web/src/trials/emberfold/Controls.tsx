@@ -1,0 +1,187 @@
+'use client';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { useCallback, useState } from 'react';
+import type { BehavioursRules } from '@itchkit/core/behaviour';
+import type { Pose } from '@itchkit/core/geometry';
+import { checkScript, type FieldFrame, type ValueScript } from '@itchkit/core/trial';
+import { Choice } from '../../card/Choice';
+import { saveAs } from '../../panels/save-as';
+import { setSlice, useOpenKit, useRulebook } from '../../session/context';
+import { Group } from '../Group';
+import { useTrial, type InTrial } from '../trial-state';
+import { FieldMap } from './FieldMap';
+import { Layers } from './Layers';
+import { Strips } from './Strips';
+import { useBody, type LiveBody } from './use-body';
+import { ValueFields } from './ValueFields';
+
+const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.6 };
+
+/** A body on a field, worked by what the game passes in. */
+export default function EmberfoldControls() {
+  const rulebook = useRulebook();
+  const loaded = useTrial((state) => state.loaded);
+  const sha = useTrial((state) => state.sha);
+  return loaded && rulebook?.behaviours ? <BodyControls key={sha} loaded={loaded} rules={rulebook.behaviours} /> : null;
+}
+
+/** Which way a body is turned in the platform's own space: to its left, degrees about its up axis. */
+function turnedOn({ manifest: { space } }: InTrial, facing: number): [number, number, number] {
+  const turn: [number, number, number] = [0, 0, 0];
+  const about = 'xyz'.indexOf(space.up[1]);
+  turn[about] = (space.up[0] === '-' ? -1 : 1) * (space.handedness === 'left' ? -1 : 1) * facing;
+  return turn;
+}
+
+const PACES = [
+  [1, 'as it is'],
+  [0.5, 'half as fast'],
+  [0.2, 'a fifth as fast'],
+] as const;
+
+function BodyControls({ loaded, rules }: { loaded: InTrial; rules: BehavioursRules }) {
+  const { ui } = useOpenKit();
+  const playing = useTrial((state) => state.playing);
+  const [pace, setPace] = useState(1);
+  const root = Object.values(loaded.kit.parts).find(({ parent }) => parent === null);
+  const show = useCallback(
+    (pose: Pose, { facing }: FieldFrame) => {
+      const delta = { offset: [0, 0, 0], turn: turnedOn(loaded, facing), size: [1, 1, 1] } as const;
+      const held =
+        root && facing !== 0
+          ? [
+              {
+                part: root.id,
+                delta: { ...delta, offset: [0, 0, 0] as [number, number, number], size: [1, 1, 1] as [number, number, number] },
+              },
+            ]
+          : [];
+      setSlice(ui, 'trial', { body: { pose }, held });
+    },
+    [loaded, root, ui],
+  );
+  const live = useBody(loaded, rules, { playing, pace, show });
+  const { frame, past, values, say } = live;
+  const goes = rules.parameters.find((rule) => rule.kind === 'number' && rule.moves === 'ahead' && rule.always === undefined);
+  const ahead = goes?.kind === 'number' ? { value: Number(values[goes.name]), min: goes.min, max: goes.max } : null;
+  const play = () => setSlice(ui, 'trial', { playing: true });
+  return (
+    <Box
+      component="section"
+      aria-label="Body"
+      sx={{ height: '100%', overflow: 'auto', bgcolor: 'kit.sheet', display: 'flex', gap: 3, px: 2.5, py: 1.5, alignItems: 'flex-start' }}
+    >
+      <Box sx={{ display: 'grid', gap: 1, flex: 'none' }}>
+        <FieldMap
+          frame={frame}
+          past={past}
+          ahead={ahead}
+          onAhead={(value) => {
+            say({ [goes!.name]: value });
+            play();
+          }}
+          onTurn={(turning) => {
+            live.turn(turning);
+            play();
+          }}
+        />
+        <Box role="status" data-testid="body" className="figures" sx={small}>
+          {Math.hypot(...frame.place).toFixed(1)} m from its place, {frame.seconds.toFixed(1)} s
+        </Box>
+      </Box>
+      <Group title="The game passes in">
+        <ValueFields
+          parameters={rules.parameters}
+          values={values}
+          say={(change) => {
+            say(change);
+            play();
+          }}
+          send={(signal) => {
+            live.send(signal);
+            play();
+          }}
+        />
+      </Group>
+      <Layers kit={loaded.kit} frame={frame} taken={live.body.taken} parameters={rules.parameters} />
+      <Group title="The last seconds">
+        <Strips kit={loaded.kit} parameters={rules.parameters} past={past} />
+      </Group>
+      <Group title="Time">
+        <Box sx={{ width: 150 }}>
+          <Choice label="Time passes" value={pace} options={PACES} onChange={setPace} />
+        </Box>
+        <Script live={live} rules={rules} name={loaded.kit.name} play={play} />
+      </Group>
+    </Box>
+  );
+}
+
+/** What was done can be written down and done again. */
+function Script({ live, rules, name, play }: { live: LiveBody; rules: BehavioursRules; name: string; play: () => void }) {
+  const [kept, setKept] = useState<ValueScript | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const read = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      setKept(checkScript(JSON.parse(await file.text()), rules.parameters));
+      setFault(null);
+    } catch (error) {
+      setFault(error instanceof SyntaxError ? `“${file.name}” is no JSON: ${error.message}.` : (error as Error).message);
+    }
+  };
+  const { recording, script } = live;
+  return (
+    <Box sx={{ display: 'grid', gap: 0.75, justifyItems: 'start', maxWidth: 200 }}>
+      <Button size="small" color="inherit" onClick={live.again} disabled={recording}>
+        Put it down again
+      </Button>
+      <Button
+        size="small"
+        variant="outlined"
+        disabled={script !== null}
+        onClick={() => {
+          if (recording) setKept(live.recorded());
+          else {
+            live.record();
+            play();
+          }
+        }}
+      >
+        {recording ? 'Write down no more' : 'Write down what is passed in'}
+      </Button>
+      <Button size="small" color="inherit" component="label" disabled={recording}>
+        Take a script from a file …
+        <input hidden type="file" accept=".json,application/json" onChange={(event) => void read(event.target.files?.[0])} />
+      </Button>
+      {kept && (
+        <>
+          <Button
+            size="small"
+            variant="outlined"
+            disabled={recording}
+            onClick={() => {
+              live.playScript(script ? null : kept);
+              play();
+            }}
+          >
+            {script ? 'Work it by hand again' : `Play the script, ${kept.seconds.toFixed(1)} s`}
+          </Button>
+          <Button
+            size="small"
+            color="inherit"
+            onClick={() => saveAs(`${name}.values.json`, new Blob([JSON.stringify(kept, null, 1)], { type: 'application/json' }))}
+          >
+            Save the script
+          </Button>
+        </>
+      )}
+      {fault && (
+        <Box role="alert" sx={{ fontSize: 12.5, color: 'kit.stop' }}>
+          {fault}
+        </Box>
+      )}
+    </Box>
+  );
+}

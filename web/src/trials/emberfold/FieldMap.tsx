@@ -1,0 +1,90 @@
+'use client';
+import Box from '@mui/material/Box';
+import { line } from 'd3-shape';
+import { scaleLinear } from 'd3-scale';
+import { useEffect, useRef, type KeyboardEvent } from 'react';
+import type { FieldFrame } from '@itchkit/core/trial';
+import type { Past } from './use-body';
+
+const SIZE = 170;
+/** Metres from its middle to its edge. */
+const REACH = 6;
+/** How fast a body turns while a key is held, degrees a second. */
+export const TURNS = 120;
+
+interface FieldMapProps {
+  frame: FieldFrame;
+  past: readonly Past[];
+  /** How fast it is to go ahead, and from where to where; null where the platform has no such value. */
+  ahead: { value: number; min: number; max: number } | null;
+  onAhead: (value: number) => void;
+  onTurn: (turning: number) => void;
+}
+
+/** The field from above, the body in its middle: where it came from, and where it faces. Arrow keys work it. */
+export function FieldMap({ frame, past, ahead, onAhead, onTurn }: FieldMapProps) {
+  const [left, on] = frame.place;
+  const x = scaleLinear([left + REACH, left - REACH], [0, SIZE]);
+  const y = scaleLinear([on + REACH, on - REACH], [0, SIZE]);
+  const way = line<Past>(
+    (one) => x(one.frame.place[0]),
+    (one) => y(one.frame.place[1]),
+  )([...past]);
+  const turning = useRef(0);
+  const stop = () => {
+    if (turning.current === 0) return;
+    turning.current = 0;
+    onTurn(0);
+  };
+  useEffect(() => {
+    window.addEventListener('blur', stop);
+    return () => window.removeEventListener('blur', stop);
+  });
+  const press = (event: KeyboardEvent) => {
+    const turn = { ArrowLeft: TURNS, ArrowRight: -TURNS }[event.key];
+    const go = { ArrowUp: 0.5, ArrowDown: -0.5 }[event.key];
+    if (turn === undefined && go === undefined && event.key !== 'Home') return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (turn !== undefined && turning.current !== turn) {
+      turning.current = turn;
+      onTurn(turn);
+    }
+    if (!ahead) return;
+    if (event.key === 'Home') onAhead(Math.min(ahead.max, Math.max(ahead.min, 0)));
+    else if (go !== undefined)
+      onAhead(Math.min(ahead.max, Math.max(ahead.min, Math.round((ahead.value + go * (event.shiftKey ? 2 : 1)) * 10) / 10)));
+  };
+  const grid = (of: number) => Array.from({ length: 2 * REACH + 1 }, (_, i) => Math.floor(of) - REACH + i);
+  return (
+    <Box
+      component="svg"
+      role="application"
+      tabIndex={0}
+      aria-label="The field from above. Up and down: faster and slower; left and right: turn; Home: stand still"
+      width={SIZE}
+      height={SIZE}
+      onKeyDown={press}
+      onKeyUp={(event: KeyboardEvent) => (event.key === 'ArrowLeft' || event.key === 'ArrowRight') && stop()}
+      onBlur={stop}
+      sx={{ flex: 'none', bgcolor: 'kit.card', border: 1, borderColor: 'kit.line', borderRadius: 1, color: 'text.secondary' }}
+    >
+      {grid(left).map((at) => (
+        <line key={`x${at}`} x1={x(at)} x2={x(at)} y1={0} y2={SIZE} stroke="currentColor" opacity={0.15} />
+      ))}
+      {grid(on).map((at) => (
+        <line key={`y${at}`} y1={y(at)} y2={y(at)} x1={0} x2={SIZE} stroke="currentColor" opacity={0.15} />
+      ))}
+      {way && <Box component="path" d={way} fill="none" sx={{ stroke: (t) => t.vars!.palette.kit.sea, strokeWidth: 1.5 }} />}
+      <Box
+        component="path"
+        d="M0 -9L6 7L0 3L-6 7Z"
+        transform={`translate(${SIZE / 2} ${SIZE / 2}) rotate(${-frame.facing})`}
+        sx={{ fill: (t) => t.vars!.palette.kit.signal }}
+      />
+      <text x={6} y={SIZE - 6} fontSize={10} fill="currentColor">
+        squares of 1 m
+      </text>
+    </Box>
+  );
+}
