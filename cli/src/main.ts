@@ -140,7 +140,7 @@ function program(): Command {
     .description('Load a package into the platform’s stand-in: work every lever through its range, and play a duty.')
     .argument('<package>')
     .option('--duty <duty>', 'the name of a shipped duty, or a file of one as JSON')
-    .option('--script <file>', 'where a body is played by values: what is passed in when, as JSON (docs/behaviours.md)')
+    .option('--script <file>', 'where a body is played by values: what is passed in when, as JSON (docs/formats.md)')
     .option('--visitors <n>', 'where things stand on tiles: how many come, 1 to 500; 30 where nothing is said')
     .option('--minutes <n>', 'for how long the park is played, up to 240; 5 where nothing is said')
     .option('--json', 'as JSON: for each time and part the world placement, crossings, what was refused, what came of visitors')

@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { useApplication } from '../application';
 import { look } from '../look';
-import { card, checked, choose, find, finding, goToStage, kitOf, openCopy, setNumber, unfold } from '../steps';
+import { card, checked, choose, find, finding, goToStage, kitOf, openCopy, saved, setNumber, unfold } from '../steps';
 
 useApplication({ seed: true });
 
@@ -97,4 +97,116 @@ test('a kit without a behaviour begins with a state for each clip, and is told w
   ]);
   await expect(finding(page, 'A state that nothing leads to')).toHaveCount(2);
   await expect(finding(page, 'No way out')).toHaveCount(1);
+});
+
+test('a walk becomes a run by the speeds of their own feet; one put elsewhere slides and is told; a gait plays otherwise; the bench plays it', async ({
+  page,
+}) => {
+  await openCopy(page, 'Night-watch keeper');
+  await goToStage(page, 'Wiring');
+  await checked(page);
+  await unfold(page, 'Mixes');
+  await card(page).getByRole('button', { name: 'Mix clips by how fast they go' }).click();
+  const mixOf = async () => (await kitOf(page)).mixes![0];
+  await expect.poll(async () => (await kitOf(page)).mixes?.[0].pegs.length).toBe(3);
+  const { pegs, parameters } = await mixOf();
+  expect(parameters).toEqual(['ahead']);
+  expect(pegs.map(({ clip }) => clip)).toEqual(['clip-idle', 'clip-walk', 'clip-run']);
+  const [still, walk, run] = pegs.map(({ at }) => at[0]);
+  expect(still).toBe(0);
+  expect(walk).toBeGreaterThan(0.7);
+  expect(run).toBeGreaterThan(2 * walk);
+
+  // By keyboard: the run's knot a metre a second further; then back by its mend.
+  const rope = page.getByRole('group', { name: /^The mix Mix 1 along Ahead/ });
+  await expect(page.getByText(/^Feet slide most at/)).toBeVisible();
+  await rope.getByRole('slider', { name: /^run at/ }).focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await checked(page);
+  await expect(finding(page, 'Feet slide in a mix')).toBeVisible();
+  await look(page, null);
+  await card(page)
+    .getByRole('group', { name: 'run in the mix' })
+    .getByRole('button', { name: /^Put it at/ })
+    .click();
+  await checked(page);
+  await expect(finding(page, 'Feet slide in a mix')).toHaveCount(0);
+  expect((await mixOf()).pegs[2].at).toEqual([run]);
+
+  // By pointer: a knot is dragged along the rope.
+  const knot = rope.getByRole('slider', { name: /^walk at/ });
+  const box = (await knot.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 + 30, box.y + 8, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(async () => (await mixOf()).pegs[1].at[0]).toBeGreaterThan(walk + 0.2);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+
+  // The state plays the mix, and limping the walk alone; the bench is in it as soon as the game says so.
+  await unfold(page, 'States');
+  await choose(page, 'walk plays', 'the mix Mix 1');
+  await choose(page, 'States play otherwise', 'by Gait');
+  await choose(page, 'walk, limping', 'walk');
+  const kit = await kitOf(page);
+  expect(kit.behaviour!.gait).toBe('gait');
+  expect(kit.behaviour!.layers[0].states[1]).toMatchObject({
+    clip: null,
+    mix: kit.mixes![0].id,
+    gaits: [{ gait: 'limping', clip: 'clip-walk' }],
+  });
+  await page.getByRole('button', { name: 'Passages', exact: true }).click();
+  await page.getByRole('button', { name: 'Play it on the bench' }).click();
+  await setNumber(page, 'Ahead', 1);
+  await expect(page.getByRole('combobox', { name: 'Body is in' })).toHaveText('walk');
+  await page.getByRole('button', { name: 'Play it no more' }).click();
+  await saved(page);
+});
+
+test('on the field the finished keeper walks, is hit, falls and gets up by what the game passes in; what was done is written down and done again', async ({
+  page,
+}) => {
+  await openCopy(page, 'Night-watch keeper, finished');
+  await goToStage(page, 'Trial');
+  await expect(find(page, '[data-trial=running]')).toBeVisible();
+  const layer = (name: string) => find(page, `[data-layer="${name}"]`);
+  await expect(layer('Body')).toHaveAttribute('data-state', 'stand');
+  await page.getByRole('button', { name: 'Write down what is passed in' }).click();
+
+  // By keyboard on the field: faster, and round.
+  const field = page.getByRole('application', { name: /^The field from above/ });
+  await field.focus();
+  for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowUp');
+  await expect(page.getByRole('textbox', { name: 'Ahead' })).toHaveValue('2');
+  await expect(layer('Body')).toHaveAttribute('data-state', 'go');
+  await expect(layer('Body')).toContainText(/walk \d+ %, run \d+ %/);
+  await page.keyboard.down('ArrowLeft');
+  await page.waitForTimeout(300);
+  await page.keyboard.up('ArrowLeft');
+  await page.getByRole('checkbox', { name: 'Lantern raised' }).check();
+  await expect(layer('Lantern arm')).toHaveAttribute('data-state', 'raised');
+
+  await choose(page, 'Hit from', 'left');
+  await choose(page, 'Time passes', 'a fifth as fast');
+  await page.getByRole('button', { name: 'Send Jolt' }).click();
+  await expect(layer('Blows')).toHaveAttribute('data-state', 'hit left');
+  await look(page, null);
+  await choose(page, 'Time passes', 'as it is');
+  await expect(layer('Blows')).toHaveAttribute('data-state', 'calm');
+  const taken = page.getByRole('list', { name: 'Passages taken' });
+  await expect(taken).toContainText('calm → hit left: Jolt is sent, Hit from is left');
+
+  await page.getByRole('checkbox', { name: 'Lies' }).check();
+  await expect(layer('Body')).toHaveAttribute('data-state', 'fall');
+  await setNumber(page, 'Ahead', 0);
+  await page.waitForTimeout(1200);
+  await page.getByRole('checkbox', { name: 'Lies' }).uncheck();
+  await expect(layer('Body')).toHaveAttribute('data-state', 'rise');
+  await expect(layer('Body')).toHaveAttribute('data-state', 'stand');
+
+  await page.getByRole('button', { name: 'Write down no more' }).click();
+  await page.getByRole('button', { name: /^Play the script/ }).click();
+  await expect(layer('Body')).toHaveAttribute('data-state', 'go');
+  await expect(layer('Body')).toHaveAttribute('data-state', 'fall');
+  await expect(page.getByRole('button', { name: /^Play the script/ })).toBeVisible();
 });

@@ -136,3 +136,26 @@ test('lines and points are drawn beside triangles, without normals faces are fla
   scene.update({ ...kit, parts: {} }, blobs);
   expect(gone).toHaveBeenCalledTimes(1);
 });
+
+test('a skinned part of a package in another space is drawn where its parts are, once', () => {
+  const { kit, blobs } = skinned();
+  const scene = shown(kit, blobs);
+  // Left-handed, in centimetres.
+  scene.root.matrixAutoUpdate = false;
+  scene.root.matrix.makeScale(-0.01, 0.01, 0.01);
+  const poser = new Poser(flattenParts(kit));
+  poser.pose.offset.set([3, 0, 0]);
+  poser.update();
+  scene.place(poser);
+  const mesh = scene.meshesOf('b')[0] as THREE.SkinnedMesh;
+  mesh.skeleton.update();
+  const first = new THREE.Vector3().fromBufferAttribute(mesh.geometry.getAttribute('position'), 0);
+  const drawn = mesh.localToWorld(mesh.applyBoneTransform(0, first.clone()));
+  const wanted = first
+    .clone()
+    .add(new THREE.Vector3(3, 0, 0))
+    .multiply(new THREE.Vector3(-0.01, 0.01, 0.01));
+  expect(drawn.distanceTo(wanted)).toBeLessThan(1e-9);
+  // Its faces are seen from where they are seen in its own space.
+  expect(mesh.matrixWorld.determinant()).toBeLessThan(0);
+});

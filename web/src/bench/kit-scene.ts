@@ -158,7 +158,6 @@ export class KitScene {
       if (skin && geometry.getAttribute('skinIndex')) {
         const skinned = new THREE.SkinnedMesh(geometry, material);
         const inverses = readBindMatrices(skin, blobs).map((matrix) => new THREE.Matrix4().fromArray(matrix));
-        skinned.bindMode = THREE.DetachedBindMode;
         skinned.bind(
           new THREE.Skeleton(
             skin.joints.map((joint) => this.groups.get(joint) as unknown as THREE.Bone),

@@ -189,13 +189,13 @@ export const BODY_MOTIONS: LibraryMotion[] = [
     pose: gait({
       stride: 0.7,
       lift: 0.12,
-      stance: 0.68,
+      stance: 30 / 45,
       lean: 8,
       bob: 0.016,
       arms: 12,
       elbows: 20,
       twist: 3,
-      right: { stance: 0.5, lift: 0.06, later: 0.45 },
+      right: { stance: 23 / 45, lift: 0.06, later: 21 / 45 },
     }),
   },
   {

@@ -3,6 +3,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useCallback, useState } from 'react';
 import type { BehavioursRules } from '@itchkit/core/behaviour';
+import type { PoseDelta } from '@itchkit/core/document';
 import type { Pose } from '@itchkit/core/geometry';
 import { checkScript, type FieldFrame, type ValueScript } from '@itchkit/core/trial';
 import { Choice } from '../../card/Choice';
@@ -47,16 +48,8 @@ function BodyControls({ loaded, rules }: { loaded: InTrial; rules: BehavioursRul
   const root = Object.values(loaded.kit.parts).find(({ parent }) => parent === null);
   const show = useCallback(
     (pose: Pose, { facing }: FieldFrame) => {
-      const delta = { offset: [0, 0, 0], turn: turnedOn(loaded, facing), size: [1, 1, 1] } as const;
-      const held =
-        root && facing !== 0
-          ? [
-              {
-                part: root.id,
-                delta: { ...delta, offset: [0, 0, 0] as [number, number, number], size: [1, 1, 1] as [number, number, number] },
-              },
-            ]
-          : [];
+      const delta: PoseDelta = { offset: [0, 0, 0], turn: turnedOn(loaded, facing), size: [1, 1, 1] };
+      const held = root && facing !== 0 ? [{ part: root.id, delta }] : [];
       setSlice(ui, 'trial', { body: { pose }, held });
     },
     [loaded, root, ui],
@@ -70,7 +63,17 @@ function BodyControls({ loaded, rules }: { loaded: InTrial; rules: BehavioursRul
     <Box
       component="section"
       aria-label="Body"
-      sx={{ height: '100%', overflow: 'auto', bgcolor: 'kit.sheet', display: 'flex', gap: 3, px: 2.5, py: 1.5, alignItems: 'flex-start' }}
+      sx={{
+        height: '100%',
+        overflow: 'auto',
+        bgcolor: 'kit.sheet',
+        display: 'flex',
+        flexWrap: 'wrap',
+        gap: 2.5,
+        px: 2,
+        py: 1.5,
+        alignItems: 'flex-start',
+      }}
     >
       <Box sx={{ display: 'grid', gap: 1, flex: 'none' }}>
         <FieldMap

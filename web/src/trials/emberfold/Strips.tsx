@@ -7,7 +7,7 @@ import type { Id, Kit } from '@itchkit/core/document';
 import { FIELD_RATE } from '@itchkit/core/trial';
 import type { Past } from './use-body';
 
-const WIDTH = 300;
+const WIDTH = 260;
 const HEIGHT = 26;
 /** How much of the past is on a strip, seconds. */
 const SECONDS = 12;

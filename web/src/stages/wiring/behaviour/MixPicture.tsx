@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import { scaleLinear } from 'd3-scale';
 import { area, line } from 'd3-shape';
-import { useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { setPeg, sharesOf, type ParameterRule, type Slide, type Values } from '@itchkit/core/behaviour';
 import { callOf, type Kit, type Mix, type Peg } from '@itchkit/core/document';
 import { figure } from '@itchkit/core/rulebook';
@@ -12,7 +12,7 @@ import { useSlides } from './use-slides';
 
 const MARGIN = 26;
 /** The picture of a line; of a field it is a square beside its words. */
-const LINE = { width: 560, height: 150, rope: 96 };
+const LINE = { width: 440, height: 150, rope: 96 };
 const FIELD = 250;
 /** How many places are looked at along a side. */
 const ALONG = 49;
@@ -42,6 +42,7 @@ function useDrag(mix: Mix) {
   const run = useRun();
   const set = useSetSlice('behaviour');
   const [held, setHeld] = useState<{ peg: string; at: number[] } | null>(null);
+  const latest = useRef<{ peg: string; at: number[] } | null>(null);
   const put = (peg: Peg, at: number[]) => void run(callOf(setPeg, { mix: mix.id, peg: peg.id, at }));
   return {
     held,
@@ -52,22 +53,34 @@ function useDrag(mix: Mix) {
         event.stopPropagation();
         event.currentTarget.setPointerCapture(event.pointerId);
         set({ peg: peg.id });
-        setHeld({ peg: peg.id, at: peg.at });
+        latest.current = { peg: peg.id, at: peg.at };
+        setHeld(latest.current);
       },
-      onPointerMove: (event: PointerEvent<SVGElement>) => held?.peg === peg.id && setHeld({ peg: peg.id, at: where(event) }),
+      onPointerMove: (event: PointerEvent<SVGElement>) => {
+        if (latest.current?.peg !== peg.id) return;
+        latest.current = { peg: peg.id, at: where(event) };
+        setHeld(latest.current);
+      },
       onPointerUp: () => {
-        if (held?.peg === peg.id && held.at.some((value, i) => value !== peg.at[i])) put(peg, held.at);
+        // What is drawn may be a move behind.
+        const now = latest.current;
+        latest.current = null;
+        setHeld(null);
+        if (now?.peg === peg.id && now.at.some((value, i) => value !== peg.at[i])) put(peg, now.at);
+      },
+      onPointerCancel: () => {
+        latest.current = null;
         setHeld(null);
       },
-      onPointerCancel: () => setHeld(null),
     }),
   };
 }
 
-/** Where on the picture an event is, pixels of the picture. */
-function pixel(event: PointerEvent<SVGElement>): [number, number] {
-  const { left, top } = (event.currentTarget.ownerSVGElement ?? event.currentTarget).getBoundingClientRect();
-  return [event.clientX - left, event.clientY - top];
+/** Where on the picture an event is, pixels of a picture as wide, however large it is shown. */
+function pixel(event: PointerEvent<SVGElement>, wide: number): [number, number] {
+  const { left, top, width } = (event.currentTarget.ownerSVGElement ?? event.currentTarget).getBoundingClientRect();
+  const scale = wide / width;
+  return [(event.clientX - left) * scale, (event.clientY - top) * scale];
 }
 
 const worst = (slides: readonly (Slide | null)[]): number =>
@@ -100,7 +113,6 @@ function Rope({ mix, parameters, values }: PictureProps) {
   const ats = places(low, high, ALONG);
   const looked = ats.map((at) => [at]);
   const slides = useSlides(mix, looked, parameters);
-  const shown = { ...mix, pegs: mix.pegs.map((peg) => ({ ...peg, at: drag.placeOf(peg) })) };
   const shares = sharesAlong(mix, low, high);
   const name = mix.parameters[0];
   const now = typeof values[name] === 'number' ? values[name] : 0;
@@ -124,12 +136,20 @@ function Rope({ mix, parameters, values }: PictureProps) {
         component="svg"
         role="group"
         aria-label={`The mix ${mix.name} along ${rule?.title ?? name}`}
-        width={LINE.width}
-        height={LINE.height}
+        viewBox={`0 0 ${LINE.width} ${LINE.height}`}
         onPointerDown={(event: PointerEvent<SVGElement>) =>
-          set({ values: { ...passed, [name]: round(Math.min(high, Math.max(low, x.invert(pixel(event)[0]))), 0.05) } })
+          set({ values: { ...passed, [name]: round(Math.min(high, Math.max(low, x.invert(pixel(event, LINE.width)[0]))), 0.05) } })
         }
-        sx={{ bgcolor: 'kit.card', border: 1, borderColor: 'kit.line', borderRadius: 1, color: 'text.primary', touchAction: 'none' }}
+        sx={{
+          width: '100%',
+          maxWidth: 760,
+          bgcolor: 'kit.card',
+          border: 1,
+          borderColor: 'kit.line',
+          borderRadius: 1,
+          color: 'text.primary',
+          touchAction: 'none',
+        }}
       >
         {x.ticks(10).map((at) => (
           <g key={at} aria-hidden>
@@ -164,19 +184,22 @@ function Rope({ mix, parameters, values }: PictureProps) {
           sx={{ stroke: (t) => t.vars!.palette.text.secondary, strokeWidth: 3, strokeDasharray: '5 1.5' }}
         />
         <Boat x={x(Math.min(high, Math.max(low, now)))} y={LINE.rope - 5} />
-        {shown.pegs.map((peg) => (
-          <Knot
-            key={peg.id}
-            label={`${clipName(kit, peg)} at ${figure(peg.at[0], 2)}`}
-            name={clipName(kit, peg)}
-            x={x(peg.at[0])}
-            y={LINE.rope}
-            chosen={peg.id === chosen}
-            onFocus={() => set({ peg: peg.id })}
-            onKeyDown={(event) => step(event, peg)}
-            {...drag.handlers(peg, (event) => [round(Math.min(high, Math.max(low, x.invert(pixel(event)[0]))), 0.05)])}
-          />
-        ))}
+        {mix.pegs.map((peg) => {
+          const [place] = drag.placeOf(peg);
+          return (
+            <Knot
+              key={peg.id}
+              label={`${clipName(kit, peg)} at ${figure(place, 2)}`}
+              name={clipName(kit, peg)}
+              x={x(place)}
+              y={LINE.rope}
+              chosen={peg.id === chosen}
+              onFocus={() => set({ peg: peg.id })}
+              onKeyDown={(event) => step(event, peg)}
+              {...drag.handlers(peg, (event) => [round(Math.min(high, Math.max(low, x.invert(pixel(event, LINE.width)[0]))), 0.05)])}
+            />
+          );
+        })}
       </Box>
       <Words slide={slides[most]} at={slides.length > 0 ? [ats[most]] : null} parameters={[rule?.title ?? name]} />
     </Box>
@@ -280,7 +303,7 @@ function Chart({ mix, parameters, values }: PictureProps) {
   const titles = mix.parameters.map((name) => numbersOf(parameters).find((one) => one.name === name)?.title ?? name);
   const value = (i: number) => (typeof values[mix.parameters[i]] === 'number' ? Number(values[mix.parameters[i]]) : 0);
   const at = (event: PointerEvent<SVGElement>): number[] => {
-    const [px, py] = pixel(event);
+    const [px, py] = pixel(event, FIELD);
     return [Math.min(highX, Math.max(lowX, y.invert(py))), Math.min(highY, Math.max(lowY, x.invert(px)))].map((one) => round(one, 0.05));
   };
   const step = (event: KeyboardEvent, peg: Peg) => {
