@@ -13,7 +13,7 @@ const SECONDS = 4;
 const id = (j: number) => `joint${j}`;
 
 /** A tree of joints, each with turns and moves of so many keys, as an imported clip has them. */
-function moving(joints: number, keys: number): { kit: Kit; blobs: MemoryBlobs; clip: Clip } {
+export function moving(joints: number, keys: number): { kit: Kit; blobs: MemoryBlobs; clip: Clip } {
   equipNode();
   const blobs = new MemoryBlobs();
   const kit = emptyKit('Moving');
@@ -52,8 +52,8 @@ function moving(joints: number, keys: number): { kit: Kit; blobs: MemoryBlobs; c
   return { kit, blobs, clip };
 }
 
-/** The same as three.js's bones and an action of its mixer. */
-function mixerOf({ kit, blobs, clip }: ReturnType<typeof moving>): (time: number) => void {
+/** The same as three.js's bones, their root, and the clip as its mixer has it. */
+export function threeOf({ kit, blobs, clip }: ReturnType<typeof moving>): { root: THREE.Group; tracks: THREE.KeyframeTrack[] } {
   const objects = new Map<Id, THREE.Object3D>();
   const root = new THREE.Group();
   for (const part of Object.values(kit.parts)) {
@@ -74,6 +74,11 @@ function mixerOf({ kit, blobs, clip }: ReturnType<typeof moving>): (time: number
           values.map((value, i) => value + kit.parts[track.part].translation[i % 3]),
         );
   });
+  return { root, tracks };
+}
+
+function mixerOf(made: ReturnType<typeof moving>): (time: number) => void {
+  const { root, tracks } = threeOf(made);
   const mixer = new THREE.AnimationMixer(root);
   mixer.clipAction(new THREE.AnimationClip('clip', SECONDS, tracks)).play();
   return (time) => {

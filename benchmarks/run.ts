@@ -1,4 +1,5 @@
 import { behaviourProofs } from './behaviour';
+import { mixField } from './mixes';
 import { checksAll, checksRename } from './checks';
 import { sweptBounds, visitorWays, wayFinding } from './grounds';
 import { intakeMemory } from './intake-memory';
@@ -37,6 +38,7 @@ const BENCHMARKS = [
   wayFinding,
   visitorWays,
   behaviourProofs,
+  mixField,
   stripRedraw,
   stripBeads,
 ];

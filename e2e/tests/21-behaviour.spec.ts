@@ -124,7 +124,7 @@ test('a walk becomes a run by the speeds of their own feet; one put elsewhere sl
   await page.keyboard.press('Shift+ArrowRight');
   await checked(page);
   await expect(finding(page, 'Feet slide in a mix')).toBeVisible();
-  await look(page, null);
+  await look(page, 'mix');
   await card(page)
     .getByRole('group', { name: 'run in the mix' })
     .getByRole('button', { name: /^Put it at/ })
@@ -190,7 +190,7 @@ test('on the field the finished keeper walks, is hit, falls and gets up by what 
   await choose(page, 'Time passes', 'a fifth as fast');
   await page.getByRole('button', { name: 'Send Jolt' }).click();
   await expect(layer('Blows')).toHaveAttribute('data-state', 'hit left');
-  await look(page, null);
+  await look(page, 'trial-body');
   await choose(page, 'Time passes', 'as it is');
   await expect(layer('Blows')).toHaveAttribute('data-state', 'calm');
   const taken = page.getByRole('list', { name: 'Passages taken' });

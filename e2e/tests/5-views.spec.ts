@@ -25,7 +25,7 @@ async function lookAtIntake(page: Page, lookAt: Look): Promise<void> {
     ),
   });
   await expect(page.getByRole('button', { name: 'Take it in' })).toBeVisible();
-  await lookAt('new-version');
+  await lookAt(null);
   await page.getByRole('button', { name: 'Take it in' }).click();
   await saved(page);
   await page.keyboard.press('Shift+H');
@@ -51,7 +51,7 @@ async function lookAtRulebooks(page: Page, lookAt: Look): Promise<void> {
   await find(page, '[data-path="naming.patterns.1.pattern"]').fill('^seat-([0-9]+)+$');
   await expect(page.getByText(/exponential time/).first()).toBeVisible();
   await find(page, '[data-path="naming.root"]').scrollIntoViewIfNeeded();
-  await lookAt('editor');
+  await lookAt(null);
 }
 
 for (const scheme of ['light', 'dark'] as const) {

@@ -90,7 +90,9 @@ function BodyControls({ loaded, rules }: { loaded: InTrial; rules: BehavioursRul
           }}
         />
         <Box role="status" data-testid="body" className="figures" sx={small}>
-          {Math.hypot(...frame.place).toFixed(1)} m from its place, {frame.seconds.toFixed(1)} s
+          {Math.hypot(...frame.place).toFixed(1)} m from its place
+          <br />
+          {frame.seconds.toFixed(1)} s
         </Box>
       </Box>
       <Group title="The game passes in">
