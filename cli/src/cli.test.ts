@@ -6,7 +6,13 @@ import { join } from 'node:path';
 import shipped from '@itchkit/rulebooks/brinework';
 import emberfold from '@itchkit/rulebooks/emberfold';
 import plotwick from '@itchkit/rulebooks/plotwick';
-import { buildSluiceCraneGlb, nightWatchKeeperMoving, sluiceCraneFinished, tideCarouselFinished } from '@itchkit/demo';
+import {
+  buildSluiceCraneGlb,
+  nightWatchKeeperFinished,
+  nightWatchKeeperMoving,
+  sluiceCraneFinished,
+  tideCarouselFinished,
+} from '@itchkit/demo';
 import { MemoryBlobs, type Kit } from '@itchkit/core/document';
 import { checkRulebook, runChecks } from '@itchkit/core/rulebook';
 import { packKit, readArchiveOf, writeArchive } from '@itchkit/core/ship';
@@ -417,4 +423,45 @@ test('trial lets visitors come to what stands on tiles: the same park each time,
   expect(words.stdout).toMatch(/6 visitors in 5 min: \d+ rides?, 6 rode, 6 left, 0 gave up, 0 stuck/);
   const many = run('trial', 'carousel.package.zip', '--visitors', '9000');
   expect([many.status, many.stdout]).toEqual([2, expect.stringContaining('1 to 500')]);
+});
+
+test('trial plays a body by a script of values, each frame by names, and refuses what can’t be passed in', async () => {
+  const rulebook = checkRulebook(emberfold);
+  const blobs = new MemoryBlobs();
+  const kit = await nightWatchKeeperFinished(rulebook, blobs);
+  writeFileSync(join(folder, 'walks.kit.zip'), writeArchive({ kit, rulebooks: [], history: [] }, blobs));
+  expect(run('pack', 'walks.kit.zip', '--target', 'emberfold', '--out', 'walks.zip').status).toBe(0);
+  const script = (lines: object[]) =>
+    writeFileSync(join(folder, 'values.json'), JSON.stringify({ format: 'itchkit.values/1', seconds: 2, lines }));
+  script([
+    { at: 0.5, set: { ahead: 2 } },
+    { at: 1, set: { from: 'back' }, send: ['jolt'] },
+  ]);
+  const played = run('trial', 'walks.zip', '--script', 'values.json', '--json');
+  interface Frame {
+    seconds: number;
+    place: number[];
+    layers: { layer: string; state: string; shares: Record<string, number>; taken: string[] }[];
+  }
+  const { frames, rate } = (JSON.parse(played.stdout) as { script: { frames: Frame[]; rate: number } }).script;
+  expect([frames.length, rate]).toEqual([120, 60]);
+  // One and a half seconds at 2 m/s.
+  expect(frames[119].place[1]).toBeCloseTo(3, 6);
+  expect(frames.flatMap(({ layers }) => layers.flatMap(({ taken }) => taken))).toEqual([
+    'stand → go',
+    'calm → hit back',
+    'hit back → calm',
+  ]);
+  const { walk, run: runs } = frames[119].layers[0].shares;
+  expect(walk + runs).toBeCloseTo(1, 9);
+  expect(run('trial', 'walks.zip', '--script', 'values.json').stdout).toMatch(
+    /script of 2 s: 120 frames, 3 passages taken; at the end Body in “go”/,
+  );
+
+  script([{ at: 0, set: { ahead: 'fast' } }]);
+  const refused = run('trial', 'walks.zip', '--script', 'values.json', '--json');
+  expect([refused.status, JSON.parse(refused.stdout).error.message]).toEqual([2, 'lines.0.set.ahead: “ahead” is a number from -2 to 7.']);
+  expect(JSON.parse(run('trial', 'walks.zip', '--script', 'none.json', '--json').stdout).error.message).toMatch(
+    /There is no file “none.json”/,
+  );
 });

@@ -116,6 +116,14 @@ export function tryPackage(file: string, loaded: LoadedPackage, blobs: MemoryBlo
   };
 }
 
+/** What a script came to, in a line. */
+function scriptInWords({ seconds, frames }: NonNullable<Tried['script']>): string {
+  const taken = frames.reduce((sum, { layers }) => sum + layers.reduce((all, one) => all + one.taken.length, 0), 0);
+  const last = frames[frames.length - 1];
+  const ends = (last?.layers ?? []).map(({ layer, state }) => `${layer} in “${state}”`).join(', ');
+  return `  script of ${seconds} s: ${count(frames.length, 'frame')}, ${count(taken, 'passage')} taken; at the end ${ends || 'nothing plays'}`;
+}
+
 /** What is in a file of JSON. @throws {FileError} */
 function jsonIn(path: string): unknown {
   let text: string;
@@ -173,7 +181,7 @@ function playPark(loaded: LoadedPackage, rulebook: Rulebook, { visitors = 30, mi
 }
 
 /** The same in words. */
-export function describeTried({ file, target, log, levers, duty, crossings, still, park }: Tried): string {
+export function describeTried({ file, target, log, levers, duty, script, crossings, still, park }: Tried): string {
   const odd = log.filter(({ grade }) => grade !== 'taken');
   return `${[
     `${file}  in the trial of ${target.id} ${target.version}: ${count(levers.length, 'lever')}, ${count(crossings.length, 'crossing')}`,
@@ -184,6 +192,7 @@ export function describeTried({ file, target, log, levers, duty, crossings, stil
     }),
     ...crossings.map(({ words }) => `  crossing: ${words}`),
     ...still.map((name) => `  stands still: ${name}`),
+    ...(script ? [scriptInWords(script)] : []),
     ...(park
       ? [
           `  ${count(park.came, 'visitor')} in ${park.minutes} min: ${count(park.rides, 'ride')}, ${park.rode} rode, ${park.left} left, ${park.gaveUp} gave up, ${park.stuck} stuck`,

@@ -109,7 +109,9 @@ function BodyControls({ loaded, rules }: { loaded: InTrial; rules: BehavioursRul
           }}
         />
       </Group>
-      <Layers kit={loaded.kit} frame={frame} taken={live.body.taken} parameters={rules.parameters} />
+      <Box sx={{ flex: '1 1 220px', minWidth: 200, maxWidth: 420 }}>
+        <Layers kit={loaded.kit} frame={frame} taken={live.body.taken} parameters={rules.parameters} />
+      </Box>
       <Group title="The last seconds">
         <Strips kit={loaded.kit} parameters={rules.parameters} past={past} />
       </Group>

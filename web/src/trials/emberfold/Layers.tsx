@@ -24,12 +24,12 @@ export function Layers({ kit, frame, taken, parameters }: LayersProps) {
   if (layers.size === 0)
     return (
       <Group title="What plays">
-        <Box sx={{ ...small, maxWidth: 220 }}>Nothing says what plays when: the body stands as it was modelled. Say it in Wiring.</Box>
+        <Box sx={small}>Nothing says what plays when: the body stands as it was modelled. Say it in Wiring.</Box>
       </Group>
     );
   return (
     <Group title="What plays">
-      <Box component="ul" aria-label="Layers" sx={{ ...small, listStyle: 'none', m: 0, p: 0, minWidth: 220 }}>
+      <Box component="ul" aria-label="Layers" sx={{ ...small, listStyle: 'none', m: 0, p: 0 }}>
         {frame.layers.map((now) => {
           const layer = layers.get(now.layer)!;
           const plays = now.shares
