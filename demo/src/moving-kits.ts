@@ -122,20 +122,19 @@ function straight(hands: Hands, id: Id): void {
   );
 }
 
+/** Motions of the library on a body, each as a clip, on the spot. */
+function putMotions(hands: Hands, ids: readonly string[], { motion: rules }: Rulebook): void {
+  for (const id of ids) {
+    const motion = LIBRARY.find((one) => one.id === id)!;
+    const choices = { ...AS_IT_IS, inPlace: true };
+    for (const call of fittedMotion(hands.kit, { motion, clip: clipId(id), name: id, choices, rate: rules?.rate ?? 30 })) hands.do(call);
+  }
+}
+
 /** The keeper, standing, walking and running. */
 export async function nightWatchKeeperMoving(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
   const hands = new Hands(await nightWatchKeeper(rulebook, blobs), blobs);
-  for (const id of ['idle', 'walk', 'run']) {
-    const motion = LIBRARY.find((one) => one.id === id)!;
-    for (const call of fittedMotion(hands.kit, {
-      motion,
-      clip: clipId(id),
-      name: id,
-      choices: { ...AS_IT_IS, inPlace: true },
-      rate: rulebook.motion?.rate ?? 30,
-    }))
-      hands.do(call);
-  }
+  putMotions(hands, ['idle', 'walk', 'run'], rulebook);
   if (rulebook.behaviours) hands.do(callOf(setBehaviour, behaviourOfTable(KEEPER, hands.kit)));
   return hands.kit;
 }
@@ -173,17 +172,7 @@ const MORE = ['crouch', 'limp', 'sneak', 'raise', 'hit-front', 'hit-back', 'hit-
 export async function nightWatchKeeperFinished(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
   const hands = new Hands(await nightWatchKeeperMoving(rulebook, blobs), blobs);
   hands.do(callOf(renameKit, { name: 'Night-watch keeper, finished' }));
-  for (const id of MORE) {
-    const motion = LIBRARY.find((one) => one.id === id)!;
-    for (const call of fittedMotion(hands.kit, {
-      motion,
-      clip: clipId(id),
-      name: id,
-      choices: { ...AS_IT_IS, inPlace: true },
-      rate: rulebook.motion?.rate ?? 30,
-    }))
-      hands.do(call);
-  }
+  putMotions(hands, MORE, rulebook);
   const own = (clip: string, speed: number) => Math.round(100 * ownSpeed(hands.kit, { clip: clipId(clip), speed }, blobs)![1]) / 100;
   const at = (clip: string, speed = 1) => ({ clip, at: [own(clip, speed)], speed });
   hands.do(callOf(setBehaviour, behaviourOfTable(finishedKeeper(at), hands.kit)));

@@ -1,31 +1,15 @@
 import fc from 'fast-check';
 import { MemoryBlobs, type Behaviour, type Kit, type Layer, type Passage } from '../document';
 import { copyPose, flattenParts, newPose, Poser, type Pose } from '../geometry';
-import { AS_IT_IS, fittedMotion, LIBRARY } from '../motion';
-import { body } from '../tests/body';
-import { chainKit, run } from '../tests/helpers';
+import { chainKit } from '../tests/helpers';
+import { walkingBody } from '../tests/walking-body';
 import { BehaviourPlayer, maskOf, weightOf } from './behaviour-player';
 import { playLayer, type LayerAt } from './interpreter';
 import type { Values } from './rules';
 
 const blobs = new MemoryBlobs();
 
-const moved: Kit = (() => {
-  const kit = body();
-  return run(
-    kit,
-    blobs,
-    ...['idle', 'walk', 'run', 'crouch'].flatMap((id) =>
-      fittedMotion(kit, {
-        motion: LIBRARY.find((one) => one.id === id)!,
-        clip: id,
-        name: id,
-        choices: { ...AS_IT_IS, inPlace: true },
-        rate: 30,
-      }),
-    ),
-  );
-})();
+const moved = walkingBody(blobs, ['idle', 'walk', 'run', 'crouch']);
 const flat = flattenParts(moved);
 
 const state = (id: string, clip: string | null = id, loop = true) => ({ id, name: id, clip, speed: 1, loop });

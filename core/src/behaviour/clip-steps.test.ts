@@ -1,23 +1,21 @@
 import { MemoryBlobs, type Kit } from '../document';
-import { AS_IT_IS, fittedMotion, LIBRARY } from '../motion';
 import { body } from '../tests/body';
-import { run } from '../tests/helpers';
+import { walkingBody } from '../tests/walking-body';
 import { stepsOf } from './clip-steps';
 
 const blobs = new MemoryBlobs();
 const HIPS = 0.9;
 
-function moving(id: string, inPlace = true, kit: Kit = body()): Kit {
-  const motion = LIBRARY.find((one) => one.id === id)!;
-  return run(kit, blobs, ...fittedMotion(kit, { motion, clip: 'made', name: id, choices: { ...AS_IT_IS, inPlace }, rate: 30 }));
-}
-const stepsIn = (kit: Kit) => stepsOf(kit, kit.clips.made, blobs);
+const stepsOfMotion = (id: string, inPlace = true, kit: Kit = body()) => {
+  const made = walkingBody(blobs, [id], { kit, inPlace });
+  return stepsOf(made, made.clips[id], blobs);
+};
 
 test.each([
   ['walk', (1.15 * HIPS) / 1.1, 1.1],
   ['run', (2.3 * HIPS) / 0.7, 0.7],
 ] as const)('%s: as fast as it is made for, its feet down half a round apart', (id, speed, seconds) => {
-  const { speed: found, marks, stances } = stepsIn(moving(id));
+  const { speed: found, marks, stances } = stepsOfMotion(id);
   expect(Math.abs(found![0])).toBeLessThan(0.02);
   expect(Math.abs(found![1] - speed)).toBeLessThan(0.03 * speed);
   expect(marks.map(({ foot }) => foot).sort()).toEqual([0, 1]);
@@ -28,18 +26,18 @@ test.each([
 
 test('one that goes its own way through the world is as fast as in place', () => {
   for (const id of ['walk', 'run']) {
-    const [there, here] = [moving(id, false), moving(id, true)].map((kit) => stepsIn(kit).speed!);
+    const [there, here] = [false, true].map((inPlace) => stepsOfMotion(id, inPlace).speed!);
     expect(Math.abs(there[1] - here[1])).toBeLessThan(0.05 * here[1]);
   }
 });
 
 test('twice the body goes twice as fast', () => {
-  const [small, tall] = [body(1), body(2)].map((kit) => stepsIn(moving('walk', true, kit)).speed![1]);
+  const [small, tall] = [body(1), body(2)].map((kit) => stepsOfMotion('walk', true, kit).speed![1]);
   expect(tall / small).toBeCloseTo(2, 1);
 });
 
 test('one that stands has no steps, and both feet on the ground all the time', () => {
-  const { speed, marks, stances } = stepsIn(moving('idle'));
+  const { speed, marks, stances } = stepsOfMotion('idle');
   expect(marks).toEqual([]);
   expect(stances.map(({ from, to }) => [from, to])).toEqual([
     [0, 4],
@@ -49,8 +47,8 @@ test('one that stands has no steps, and both feet on the ground all the time', (
 });
 
 test('what has no legs has no steps and no speed', () => {
-  const kit = moving('idle');
+  const kit = walkingBody(blobs, ['idle']);
   const { foot_l, foot_r } = kit.parts;
   const parts = { ...kit.parts, foot_l: { ...foot_l, name: 'a' }, foot_r: { ...foot_r, name: 'b' } };
-  expect(stepsOf({ ...kit, parts }, kit.clips.made, blobs)).toEqual({ stances: [], marks: [], speed: null });
+  expect(stepsOf({ ...kit, parts }, kit.clips.idle, blobs)).toEqual({ stances: [], marks: [], speed: null });
 });

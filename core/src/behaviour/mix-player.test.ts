@@ -2,31 +2,14 @@ import fc from 'fast-check';
 import { Quaternion } from 'three';
 import { MemoryBlobs, type Kit, type Mix } from '../document';
 import { copyPose, flattenParts, newPose, Poser, type Pose } from '../geometry';
-import { AS_IT_IS, compileClip, fittedMotion, LIBRARY, sampleClip } from '../motion';
+import { compileClip, sampleClip } from '../motion';
 import { body } from '../tests/body';
-import { run } from '../tests/helpers';
+import { walkingBody } from '../tests/walking-body';
 import { settleTurns } from './blend';
 import { stepsOf } from './clip-steps';
 import { MixPlayer } from './mix-player';
 
 const blobs = new MemoryBlobs();
-
-function moving(): Kit {
-  const kit = body(1, true);
-  return run(
-    kit,
-    blobs,
-    ...['idle', 'walk', 'run'].flatMap((id) =>
-      fittedMotion(kit, {
-        motion: LIBRARY.find((one) => one.id === id)!,
-        clip: id,
-        name: id,
-        choices: { ...AS_IT_IS, inPlace: true },
-        rate: 30,
-      }),
-    ),
-  );
-}
 
 /** A clip that begins some time later in its round: every look at it that is shifted is as the clip was. */
 function shifted(of: Kit, clip: string, by: number): Kit {
@@ -77,7 +60,7 @@ const lineOf = (...pegs: [string | null, number][]): Mix => ({
   pegs: pegs.map(([clip, at], i) => ({ id: `peg${i}`, clip, at: [at], speed: 1 })),
 });
 
-const kit = moving();
+const kit = walkingBody(blobs, ['idle', 'walk', 'run'], { kit: body(1, true) });
 const flat = flattenParts(kit);
 const playerOf = (mix: Mix, of: Kit = kit, loop = true) => new MixPlayer(mix, of, flat, blobs, loop);
 

@@ -1,28 +1,11 @@
-import { MemoryBlobs, type Kit, type Mix } from '../document';
-import { AS_IT_IS, fittedMotion, LIBRARY } from '../motion';
-import { body } from '../tests/body';
-import { run } from '../tests/helpers';
+import { MemoryBlobs, type Mix } from '../document';
+import { walkingBody } from '../tests/walking-body';
 import { ownPlace, ownSpeed } from './own-speeds';
 import type { ParameterRule } from './rules';
 import { SlideMeter } from './slide';
 
 const blobs = new MemoryBlobs();
-const kit: Kit = (() => {
-  const bare = body();
-  return run(
-    bare,
-    blobs,
-    ...['idle', 'walk', 'run'].flatMap((id) =>
-      fittedMotion(bare, {
-        motion: LIBRARY.find((one) => one.id === id)!,
-        clip: id,
-        name: id,
-        choices: { ...AS_IT_IS, inPlace: true },
-        rate: 30,
-      }),
-    ),
-  );
-})();
+const kit = walkingBody(blobs, ['idle', 'walk', 'run']);
 
 const RULES: ParameterRule[] = [
   { name: 'ahead', title: 'Ahead', about: '', kind: 'number', unit: 'm/s', min: -2, max: 7, moves: 'ahead' },

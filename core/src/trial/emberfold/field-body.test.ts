@@ -2,11 +2,9 @@ import emberfold from '@itchkit/rulebooks/emberfold';
 import { MemoryBlobs, type Behaviour, type Kit } from '../../document';
 import { flattenParts, newPose, Poser, copyPose } from '../../geometry';
 import { BehaviourPlayer, valuesAtStart } from '../../behaviour';
-import { AS_IT_IS, fittedMotion, LIBRARY } from '../../motion';
 import { checkRulebook } from '../../rulebook';
 import { packKit, readPackage } from '../../ship';
-import { run } from '../../tests/helpers';
-import { body } from '../../tests/body';
+import { walkingBody } from '../../tests/walking-body';
 import { FIELD_RATE, FieldBody } from './field-body';
 import { checkScript, playScript, SCRIPT_FORMAT, ScriptRecorder } from './script';
 
@@ -51,20 +49,7 @@ const behaviour: Behaviour = {
 };
 
 function moving(): Kit {
-  const kit = body();
-  const made = run(
-    kit,
-    blobs,
-    ...['idle', 'walk', 'run'].flatMap((id) =>
-      fittedMotion(kit, {
-        motion: LIBRARY.find((one) => one.id === id)!,
-        clip: id,
-        name: id,
-        choices: { ...AS_IT_IS, inPlace: true },
-        rate: 30,
-      }),
-    ),
-  );
+  const made = walkingBody(blobs, ['idle', 'walk', 'run']);
   const pegs = [
     { id: 'slow', clip: 'walk', at: [1], speed: 1 },
     { id: 'fast', clip: 'run', at: [3], speed: 1 },
