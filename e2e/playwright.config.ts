@@ -6,7 +6,7 @@ export default defineConfig({
   testMatch: ['tests/*.spec.ts', 'trust/*.spec.ts'],
   outputDir: '../test-results',
   globalSetup: './global-setup.ts',
-  // Each file has a server, a shelf and a database of its own. Two at a time run once unit tests have ended (scripts/test.mjs).
+  // Each file has a server, a shelf and a database of its own. Two lots run beside one another where there is room (scripts/test.mjs).
   workers: 1,
   fullyParallel: false,
   // A busy machine can come between a press and its release; what only held the second time is told as flaky.

@@ -107,9 +107,12 @@ await main(async () => {
   // The build writes types of its own, which those of web are checked with: they come first.
   step(WEB_TYPES);
   await sideBySide(beside(build), checkAll());
-  // Pages wait much of their time: unit tests take what is left of the machine meanwhile, and then the second lot of pages does.
+  // Pages wait much of their time: unit tests take what is left of the machine meanwhile. The second lot of pages takes the place of
+  // whichever has ended.
   const first = aloud(playwright(0));
   const units = beside(JEST, BEHIND);
-  const second = units.catch(() => undefined).then(() => aloud(playwright(1)));
+  const second = Promise.race([first, units])
+    .catch(() => undefined)
+    .then(() => aloud(playwright(1)));
   await sideBySide(first, units, second);
 });

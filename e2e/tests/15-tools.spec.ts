@@ -52,7 +52,7 @@ test('in Motion the view goes along with the body where that is wanted, and stan
   await page.getByRole('button', { name: /^Walk/ }).first().click();
   await page.getByRole('checkbox', { name: 'Goes along' }).check();
   await page.getByRole('textbox', { name: 'Name of the clip' }).fill('travels');
-  await page.getByRole('button', { name: 'Put it on' }).click();
+  await page.getByTestId('middle').getByRole('button', { name: 'Put it on' }).click();
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: /^travels/ }).click();
   const goTo = async (seconds: string) => {
