@@ -58,7 +58,12 @@ export async function choosePart(page: Page, name: string, too = false): Promise
     await page.waitForTimeout(60);
   }
   await row.scrollIntoViewIfNeeded();
-  await row.click(too ? { modifiers: ['ControlOrMeta'] } : {});
+  const press = () => row.click(too ? { modifiers: ['ControlOrMeta'] } : {});
+  await press();
+  // On a busy page a press can be lost: it is made again where nothing came of it.
+  await expect(page.getByRole('treeitem', { selected: true }).filter({ has: row }))
+    .toBeVisible({ timeout: 5000 })
+    .catch(press);
 }
 
 async function demoKit(page: Page, name: string): Promise<string> {
