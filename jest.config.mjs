@@ -5,7 +5,8 @@ const transform = {
     '@swc/jest',
     {
       jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } },
-      module: { type: 'commonjs' },
+      // Packages are read when they are first used: each test file would read all of them anew.
+      module: { type: 'commonjs', lazy: true },
     },
   ],
 };

@@ -1,6 +1,6 @@
 import * as THREE from 'three';
-import { MixPlayer } from '@itchkit/core/behaviour';
-import type { Mix } from '@itchkit/core/document';
+import { BehaviourPlayer, MixPlayer } from '@itchkit/core/behaviour';
+import type { BehaviourState, Layer, Mix } from '@itchkit/core/document';
 import { flattenParts, Poser } from '@itchkit/core/geometry';
 import { moving, threeOf } from './motion';
 import { milliseconds, paired, rowOf, type Benchmark } from './row';
@@ -59,5 +59,60 @@ export const mixField: Benchmark = {
         }),
     );
     return rowOf('mix-field', 'ms', ours, peer, 0.5);
+  },
+};
+
+const [FIGURES, ROUNDS] = [200, 3];
+
+/** A layer that plays one clip for ever. */
+const layerOf = (name: string, said: Partial<Layer>): Layer => {
+  const state: BehaviourState = { id: name, name, clip: name, speed: 1, loop: true };
+  return { id: name, name, parts: [], how: 'replaces', first: name, states: [state], passages: [], ...said };
+};
+
+export const figures: Benchmark = {
+  row: 'figures',
+  title: `${FIGURES} figures of ${JOINTS} joints, three layers each (one of a limb, one on top), ${ROUNDS} frames, against three.js’s AnimationMixer with three actions each (half its time)`,
+  async run() {
+    const made = moving(JOINTS, KEYS);
+    const limb = Object.keys(made.kit.parts)[JOINTS / 2];
+    const layers = [layerOf('body', {}), layerOf('limb', { parts: [limb], edge: 2 }), layerOf('top', { how: 'adds' })];
+    for (const { id } of layers) made.kit.clips[id] = { ...made.clip, id, name: id };
+    made.kit.behaviour = { layers };
+    const poser = new Poser(flattenParts(made.kit));
+    const players = Array.from({ length: FIGURES }, () => new BehaviourPlayer(made.kit, poser.flat, made.blobs, { chain: 4 }, {}));
+    const peers = players.map(() => {
+      const { root, tracks } = threeOf(made);
+      const mixer = new THREE.AnimationMixer(root);
+      const clips = [tracks, tracks.slice(tracks.length / 2), tracks].map(
+        (some, i) => new THREE.AnimationClip(layers[i].name, made.clip.lengthSeconds, some),
+      );
+      THREE.AnimationUtils.makeClipAdditive((clips[2] = clips[2].clone()));
+      for (const clip of clips) mixer.clipAction(clip).play();
+      return { root, mixer };
+    });
+    const [ours, peer] = await paired(
+      7,
+      () =>
+        milliseconds(() => {
+          for (let i = 0; i < ROUNDS; i++)
+            for (const player of players) {
+              player.step({}, 1 / 60);
+              player.pose(poser.pose);
+              poser.update();
+            }
+          return Promise.resolve();
+        }),
+      () =>
+        milliseconds(() => {
+          for (let i = 0; i < ROUNDS; i++)
+            for (const { root, mixer } of peers) {
+              mixer.update(1 / 60);
+              root.updateMatrixWorld(true);
+            }
+          return Promise.resolve();
+        }),
+    );
+    return rowOf('figures', 'ms', ours, peer, 0.5);
   },
 };

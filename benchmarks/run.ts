@@ -1,5 +1,5 @@
 import { behaviourProofs } from './behaviour';
-import { mixField } from './mixes';
+import { figures, mixField } from './mixes';
 import { checksAll, checksRename } from './checks';
 import { sweptBounds, visitorWays, wayFinding } from './grounds';
 import { intakeMemory } from './intake-memory';
@@ -39,6 +39,7 @@ const BENCHMARKS = [
   visitorWays,
   behaviourProofs,
   mixField,
+  figures,
   stripRedraw,
   stripBeads,
 ];

@@ -10,11 +10,13 @@ import { main, Plain, say } from './lib/say.mjs';
 import { setUp } from './lib/setup.mjs';
 
 const bin = (path) => join(ROOT, 'node_modules', path);
-const WEB_TYPES = ['types of web', [bin('typescript/bin/tsc'), '-p', 'web']];
+/** The native compiler: six times as fast as the one that ESLint and the build need. */
+const TSC = bin('tsc7/bin/tsc');
+const WEB_TYPES = ['types of web', [TSC, '-p', 'web']];
 const STEPS = [
   // What shares its sources is read once: core with what stands on it, then what drives the whole.
-  ['types of core, the command line and the demo', [bin('typescript/bin/tsc'), '-p', 'tsconfig.headless.json']],
-  ['types of the interface’s tests, benchmarks and scripts', [bin('typescript/bin/tsc'), '-p', 'tsconfig.tools.json']],
+  ['types of core, the command line and the demo', [TSC, '-p', 'tsconfig.headless.json']],
+  ['types of the interface’s tests, benchmarks and scripts', [TSC, '-p', 'tsconfig.tools.json']],
   ['ESLint', [bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0']],
   ['dead exports and files', [bin('knip/bin/knip.js'), '--include', 'files,exports,types,duplicates']],
   [

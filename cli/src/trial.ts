@@ -41,9 +41,9 @@ export interface Tried {
   park: ({ visitors: number; minutes: number; reasons: Record<string, number> } & ParkCounts) | null;
 }
 
-/** A frame of a body by names: each layer's state, what it plays in which shares, and the passages that were taken. */
+/** A frame of a body by names: each layer's state, what it plays in which shares, the passages taken, and what the game was told. */
 type SaidFrame = Pick<FieldFrame, 'seconds' | 'place' | 'facing'> & {
-  layers: { layer: string; state: string; over: number; shares: Record<string, number>; taken: string[] }[];
+  layers: { layer: string; state: string; over: number; shares: Record<string, number>; taken: string[]; sent: string[] }[];
 };
 
 /** How a trial is played, as it was asked for. */
@@ -158,6 +158,7 @@ function playedScript({ kit }: LoadedPackage, blobs: MemoryBlobs, { behaviours, 
           const { from, to } = layer.passages.find((each) => each.id === id)!;
           return `${from === null ? '*' : state(from)} → ${state(to)}`;
         }),
+        sent: one.sent,
       };
     }),
   }));

@@ -205,8 +205,8 @@ const finishedKeeper = (at: PegAt) => ({
             { gait: 'crouching', mix: 'low' },
           ],
         },
-        { name: 'fall', clip: 'fall', loop: false },
-        { name: 'rise', clip: 'rise', loop: false },
+        { name: 'fall', clip: 'fall', loop: false, sends: ['down'] },
+        { name: 'rise', clip: 'rise', loop: false, sends: ['getting up'] },
       ],
       passages: [
         { from: null, except: ['rise'], to: 'fall', when: [is('down', 'yes')], over: 0.15 },

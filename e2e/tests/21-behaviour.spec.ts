@@ -163,6 +163,57 @@ test('a walk becomes a run by the speeds of their own feet; one put elsewhere sl
   await saved(page);
 });
 
+test('on the route map what is passed in lights the way; a flag is chosen by keyboard, a line drawn from halt to halt is a passage', async ({
+  page,
+}) => {
+  await openCopy(page, 'Night-watch keeper, finished');
+  await goToStage(page, 'Wiring');
+  await checked(page);
+  await page.getByRole('button', { name: 'Route map', exact: true }).click();
+  const map = page.getByRole('group', { name: 'Route map' });
+  const halt = (name: string) => map.locator(`[data-halt="${name}"]`);
+  const flag = (from: string, to: string) => map.getByRole('button', { name: new RegExp(`^From ${from} to ${to}:`) });
+  await expect(halt('stand')).toHaveAttribute('data-here', 'true');
+  await expect(flag('stand', 'go')).not.toHaveAttribute('data-lit', /./);
+  await setNumber(page, 'Ahead', 2);
+  await expect(flag('stand', 'go')).toHaveAttribute('data-lit', 'taken');
+  await look(page, 'route-map');
+
+  await unfold(page, 'Passages');
+  await flag('stand', 'go').focus();
+  await page.keyboard.press('Enter');
+  await expect(card(page).getByRole('group', { name: 'The chosen passage' })).toContainText('stand → go');
+  await expect(flag('stand', 'go')).toHaveAttribute('aria-pressed', 'true');
+  await halt('fall').focus();
+  await page.keyboard.press('Enter');
+  await expect(halt('fall')).toHaveAttribute('data-here', 'true');
+  await expect(flag('stand', 'go')).not.toHaveAttribute('data-lit', /./);
+
+  // A halt that has the keyboard is in view, wherever the map was.
+  await halt('stand').focus();
+  const room = await map.boundingBox();
+  await expect.poll(async () => (await halt('stand').boundingBox())!.x).toBeGreaterThanOrEqual(room!.x);
+  await page.keyboard.press('Enter');
+  await expect(halt('stand')).toHaveAttribute('data-here', 'true');
+  const before = (await kitOf(page)).behaviour!.layers[0].passages.length;
+  await halt('stand').hover();
+  const [start, end] = await Promise.all([find(page, '[data-halt=stand] .source').boundingBox(), halt('fall').boundingBox()]);
+  await page.mouse.move(start!.x + 5, start!.y + 5);
+  await page.mouse.down();
+  await page.mouse.move(end!.x + 20, end!.y + 20, { steps: 6 });
+  await page.mouse.move(end!.x + 2, end!.y + end!.height / 2, { steps: 3 });
+  await page.mouse.up();
+  await expect(flag('stand', 'fall')).toHaveAttribute('aria-pressed', 'true');
+  const { passages, states } = (await kitOf(page)).behaviour!.layers[0];
+  expect(passages).toHaveLength(before + 1);
+  const named = (id: string | null) => states.find((one) => one.id === id)!.name;
+  const added = passages[passages.length - 1];
+  expect([named(added.from), named(added.to), added.when]).toEqual(['stand', 'fall', []]);
+  // What stands on the map goes along with undo.
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(flag('stand', 'fall')).toHaveCount(0);
+});
+
 test('on the field the finished keeper walks, is hit, falls and gets up by what the game passes in; what was done is written down and done again', async ({
   page,
 }) => {
@@ -180,6 +231,10 @@ test('on the field the finished keeper walks, is hit, falls and gets up by what 
   await expect(page.getByRole('textbox', { name: 'Ahead' })).toHaveValue('2');
   await expect(layer('Body')).toHaveAttribute('data-state', 'go');
   await expect(layer('Body')).toContainText(/walk \d+ %, run \d+ %/);
+  // The map lights up where it is, and how it came there.
+  const map = page.getByRole('group', { name: 'Route map' }).last();
+  await expect(map.locator('[data-halt=go]')).toHaveAttribute('data-here', 'true');
+  await expect(map.locator('[data-lit=before]')).toContainText('Lies is no');
   await page.keyboard.down('ArrowLeft');
   await page.waitForTimeout(300);
   await page.keyboard.up('ArrowLeft');
@@ -198,6 +253,7 @@ test('on the field the finished keeper walks, is hit, falls and gets up by what 
 
   await page.getByRole('checkbox', { name: 'Lies' }).check();
   await expect(layer('Body')).toHaveAttribute('data-state', 'fall');
+  await expect(page.getByRole('list', { name: 'Told to the game' })).toContainText(/s down/);
   await setNumber(page, 'Ahead', 0);
   await page.waitForTimeout(1200);
   await page.getByRole('checkbox', { name: 'Lies' }).uncheck();

@@ -45,7 +45,7 @@ async function lookAtRulebooks(page: Page, lookAt: Look): Promise<void> {
   await lookAt('rulebooks');
   await find(page, '[data-rulebook="plotwick"]').getByRole('link', { name: 'Read' }).click();
   await page.getByRole('textbox', { name: 'Try a name for seat' }).fill('Seat 1');
-  await lookAt('booklet');
+  await lookAt(null);
   await page.getByRole('button', { name: 'Copy' }).click();
   await page.waitForURL('**/edit');
   await find(page, '[data-path="naming.patterns.1.pattern"]').fill('^seat-([0-9]+)+$');

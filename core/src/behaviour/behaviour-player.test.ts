@@ -119,6 +119,73 @@ test('a firm passage is not broken off; any other is', () => {
   expect(after(true, 0.6)).toBe('idle');
 });
 
+test('it begins where the passage says: halfway through a round, or as far along as what it leaves', () => {
+  const walkSeconds = moved.clips.walk.lengthSeconds;
+  const runSeconds = moved.clips.run.lengthSeconds;
+  const toRun = (begins: Passage['begins']): Layer => ({
+    ...BODY,
+    first: 'walk',
+    passages: [way('walk', 'run', { when: [ahead(2, null)], over: 0, begins })],
+  });
+  const played = (begins: Passage['begins'], seconds: number) => {
+    const player = playerOf(kitOf({ layers: [toRun(begins)] }), { ahead: 1 });
+    player.step({ ahead: 1 }, seconds);
+    player.step({ ahead: 3 }, 0);
+    return player;
+  };
+  const alone = (seconds: number) => {
+    const player = playerOf(kitOf({ layers: [{ ...BODY, first: 'run', passages: [] }] }), { ahead: 3 });
+    player.step({ ahead: 3 }, seconds);
+    return poseNow(player);
+  };
+  fc.assert(
+    fc.property(fc.double({ min: 0, max: 3, noNaN: true }), fc.double({ min: 0.01, max: 0.99, noNaN: true }), (seconds, share) => {
+      const rounds = (seconds / walkSeconds) % 1;
+      const along = played('along', seconds);
+      expect(along.now()[0].seconds).toBeCloseTo(rounds * runSeconds, 9);
+      expect(furthest(poseNow(along), alone(rounds * runSeconds))).toBeLessThan(1e-6);
+      const at = played(share, seconds);
+      expect(at.now()[0].seconds).toBeCloseTo(share * runSeconds, 9);
+      expect(furthest(poseNow(at), alone(share * runSeconds))).toBeLessThan(1e-6);
+    }),
+    { numRuns: 40 },
+  );
+  expect(played(undefined, 0.4).now()[0].seconds).toBe(0);
+});
+
+test('what is left of a round counts: what waits for the end of it comes that much sooner', () => {
+  const player = playerOf(
+    kitOf({
+      layers: [
+        {
+          ...BODY,
+          first: 'walk',
+          passages: [way('walk', 'run', { when: [ahead(2, null)], over: 0.1, begins: 0.75 }), way('run', 'idle', { after: 'end' })],
+        },
+      ],
+    }),
+    { ahead: 3 },
+  );
+  const frame = moved.clips.run.lengthSeconds / 100;
+  player.step({ ahead: 3 }, frame);
+  let passed = 0;
+  while (player.now()[0].state === 'run' && passed < 200) {
+    player.step({ ahead: 3 }, frame);
+    passed++;
+  }
+  expect(passed).toBe(25);
+});
+
+test('the game is told what a state says each time that it begins, and at the start what the first one says', () => {
+  const told = [{ ...state('idle'), sends: ['at rest'] }, { ...state('walk'), sends: ['off', 'lamp on'] }, state('run')];
+  const player = playerOf(kitOf({ layers: [{ ...BODY, states: told }] }), { ahead: 0 });
+  const next = (value: number) => {
+    player.step({ ahead: value }, 1 / 30);
+    return player.now()[0].sent;
+  };
+  expect([0, 0, 1, 1, 3, 3].map(next)).toEqual([['at rest'], [], ['off', 'lamp on'], [], [], []]);
+});
+
 test('by another gait a state plays something else, and goes over into it', () => {
   const kit = kitOf({
     gait: 'gait',

@@ -16,6 +16,8 @@ export interface LayerNow {
   seconds: number;
   /** Passages that were taken in the last frame, in their order. */
   taken: Id[];
+  /** What the game was told in the last frame. */
+  sent: string[];
   /** How far it has gone over from what was before, 0 to 1. */
   over: number;
   /** Clips that it plays and their shares; what fades is not among them. */
@@ -84,10 +86,13 @@ class LayerPlayer {
   private fade = 0;
   private fadeSeconds = 0;
   private firm = false;
+  private frames = 0;
   private taken: Id[] = [];
   private gait: unknown;
   private readonly made = new Map<string, MixPlayer>();
   private readonly mask: Float64Array;
+  /** Whether it moves all parts, wholly. */
+  private readonly whole: boolean;
   private readonly reach: Float64Array;
   private readonly pose: Pose;
   private readonly other: Pose;
@@ -105,6 +110,7 @@ class LayerPlayer {
     this.states = new Map(layer.states.map((state) => [state.id, state]));
     this.passages = new Map(layer.passages.map((passage) => [passage.id, passage]));
     this.mask = maskOf(layer, flat);
+    this.whole = this.mask.every((share) => share === 1);
     this.reach = new Float64Array(flat.ids.length);
     this.pose = newPose(flat);
     this.other = newPose(flat);
@@ -123,20 +129,24 @@ class LayerPlayer {
     let player = this.made.get(key);
     if (!player) {
       const said = mix === undefined ? alone(clip) : (this.kit.mixes?.find(({ id }) => id === mix) ?? alone(null));
-      player = new MixPlayer(said, this.kit, this.flat, this.blobs, state.loop);
+      player = new MixPlayer(said, this.kit, this.flat, this.blobs, state.loop, this.whole ? undefined : this.mask);
       this.made.set(key, player);
     }
     return player;
   }
 
-  private begin(values: Values): Playing {
+  /** @param seconds How long its state has been played already */
+  private begin(values: Values, seconds = 0): Playing {
     const state = this.states.get(this.at.state)!;
     const player = this.playerOf(state);
     player.setPlace(values);
-    return { player, at: player.start(), speed: state.speed };
+    const playing = { player, at: player.start(), speed: state.speed };
+    advance(playing, values, seconds);
+    return playing;
   }
 
   step(values: Values, seconds: number, chain: number): void {
+    this.frames++;
     const gait = this.gaitIn(values);
     this.taken = [];
     this.goOn(values, seconds);
@@ -161,7 +171,7 @@ class LayerPlayer {
     this.firm = false;
     if (taken.length === 0) return;
     const last = this.passages.get(taken[taken.length - 1])!;
-    this.goOver(values, last.over);
+    this.goOver(values, last.over, at.seconds);
     this.firm = last.firm === true;
   }
 
@@ -173,7 +183,8 @@ class LayerPlayer {
     if (this.fade >= this.fadeSeconds) this.before = null;
   }
 
-  private goOver(values: Values, seconds: number): void {
+  /** @param played How long what it goes over to has been played already, seconds */
+  private goOver(values: Values, seconds: number, played = 0): void {
     if (this.before && seconds > 0) {
       // Broken off on the way: it goes over from the pose that it is in.
       const pose = newPose(this.flat);
@@ -183,7 +194,13 @@ class LayerPlayer {
     } else this.before = seconds > 0 ? this.now : null;
     this.fade = 0;
     this.fadeSeconds = seconds;
-    this.now = this.begin(values);
+    this.now = this.begin(values, played);
+  }
+
+  /** What the game is told: in the first frame by where the layer begins, and by each state that was come to. */
+  private sent(): string[] {
+    const entered = [...(this.frames <= 1 ? [this.layer.first] : []), ...this.taken.map((id) => this.passages.get(id)!.to)];
+    return entered.flatMap((id) => this.states.get(id)!.sends ?? []);
   }
 
   /**
@@ -224,6 +241,10 @@ class LayerPlayer {
     if (weight === 0) return;
     const there = weight * this.sample(values);
     if (there === 0) return;
+    if (there === 1 && this.whole && this.layer.how === 'replaces') {
+      copyPose(out, this.pose);
+      return;
+    }
     for (let p = 0; p < this.reach.length; p++) this.reach[p] = there * this.mask[p];
     if (this.layer.how === 'adds') putOnTop(this.flat, out, this.pose, this.reach);
     else goToward(this.flat, out, this.pose, this.reach);
@@ -237,6 +258,7 @@ class LayerPlayer {
       state: this.at.state,
       seconds: this.at.seconds,
       taken: this.taken,
+      sent: this.sent(),
       over: this.before ? this.fade / this.fadeSeconds : 1,
       shares: pegs.flatMap(({ clip }, i) => (this.now.player.shares[i] > 0 ? [{ clip, share: this.now.player.shares[i] }] : [])),
     };

@@ -24,7 +24,8 @@ export interface LayerStep {
 
 /**
  * Plays one layer on by a frame, as the platform does: of the passages that lead from its state the first whose conditions hold is taken;
- * one of 0 seconds is followed by the next within the frame, any other ends it.
+ * one of 0 seconds is followed by the next within the frame, any other ends it. What it leads to counts as played as far as the passage
+ * says that it begins.
  *
  * @param lengthOf Seconds that a state takes, 0 where it has no time of its own. @param chain How many passages are taken in a frame.
  */
@@ -46,10 +47,25 @@ export function playLayer(
     if (!next) return { at, taken, endless: false };
     if (taken.length >= chain) return { at, taken, endless: true };
     taken.push(next.id);
-    at = { state: next.to, seconds: 0 };
-    before = 0;
+    at = { state: next.to, seconds: secondsAt(next, here, states, lengthOf) };
+    before = at.seconds;
     if (next.over > 0) return { at, taken, endless: false };
   }
+}
+
+/** How long what a passage leads to has been played when it begins, seconds; what has no time begins at its beginning. */
+function secondsAt(
+  { begins = 0, to }: Passage,
+  from: LayerAt,
+  states: ReadonlyMap<Id, BehaviourState>,
+  lengthOf: (state: BehaviourState) => number,
+): number {
+  if (begins === 0) return 0;
+  const length = lengthOf(states.get(to)!);
+  if (begins !== 'along') return begins * length;
+  const left = lengthOf(states.get(from.state)!);
+  // At the very end of what is played once, that too is at its end.
+  return left > 0 ? length * (states.get(from.state)!.loop ? (from.seconds / left) % 1 : Math.min(1, from.seconds / left)) : 0;
 }
 
 /** Whether a state's clip came to its end, or to the end of a round, within a frame; what has no time has always ended. */

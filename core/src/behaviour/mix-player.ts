@@ -66,13 +66,17 @@ export class MixPlayer {
   /** How many steps make a round. */
   private readonly steps: number;
 
-  /** @param loop Whether it goes round; what is played once is not brought into step. */
+  /**
+   * @param loop Whether it goes round; what is played once is not brought into step
+   * @param mask How far each part is moved: tracks of those that are not are never sampled. All are, where it is not said
+   */
   constructor(
     readonly mix: Pick<Mix, 'kind' | 'parameters' | 'pegs'>,
     kit: Kit,
     private readonly flat: FlatParts,
     blobs: Blobs,
     private readonly loop: boolean,
+    mask?: Float64Array,
   ) {
     this.of = sharesOf(mix);
     this.shares = new Float64Array(mix.pegs.length);
@@ -83,7 +87,8 @@ export class MixPlayer {
       if (!clip || clip.lengthSeconds <= 0) return null;
       const back = clip.loop === 'ping-pong';
       const period = clip.lengthSeconds * (back ? 2 : 1);
-      return { compiled: compileClip(clip, flat, blobs), period, back, speed: mix.pegs[i].speed, marks: null };
+      const tracks = mask ? clip.tracks.filter(({ part }) => (mask[flat.indexOf.get(part) ?? -1] ?? 0) > 0) : clip.tracks;
+      return { compiled: compileClip({ ...clip, tracks }, flat, blobs), period, back, speed: mix.pegs[i].speed, marks: null };
     });
     this.steps = this.bringIntoStep(clips, kit, blobs);
     this.setPlace({});

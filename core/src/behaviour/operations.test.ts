@@ -1,7 +1,7 @@
 import { callOf, type Behaviour } from '../document';
 import { run } from '../tests/helpers';
 import { SOUND } from '../tests/sound-kits';
-import { addLayer, addPassage, addState, movePassage, removeLayer, removeState, setLayer, setState } from './operations';
+import { addLayer, addPassage, addState, movePassage, removeLayer, removeState, setLayer, setPassage, setState } from './operations';
 
 const made = () => SOUND.emberfold();
 const names = (behaviour: Behaviour | undefined, layer = 0) => behaviour!.layers[layer].states.map(({ name }) => name);
@@ -32,6 +32,22 @@ test('the first layer is the body, later ones lie on top; the last one that goes
   ]);
   const left = ['a', 'b'].reduce((now, layer) => run(now, blobs, callOf(removeLayer, { layer })), two);
   expect('behaviour' in left).toBe(false);
+});
+
+test('where a passage begins, and what a state tells the game, can be said and taken back', () => {
+  const { kit, blobs } = made();
+  const first = kit.behaviour!.layers[0].passages[0].id;
+  const begins = (value: number | 'along') => callOf(setPassage, { layer: 'body', passage: first, begins: value });
+  const half = run(kit, blobs, begins(0.5));
+  expect(half.behaviour!.layers[0].passages[0].begins).toBe(0.5);
+  expect(run(half, blobs, begins('along')).behaviour!.layers[0].passages[0].begins).toBe('along');
+  expect('begins' in run(half, blobs, begins(0)).behaviour!.layers[0].passages[0]).toBe(false);
+  expect(() => run(kit, blobs, begins(1))).toThrow(/begins/);
+  const sends = (value: string[] | null) => callOf(setState, { layer: 'body', state: 'walk', sends: value });
+  const told = run(kit, blobs, sends(['off', 'lamp on']));
+  expect(told.behaviour!.layers[0].states.find(({ id }) => id === 'walk')!.sends).toEqual(['off', 'lamp on']);
+  expect(run(told, blobs, sends(null)).behaviour).toEqual(kit.behaviour);
+  expect(() => run(kit, blobs, sends(['off', 'off']))).toThrow(/sends/);
 });
 
 test('a passage goes before another one, wherever it stood', () => {

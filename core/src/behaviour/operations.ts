@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import {
+  beginsSchema,
   behaviourSchema,
   conditionSchema,
   defineOperation,
@@ -9,6 +10,7 @@ import {
   maybeIdSchema,
   nameSchema,
   SECTIONS,
+  sendsSchema,
   weightSchema,
   KitError,
   newId,
@@ -143,6 +145,7 @@ export const addState = defineOperation<{ layer: Id } & Omit<BehaviourState, 'id
     clip: maybeIdSchema.required(),
     mix: idSchema,
     gaits: gaitsSchema,
+    sends: sendsSchema,
     speed: Joi.number().greater(0).max(100).required(),
     loop: Joi.boolean().required(),
   }),
@@ -153,9 +156,16 @@ export const addState = defineOperation<{ layer: Id } & Omit<BehaviourState, 'id
   },
 });
 
-type StateSaid = Partial<Omit<BehaviourState, 'id' | 'mix' | 'gaits'>> & { mix?: Id | null; gaits?: BehaviourState['gaits'] | null };
+type StateSaid = Partial<Omit<BehaviourState, 'id' | 'mix' | 'gaits' | 'sends'>> & {
+  mix?: Id | null;
+  gaits?: BehaviourState['gaits'] | null;
+  sends?: string[] | null;
+};
 
-/** Says what a state is called, and what it plays how: a clip or a mix, each in the place of the other; null takes gaits away. */
+/**
+ * Says what a state is called, what it plays how (a clip or a mix, each in the place of the other), and what it tells the game. Null takes
+ * away.
+ */
 export const setState = defineOperation<{ layer: Id; state: Id } & StateSaid>({
   id: 'behaviour.set-state',
   title: () => 'Change a state',
@@ -166,12 +176,13 @@ export const setState = defineOperation<{ layer: Id; state: Id } & StateSaid>({
     clip: maybeIdSchema,
     mix: maybeIdSchema,
     gaits: gaitsSchema.allow(null),
+    sends: sendsSchema.allow(null),
     speed: Joi.number().greater(0).max(100),
     loop: Joi.boolean(),
   })
-    .or('name', 'clip', 'mix', 'gaits', 'speed', 'loop')
+    .or('name', 'clip', 'mix', 'gaits', 'sends', 'speed', 'loop')
     .oxor('clip', 'mix'),
-  change(kit, { layer, state, mix, gaits, ...said }) {
+  change(kit, { layer, state, mix, gaits, sends, ...said }) {
     const { states } = layerOf(kit, layer);
     const changed = stateOf(layerOf(kit, layer), state);
     needFree(states, said.name, 'state of the layer', state);
@@ -180,6 +191,8 @@ export const setState = defineOperation<{ layer: Id; state: Id } & StateSaid>({
     if (mix) Object.assign(changed, { clip: null, mix });
     if (gaits) changed.gaits = structuredClone(gaits);
     else if (gaits === null) delete changed.gaits;
+    if (sends) changed.sends = [...sends];
+    else if (sends === null) delete changed.sends;
   },
 });
 
@@ -234,9 +247,9 @@ export const movePassage = defineOperation<{ layer: Id; passage: Id; before: Id 
   },
 });
 
-/** Says of a passage how long it takes, what it asks for, or when it may be taken. */
+/** Says of a passage how long it takes, what it asks for, when it may be taken, or where what it leads to begins: 0 at its beginning. */
 export const setPassage = defineOperation<
-  { layer: Id; passage: Id } & Partial<Pick<Passage, 'when' | 'after' | 'over'>> & { firm?: boolean }
+  { layer: Id; passage: Id } & Partial<Pick<Passage, 'when' | 'after' | 'over' | 'begins'>> & { firm?: boolean }
 >({
   id: 'behaviour.set-passage',
   title: () => 'Change a passage',
@@ -247,12 +260,14 @@ export const setPassage = defineOperation<
     after: Joi.valid('any', 'end'),
     over: Joi.number().min(0).max(60),
     firm: Joi.boolean(),
-  }).or('when', 'after', 'over', 'firm'),
+    begins: Joi.alternatives(Joi.valid(0), beginsSchema),
+  }).or('when', 'after', 'over', 'firm', 'begins'),
   change(kit, { layer, passage, firm, ...said }) {
     const changed = passageOf(layerOf(kit, layer), passage);
     Object.assign(changed, structuredClone(said));
     if (firm) changed.firm = true;
     else if (firm === false) delete changed.firm;
+    if (said.begins === 0) delete changed.begins;
   },
 });
 

@@ -1,4 +1,4 @@
-import { all, create } from 'mathjs/number';
+import { create, parseDependencies } from 'mathjs/number';
 import { KitError, MOST_FORMULA, type FormulaTrack, type KeyProperty } from '../document';
 
 /** Nodes of an expression above one another. */
@@ -82,7 +82,8 @@ interface MathNode {
   [field: string]: unknown;
 }
 
-const math = create(all) as unknown as { parse: (source: string) => MathNode };
+/** The parser alone, made when the first formula is read: most kits have none. */
+let math: { parse: (source: string) => MathNode } | null = null;
 /** Parsed sources are kept: a clip is made ready anew at every edit. */
 const known = new Map<string, MathNode>();
 
@@ -202,7 +203,7 @@ function parsed(source: string): MathNode {
   if (kept) return kept;
   let node: MathNode;
   try {
-    node = math.parse(source);
+    node = (math ??= create(parseDependencies) as unknown as { parse: (source: string) => MathNode }).parse(source);
   } catch (error) {
     const { char, message } = error as { char?: number; message: string };
     const at = Math.max(0, (char ?? 1) - 1);

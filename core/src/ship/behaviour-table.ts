@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import {
+  beginsSchema,
   conditionSchema,
   edgeSchema,
   jsonSchemaOf,
@@ -9,6 +10,7 @@ import {
   MOST_PEGS,
   newId,
   partsInOrder,
+  sendsSchema,
   stepsSchema,
   weightSchema,
   type Behaviour,
@@ -38,7 +40,7 @@ interface SaidMix extends Pick<Mix, 'name' | 'kind' | 'parameters'> {
   clips: { clip: string | null; at: number[]; speed: number; steps?: Step[] }[];
 }
 
-interface SaidPassage extends Pick<Passage, 'after' | 'over' | 'firm'> {
+interface SaidPassage extends Pick<Passage, 'after' | 'over' | 'firm' | 'begins'> {
   /** Null from anywhere. */
   from: string | null;
   except?: string[];
@@ -50,6 +52,7 @@ interface SaidState extends SaidPlayed {
   name: string;
   speed: number;
   loop: boolean;
+  sends?: string[];
   gaits?: (SaidPlayed & { gait: string })[];
 }
 
@@ -116,6 +119,7 @@ const tableSchema = Joi.object({
                 .unique('gait'),
               speed,
               loop: Joi.boolean().default(true),
+              sends: sendsSchema,
             }),
           )
           .min(1)
@@ -132,6 +136,7 @@ const tableSchema = Joi.object({
               after: Joi.valid('any', 'end').default('any'),
               over: Joi.number().min(0).max(60).default(0.2),
               firm: Joi.valid(true),
+              begins: beginsSchema,
             }),
           )
           .max(4000)
@@ -179,14 +184,15 @@ export function behaviourTable({ behaviour, parts, clips, mixes = [] }: Kit): Be
         first: state(layer.first),
         ...(layer.edge !== undefined && { edge: layer.edge }),
         ...(layer.weight && { weight: layer.weight }),
-        states: layer.states.map(({ name: own, clip, mix, gaits, speed: fast, loop }) => ({
+        states: layer.states.map(({ name: own, clip, mix, gaits, speed: fast, loop, sends }) => ({
           name: own,
           ...said({ clip, mix }),
           ...(gaits && { gaits: gaits.map(({ gait, ...one }) => ({ gait, ...said(one) })) }),
           speed: fast,
           loop,
+          ...(sends && { sends }),
         })),
-        passages: layer.passages.map(({ from, except, to, when, after, over, firm }) => ({
+        passages: layer.passages.map(({ from, except, to, when, after, over, firm, begins }) => ({
           from: from === null ? null : state(from),
           ...(except.length > 0 && { except: except.map(state) }),
           to: state(to),
@@ -194,6 +200,7 @@ export function behaviourTable({ behaviour, parts, clips, mixes = [] }: Kit): Be
           after,
           over,
           ...(firm && { firm }),
+          ...(begins !== undefined && { begins }),
         })),
       };
     }),

@@ -361,11 +361,11 @@ export const CALLS: Record<string, unknown> = {
   },
   'behaviour.remove-layer': { layer: 'whole' },
   'behaviour.add-state': { layer: 'whole', name: 'lame', clip: 'second', speed: 0.5, loop: true },
-  'behaviour.set-state': { layer: 'whole', state: 'still', name: 'stands', clip: 'second', loop: false },
+  'behaviour.set-state': { layer: 'whole', state: 'still', name: 'stands', clip: 'second', loop: false, sends: ['at rest'] },
   'behaviour.remove-passages': { layer: 'whole', passages: ['there'] },
   'behaviour.remove-state': { layer: 'whole', state: 'going' },
   'behaviour.move-passage': { layer: 'whole', passage: 'home', before: 'there' },
-  'behaviour.set-passage': { layer: 'whole', passage: 'there', over: 0, after: 'end', firm: true },
+  'behaviour.set-passage': { layer: 'whole', passage: 'there', over: 0, after: 'end', firm: true, begins: 'along' },
   'behaviour.add-passage': {
     layer: 'whole',
     from: null,

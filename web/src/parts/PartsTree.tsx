@@ -14,7 +14,7 @@ import { roleOf } from '@itchkit/core/rulebook';
 import { useTrying } from '../card/TryButton';
 import { isTyping } from '../panels/command';
 import { Empty } from '../panels/Section';
-import { useKit, useRulebook, useRun, useSetUi, useUi } from '../session/context';
+import { useKit, useOpenKit, useRulebook, useRun, useUi } from '../session/context';
 
 interface Row {
   id: Id;
@@ -72,7 +72,7 @@ export function PartsTree() {
   const rulebook = useRulebook();
   const run = useRun();
   const selection = useUi((state) => state.selection);
-  const setUi = useSetUi();
+  const { ui } = useOpenKit();
   const holder = useRef<HTMLDivElement>(null);
   const tree = useRef<TreeApi<Row>>(undefined);
   /** Whether Alt was held when the row was let go: then its numbers are kept, and it moves along. */
@@ -158,7 +158,9 @@ export function PartsTree() {
             onSelect={(nodes) => {
               // By ids: the tree has no nodes for what lies in a folded part.
               const ids = tree.current ? [...tree.current.selectedIds].filter((id) => kit.parts[id]) : nodes.map((node) => node.id);
-              if (ids.length !== selection.length || ids.some((id) => !selection.includes(id))) setUi({ selection: ids, held: null });
+              // What is chosen by now, not when the rows were drawn: what came between would win over this press afterwards.
+              const chosen = ui.getState().selection;
+              if (ids.length !== chosen.length || ids.some((id) => !chosen.includes(id))) ui.setState({ selection: ids, held: null });
             }}
             disableDrop={({ dragNodes, parentNode, index }) => {
               const call = hanging(

@@ -35,6 +35,8 @@ export interface BehaviourState extends Played {
   speed: number;
   /** Played over and over, or once and held. */
   loop: boolean;
+  /** What the game is told each time that it begins. Absent where it is told nothing. */
+  sends?: string[];
 }
 
 /** A way from one state to another. The earlier one in the list goes first. */
@@ -52,6 +54,8 @@ export interface Passage {
   over: number;
   /** While it goes over nothing else is taken. */
   firm?: true;
+  /** Where in a round of what it leads to it begins, from 0 to below 1, or as far `along` as what it leaves. Absent at the beginning. */
+  begins?: number | 'along';
 }
 
 /** A layer is there in so far as a number that is passed in goes from `none`, where it is not, to `whole`. */
@@ -124,7 +128,12 @@ export const conditionSchema = Joi.alternatives().conditional('.kind', {
   ],
 });
 
+/** What a state tells the game as it begins. */
+export const sendsSchema = Joi.array().items(Joi.string().min(1).max(120)).min(1).max(20).unique();
+/** Where a passage begins in what it leads to. */
+export const beginsSchema = Joi.alternatives(Joi.number().greater(0).less(1), Joi.valid('along'));
 const ofState = {
+  sends: sendsSchema,
   name: nameSchema.min(1).required(),
   speed: Joi.number().greater(0).max(100).required(),
   loop: Joi.boolean().required(),
@@ -132,6 +141,7 @@ const ofState = {
 const gaitName = Joi.string().min(1).max(120).required();
 const ofPassage = {
   firm: Joi.valid(true),
+  begins: beginsSchema,
   when: Joi.array().items(conditionSchema).max(40).required(),
   after: Joi.valid('any', 'end').required(),
   over: Joi.number().min(0).max(60).required(),
@@ -311,13 +321,17 @@ export const behaviourSection: Section<'behaviour'> = {
         all(before, (layer) => layer.states),
         all(after, (layer) => layer.states),
         ({ name }) => `State “${name}”`,
-        (a, b) => [...said(a.name, b.name, `renamed from “${a.name}”`), ...said(playsOf(a), playsOf(b), 'plays something else')],
+        (a, b) => [
+          ...said(a.name, b.name, `renamed from “${a.name}”`),
+          ...said(playsOf(a), playsOf(b), 'plays something else'),
+          ...said(a.sends, b.sends, 'tells the game something else'),
+        ],
       ),
       ...compareRecords(
         all(before, (layer) => layer.passages),
         all(after, (layer) => layer.passages),
         ({ from, to }) => `Passage from “${named(from)}” to “${named(to)}”`,
-        (a, b) => said(a.when, b.when, 'other conditions'),
+        (a, b) => [...said(a.when, b.when, 'other conditions'), ...said(a.begins, b.begins, 'begins elsewhere')],
       ),
     ];
   },

@@ -16,6 +16,14 @@ export interface TakenPassage {
   values: Values;
 }
 
+/** What the game was told. */
+export interface ToldGame {
+  /** Seconds since it was put down. */
+  at: number;
+  layer: Id;
+  said: string;
+}
+
 /** What a body is asked for: what is passed in, and how fast it turns to its left, degrees a second. */
 export interface FieldWish {
   values: Values;
@@ -35,6 +43,8 @@ export interface FieldFrame {
 export class FieldBody {
   /** The last passages, the newest last. */
   readonly taken: TakenPassage[] = [];
+  /** What the game was told last, the newest last. */
+  readonly told: ToldGame[] = [];
   private readonly player: BehaviourPlayer;
   private readonly flat: FlatParts;
   private frames = 0;
@@ -86,9 +96,12 @@ export class FieldBody {
     this.place[1] += (ahead * Math.cos(way) - left * Math.sin(way)) * dt;
     this.frames++;
     this.player.step(values, dt);
-    for (const { layer, taken } of this.player.now())
-      for (const passage of taken) this.taken.push({ at: this.frames * dt, layer, passage, values });
-    this.taken.splice(0, Math.max(0, this.taken.length - KEPT));
+    const at = this.frames * dt;
+    for (const { layer, taken, sent } of this.player.now()) {
+      for (const passage of taken) this.taken.push({ at, layer, passage, values });
+      for (const said of sent) this.told.push({ at, layer, said });
+    }
+    for (const list of [this.taken, this.told]) list.splice(0, Math.max(0, list.length - KEPT));
   }
 
   /** What is passed in: what was asked for, within what this platform passes in. */

@@ -120,7 +120,7 @@ test('anybody’s kit goes through Grounds, into a package and into the park, or
         met.rode += park.counts.rode;
       }
     }),
-    { numRuns: 16, endOnFailure: true },
+    { numRuns: 8, endOnFailure: true },
   );
   // The property speaks of something.
   for (const times of Object.values(met)) expect(times).toBeGreaterThan(0);

@@ -11,6 +11,7 @@ import { saveAs } from '../../panels/save-as';
 import { setSlice, useOpenKit, useRulebook } from '../../session/context';
 import { Group } from '../Group';
 import { useTrial, type InTrial } from '../trial-state';
+import { BodyMap } from './BodyMap';
 import { FieldMap } from './FieldMap';
 import { Layers } from './Layers';
 import { Strips } from './Strips';
@@ -110,8 +111,11 @@ function BodyControls({ loaded, rules }: { loaded: InTrial; rules: BehavioursRul
         />
       </Group>
       <Box sx={{ flex: '1 1 220px', minWidth: 200, maxWidth: 420 }}>
-        <Layers kit={loaded.kit} frame={frame} taken={live.body.taken} parameters={rules.parameters} />
+        <Layers kit={loaded.kit} frame={frame} taken={live.body.taken} told={live.body.told} parameters={rules.parameters} />
       </Box>
+      <Group title="Route map">
+        <BodyMap kit={loaded.kit} frame={frame} taken={live.body.taken} parameters={rules.parameters} />
+      </Group>
       <Group title="The last seconds">
         <Strips kit={loaded.kit} parameters={rules.parameters} past={past} />
       </Group>

@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import type { ParameterRule, Values } from '@itchkit/core/behaviour';
 import type { Id, Kit, Layer } from '@itchkit/core/document';
 import { conditionSaid, count, figure } from '@itchkit/core/rulebook';
-import type { FieldFrame, TakenPassage } from '@itchkit/core/trial';
+import type { FieldFrame, TakenPassage, ToldGame } from '@itchkit/core/trial';
 import { Group } from '../Group';
 
 const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.6 };
@@ -12,13 +12,14 @@ interface LayersProps {
   kit: Kit;
   frame: FieldFrame;
   taken: readonly TakenPassage[];
+  told: readonly ToldGame[];
   parameters: readonly ParameterRule[];
 }
 
 const nameIn = (layer: Layer, state: Id | null) => (state === null ? 'anywhere' : layer.states.find(({ id }) => id === state)!.name);
 
 /** Where each layer is and what it plays, and the passages that were taken last, each with its reasons. */
-export function Layers({ kit, frame, taken, parameters }: LayersProps) {
+export function Layers({ kit, frame, taken, told, parameters }: LayersProps) {
   const layers = new Map((kit.behaviour?.layers ?? []).map((layer) => [layer.id, layer]));
   const clipName = (clip: Id | null) => (clip === null ? 'nothing' : (kit.clips[clip]?.name ?? 'nothing'));
   if (layers.size === 0)
@@ -56,6 +57,22 @@ export function Layers({ kit, frame, taken, parameters }: LayersProps) {
           </li>
         ))}
       </Box>
+      {told.length > 0 && (
+        <>
+          <Box sx={{ fontSize: 12, color: 'text.secondary' }}>It told the game</Box>
+          <Box
+            component="ol"
+            aria-label="Told to the game"
+            sx={{ ...small, listStyle: 'none', m: 0, p: 0, maxHeight: 70, overflowY: 'auto' }}
+          >
+            {[...told].reverse().map(({ at, said }, i) => (
+              <li key={`${at} ${said} ${i}`}>
+                <span className="figures">{at.toFixed(2)} s</span> {said}
+              </li>
+            ))}
+          </Box>
+        </>
+      )}
     </Group>
   );
 }

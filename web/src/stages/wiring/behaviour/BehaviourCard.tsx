@@ -9,7 +9,7 @@ import { ListRow } from '../../../panels/ListRow';
 import { useKit, useSetSlice, useUi } from '../../../session/context';
 import { LayerFields } from './LayerFields';
 import { MixSection } from './MixSection';
-import { freshName } from './new-mix';
+import { freshName } from './beginnings';
 import { PassageSection } from './PassageSection';
 import { StatesSection } from './StatesSection';
 

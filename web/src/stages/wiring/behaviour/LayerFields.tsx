@@ -9,7 +9,7 @@ import { TryButton } from '../../../card/TryButton';
 import { useDraft } from '../../../card/use-draft';
 import { Buttons } from '../../../panels/Fold';
 import { useKit, useRun, useUi } from '../../../session/context';
-import { numbersOf } from './new-mix';
+import { numbersOf } from './beginnings';
 
 const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.5 };
 

@@ -8,7 +8,7 @@ import type { Mix, Peg } from '@itchkit/core/document';
 import { figure } from '@itchkit/core/rulebook';
 import { useKit, useSetSlice, useUi } from '../../../session/context';
 import { Boat, clipName, DARKEST, Knot, MARGIN, pixel, places, reach, round, useDrag, Words, worst, type PictureProps } from './mix-parts';
-import { numbersOf } from './new-mix';
+import { numbersOf } from './beginnings';
 import { useSlides } from './use-slides';
 
 const LINE = { width: 440, height: 150, rope: 96 };

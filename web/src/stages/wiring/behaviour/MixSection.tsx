@@ -25,7 +25,7 @@ import { useDraft } from '../../../card/use-draft';
 import { Buttons, Fold } from '../../../panels/Fold';
 import { ListRow } from '../../../panels/ListRow';
 import { useKit, useOpenKit, useRun, useSetSlice, useUi } from '../../../session/context';
-import { beginningMix, numbersOf } from './new-mix';
+import { beginningMix, numbersOf } from './beginnings';
 
 const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.5 };
 

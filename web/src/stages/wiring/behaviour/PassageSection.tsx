@@ -12,8 +12,16 @@ import { NumberField } from '../../../card/NumberField';
 import { TryButton } from '../../../card/TryButton';
 import { Buttons, Fold } from '../../../panels/Fold';
 import { useRun, useSetSlice, useUi } from '../../../session/context';
+import { NEW_PASSAGE } from './beginnings';
 
 const ANYWHERE = '';
+/** Where a passage may begin in what it leads to, and what is said of it at first. */
+const BEGINS: Readonly<Record<'beginning' | 'along' | 'within', number | 'along'>> = { beginning: 0, along: 'along', within: 0.5 };
+const BEGINNINGS = [
+  ['beginning', 'at its beginning'],
+  ['along', 'as far along as what is left'],
+  ['within', 'on the way'],
+] as const;
 const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.5 };
 
 /** What is asked of a parameter at first: of a number that it is past the middle of what there is above nothing. */
@@ -73,9 +81,7 @@ function NewPassage({ layer }: { layer: Layer }) {
               layer: layer.id,
               from: from === ANYWHERE ? null : from,
               to,
-              when: [],
-              after: 'any',
-              over: 0.2,
+              ...NEW_PASSAGE,
             });
             if (run(call)) set({ layer: layer.id, passage: id });
           }}
@@ -90,7 +96,7 @@ function NewPassage({ layer }: { layer: Layer }) {
 function PassageFields({ layer, passage, parameters }: { layer: Layer; passage: Passage; parameters: readonly ParameterRule[] }) {
   const run = useRun();
   const name = (id: Id | null) => (id === null ? 'anywhere' : layer.states.find((one) => one.id === id)!.name);
-  const say = (change: Partial<Pick<Passage, 'when' | 'after' | 'over'>> & { firm?: boolean }) =>
+  const say = (change: Partial<Pick<Passage, 'when' | 'after' | 'over' | 'begins'>> & { firm?: boolean }) =>
     void run(callOf(setPassage, { layer: layer.id, passage: passage.id, ...change }));
   const put = (at: number, condition: Condition | null) =>
     say({ when: passage.when.map((one, i) => (i === at ? condition : one)).filter((one) => one !== null) });
@@ -143,6 +149,25 @@ function PassageFields({ layer, passage, parameters }: { layer: Layer; passage: 
           value={passage.over}
           onCommit={(over) => say({ over })}
         />
+        <Choice
+          label="What it leads to begins"
+          value={typeof passage.begins === 'number' ? 'within' : (passage.begins ?? 'beginning')}
+          options={BEGINNINGS}
+          onChange={(where) => say({ begins: BEGINS[where] })}
+        />
+        {typeof passage.begins === 'number' && (
+          <NumberField
+            label="How far along it begins"
+            caption="of a round"
+            unit="%"
+            digits={1}
+            min={0.1}
+            max={99.9}
+            step={5}
+            value={100 * passage.begins}
+            onCommit={(percent) => say({ begins: percent / 100 })}
+          />
+        )}
         {passage.over > 0 && (
           <FormControlLabel
             control={<Checkbox size="small" checked={passage.firm === true} onChange={(_, firm) => say({ firm })} />}

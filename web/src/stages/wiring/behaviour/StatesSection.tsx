@@ -12,7 +12,7 @@ import { TryButton } from '../../../card/TryButton';
 import { useDraft } from '../../../card/use-draft';
 import { Buttons, Fold } from '../../../panels/Fold';
 import { useKit, useRun, useSetSlice, useUi } from '../../../session/context';
-import { freshName } from './new-mix';
+import { freshName } from './beginnings';
 
 /** What a layer plays, state by state; by another gait something else. */
 export function StatesSection({ layer, parameters }: { layer: Layer; parameters: readonly ParameterRule[] }) {
@@ -77,9 +77,19 @@ function StateFields({ layer, state, parameters }: { layer: Layer; state: Behavi
   const run = useRun();
   const ui = useSetSlice('behaviour');
   const inNow = useUi((all) => all.behaviour.in);
-  const say = (change: Partial<Pick<BehaviourState, 'name' | 'clip' | 'mix' | 'speed' | 'loop'>> & { gaits?: GaitPlayed[] | null }) =>
-    void run(callOf(setState, { layer: layer.id, state: state.id, ...change }));
+  const say = (
+    change: Partial<Pick<BehaviourState, 'name' | 'clip' | 'mix' | 'speed' | 'loop'>> & {
+      gaits?: GaitPlayed[] | null;
+      sends?: string[] | null;
+    },
+  ) => void run(callOf(setState, { layer: layer.id, state: state.id, ...change }));
   const { field, taken } = useDraft(state.name, { take: (name) => name.trim() !== '' && say({ name: name.trim() }) });
+  const sends = useDraft((state.sends ?? []).join(', '), {
+    take: (text) => {
+      const names = [...new Set(text.split(',').map((name) => name.trim()))].filter(Boolean);
+      say({ sends: names.length > 0 ? names : null });
+    },
+  });
   const options = playable(kit);
   const byGait = parameters.find(({ name }) => name === kit.behaviour?.gait);
   const { gaits = [] } = state;
@@ -127,6 +137,14 @@ function StateFields({ layer, state, parameters }: { layer: Layer; state: Behavi
         control={<Checkbox size="small" checked={state.loop} onChange={(_, loop) => say({ loop })} />}
         label="over and over"
         sx={{ '& .MuiFormControlLabel-label': { fontSize: 12.5 } }}
+      />
+      <TextField
+        label={`${state.name} tells the game`}
+        placeholder="nothing"
+        size="small"
+        {...sends.field}
+        slotProps={{ htmlInput: sends.taken, inputLabel: { shrink: true } }}
+        sx={{ gridColumn: '1 / -1' }}
       />
       <Box sx={{ gridColumn: '1 / -1', display: 'flex', gap: 1 }}>
         <Button size="small" color="inherit" onClick={() => ui({ in: { ...inNow, [layer.id]: state.id } })}>

@@ -10,7 +10,9 @@ export interface BehaviourUi {
   mix: Id | null;
   peg: Id | null;
   /** What stands on the strip. */
-  view: 'passages' | 'mixes';
+  view: 'passages' | 'map' | 'mixes';
+  /** Words that passages are looked for by. */
+  search: string;
   /** Whether the bench plays what is passed in, and the pose that it is in. */
   playing: boolean;
   body: { pose: Pose } | null;
@@ -32,6 +34,7 @@ const EMPTY: BehaviourUi = {
   mix: null,
   peg: null,
   view: 'passages',
+  search: '',
   playing: false,
   body: null,
   in: {},

@@ -5,7 +5,7 @@ import { setPeg, type ParameterRule, type Slide, type Values } from '@itchkit/co
 import { callOf, type Kit, type Mix, type Peg } from '@itchkit/core/document';
 import { figure } from '@itchkit/core/rulebook';
 import { useRun, useSetSlice } from '../../../session/context';
-import { numbersOf } from './new-mix';
+import { numbersOf } from './beginnings';
 
 /** About a picture of a mix, pixels of it. */
 export const MARGIN = 26;

@@ -1,6 +1,6 @@
 import { playLayer, valuesAtStart, type ParameterRule } from '@itchkit/core/behaviour';
-import type { Condition, Layer, Passage } from '@itchkit/core/document';
-import { considered } from './what-if';
+import type { Condition, Kit, Layer, Passage } from '@itchkit/core/document';
+import { considered, found } from './what-if';
 
 const passage = (id: string, to: string, when: Condition[], more: Partial<Passage> = {}): Passage => ({
   id,
@@ -61,4 +61,29 @@ test('at the start nothing moves and nothing is sent, within what is passed in',
   expect(start({ kind: 'names', values: ['a', 'b'] })).toBe('a');
   expect(start({ kind: 'yes-no' })).toBe('no');
   expect(start({ kind: 'signal' })).toBe(false);
+});
+
+test('passages are found by words of states, of clips in mixes, and of what is asked; all words have to be there', () => {
+  const kit = {
+    clips: { w: { id: 'w', name: 'stride' }, f: { id: 'f', name: 'tumble' } },
+    mixes: [{ id: 'm', name: 'on foot', pegs: [{ clip: 'w' }, { clip: null }] }],
+  } as unknown as Kit;
+  const played = {
+    ...LAYER,
+    states: [
+      { id: 'a', name: 'stand', clip: null, speed: 1, loop: true },
+      { id: 'b', name: 'go', clip: null, mix: 'm', speed: 1, loop: true },
+      { id: 'c', name: 'down', clip: 'f', speed: 1, loop: false },
+    ],
+    passages: [
+      { id: 'ab', from: 'a', except: [], to: 'b', when: [{ kind: 'sent', parameter: 'start' }], after: 'any', over: 0 },
+      { id: 'ac', from: null, except: [], to: 'c', when: [], after: 'any', over: 0 },
+    ],
+  } as unknown as Layer;
+  const by = (words: string) => [...found(kit, played, [{ kind: 'signal', name: 'start', title: 'Set off', about: '' }], words)];
+  expect(by('')).toEqual(['ab', 'ac']);
+  expect(by('STRIDE')).toEqual(['ab']);
+  expect(by('set off stand')).toEqual(['ab']);
+  expect(by('anywhere tumble')).toEqual(['ac']);
+  expect(by('stride tumble')).toEqual([]);
 });

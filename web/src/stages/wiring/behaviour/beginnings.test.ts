@@ -3,7 +3,7 @@ import { callOf, emptyKit, MemoryBlobs, type Kit } from '@itchkit/core/document'
 import { addClip } from '@itchkit/core/motion';
 import { run } from '../../../../../core/src/tests/helpers';
 import { walkingBody } from '../../../../../core/src/tests/walking-body';
-import { beginningMix, freshName } from './new-mix';
+import { beginningMix, freshName } from './beginnings';
 
 const blobs = new MemoryBlobs();
 const AHEAD: ParameterRule = { name: 'ahead', title: 'Ahead', about: '', kind: 'number', unit: 'm/s', min: -2, max: 7, moves: 'ahead' };

@@ -39,3 +39,6 @@ export function beginningMix(kit: Kit, blobs: Blobs, parameters: readonly Parame
     pegs: pegs.length > 0 ? pegs : [{ clip: null, at: [0], speed: 1 }],
   });
 }
+
+/** What a new passage is: always taken, gone over in a fifth of a second. */
+export const NEW_PASSAGE = { when: [], after: 'any' as const, over: 0.2 };

@@ -1,0 +1,116 @@
+'use client';
+import Box from '@mui/material/Box';
+import type { ParameterRule, Values } from '@itchkit/core/behaviour';
+import type { Id, Layer } from '@itchkit/core/document';
+import { conditionSaid, figure } from '@itchkit/core/rulebook';
+import { Choice } from '../../../card/Choice';
+import { useKit, useSetSlice, useUi } from '../../../session/context';
+import { considered, found, stateIn, type Considered } from './what-if';
+
+const SIGNS: Record<Considered['verdict'], { sign: string; said: string; colour: string }> = {
+  taken: { sign: '→', said: 'taken now', colour: 'kit.good' },
+  waits: { sign: '…', said: 'taken once the clip has ended', colour: 'kit.note' },
+  later: { sign: '·', said: 'an earlier one is taken', colour: 'text.secondary' },
+  not: { sign: '', said: 'not taken', colour: 'text.secondary' },
+};
+
+/** Passages of a layer in the order in which they are looked at, and what becomes of each. */
+export function PassageTable({ layer, parameters, values }: { layer: Layer; parameters: readonly ParameterRule[]; values: Values }) {
+  const set = useSetSlice('behaviour');
+  const own = useUi((state) => state.behaviour);
+  const state = stateIn(layer, own.in);
+  const kit = useKit();
+  const shown = found(kit, layer, parameters, own.search);
+  const rows = considered(layer, state, values).filter(({ passage }) => shown.has(passage.id));
+  const titles = new Map(parameters.map((rule) => [rule.name, rule]));
+  const name = (id: Id | null) => (id === null ? 'anywhere' : layer.states.find((one) => one.id === id)!.name);
+  return (
+    <Box sx={{ mb: 2.5 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 0.75, mb: 0.75 }}>
+        <Box sx={{ fontWeight: 600, fontSize: 13, flex: 1 }}>{layer.name}</Box>
+        <Box sx={{ width: 190 }}>
+          <Choice
+            label={`${layer.name} is in`}
+            value={state}
+            options={layer.states.map((one) => [one.id, one.name] as const)}
+            onChange={(id) => set({ in: { ...own.in, [layer.id]: id } })}
+          />
+        </Box>
+      </Box>
+      {rows.length === 0 ? (
+        <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>
+          {layer.passages.length > 0 ? 'Nothing of it has these words.' : `No passage leads on: it stays in “${name(layer.first)}”.`}
+        </Box>
+      ) : (
+        <Box
+          component="table"
+          aria-label={`Passages of ${layer.name}`}
+          sx={{
+            width: '100%',
+            borderCollapse: 'collapse',
+            fontSize: 12.5,
+            '& td, & th': { textAlign: 'left', verticalAlign: 'top', py: 0.5, pr: 1.5 },
+          }}
+        >
+          <Box component="thead" sx={{ color: 'text.secondary' }}>
+            <tr>
+              <th scope="col">from</th>
+              <th scope="col">to</th>
+              <th scope="col">when</th>
+              <th scope="col">over</th>
+              <th scope="col">now</th>
+            </tr>
+          </Box>
+          <tbody>
+            {rows.map(({ passage, leads, conditions, verdict }) => (
+              <Box
+                key={passage.id}
+                component="tr"
+                data-verdict={leads ? verdict : 'elsewhere'}
+                sx={{
+                  borderTop: 1,
+                  borderColor: 'divider',
+                  color: leads ? undefined : 'text.secondary',
+                  bgcolor: own.passage === passage.id ? 'action.selected' : undefined,
+                }}
+              >
+                <td>
+                  <Box
+                    component="button"
+                    type="button"
+                    aria-pressed={own.passage === passage.id}
+                    aria-label={`Passage from ${name(passage.from)} to ${name(passage.to)}`}
+                    onClick={() => set({ layer: layer.id, passage: own.passage === passage.id ? null : passage.id })}
+                    sx={{
+                      all: 'unset',
+                      cursor: 'pointer',
+                      textDecoration: 'underline',
+                      '&:focus-visible': { outline: '2px solid', outlineColor: 'kit.signal' },
+                    }}
+                  >
+                    {name(passage.from)}
+                  </Box>
+                </td>
+                <td>{name(passage.to)}</td>
+                <td>
+                  {conditions.map(({ condition, holds }, i) => (
+                    <Box key={i} sx={{ color: leads && !holds ? 'kit.stop' : undefined }}>
+                      {leads && <span aria-label={holds ? 'holds' : 'does not hold'}>{holds ? '✓ ' : '✗ '}</span>}
+                      {conditionSaid(condition, titles.get(condition.parameter))}
+                    </Box>
+                  ))}
+                  {conditions.length === 0 && passage.after === 'any' && 'always'}
+                  {passage.after === 'end' && <Box>once its clip has ended</Box>}
+                </td>
+                <td className="figures">{figure(passage.over, 2)} s</td>
+                <Box component="td" sx={{ color: leads ? SIGNS[verdict].colour : 'text.secondary', whiteSpace: 'nowrap' }}>
+                  {leads ? `${SIGNS[verdict].sign} ${SIGNS[verdict].said}` : 'leads from elsewhere'}
+                </Box>
+              </Box>
+            ))}
+          </tbody>
+        </Box>
+      )}
+    </Box>
+  );
+}

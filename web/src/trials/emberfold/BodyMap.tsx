@@ -1,0 +1,42 @@
+'use client';
+import Box from '@mui/material/Box';
+import type { ParameterRule } from '@itchkit/core/behaviour';
+import type { Id, Kit } from '@itchkit/core/document';
+import type { FieldFrame, TakenPassage } from '@itchkit/core/trial';
+import type { Lit } from '../../panels/route-map/map-graph';
+import { mapWords } from '../../panels/route-map/map-words';
+import { RouteMap } from '../../panels/route-map/RouteMap';
+
+/** How long a passage stays lit after it was taken, seconds. */
+const LIT = 4;
+
+/** Passages that were taken of late, the later the more strongly. */
+export function litOf(taken: readonly TakenPassage[], seconds: number): Map<Id, Lit> {
+  const lit = new Map<Id, Lit>();
+  for (const { at, passage } of taken) if (seconds - at <= LIT) lit.set(passage, { ago: Math.max(0, seconds - at) / LIT });
+  return lit;
+}
+
+interface BodyMapProps {
+  kit: Kit;
+  frame: FieldFrame;
+  taken: readonly TakenPassage[];
+  parameters: readonly ParameterRule[];
+}
+
+/** Where each layer of the body is on the route map, and the ways that it has gone of late. */
+export function BodyMap({ kit, frame, taken, parameters }: BodyMapProps) {
+  const layers = kit.behaviour?.layers ?? [];
+  if (layers.length === 0) return null;
+  return (
+    <Box sx={{ width: 440, height: 220, border: 1, borderColor: 'divider', borderRadius: 1 }}>
+      <RouteMap
+        layers={layers}
+        words={mapWords(kit, parameters)}
+        layer={taken[taken.length - 1]?.layer ?? layers[0].id}
+        now={Object.fromEntries(frame.layers.map(({ layer, state }) => [layer, state]))}
+        lit={litOf(taken, frame.seconds)}
+      />
+    </Box>
+  );
+}
