@@ -27,6 +27,8 @@ export function HaltNode({ data: { name, plays, first, here, onChoose, draws } }
       className="nopan"
       sx={{
         font: 'inherit',
+        // What can be neither dragged nor selected would let the pointer through.
+        pointerEvents: 'all',
         color: 'text.primary',
         width: '100%',
         height: '100%',
