@@ -108,11 +108,15 @@ await main(async () => {
   ];
   // The build writes types of its own, which those of web are checked with: they come first.
   step(WEB_TYPES);
-  await sideBySide(beside(build), checkAll());
-  // Pages wait much of their time: unit tests take what is left of the machine meanwhile. The second lot of pages takes the place of
-  // whichever has ended.
+  const built = beside(build);
+  const checks = checkAll();
+  // A failure of theirs is told where all are waited for.
+  checks.catch(() => undefined);
+  await built;
+  // Pages wait much of their time: rules, and unit tests after them, take what is left of the machine meanwhile. The second lot of pages
+  // takes the place of whichever has ended.
   const first = aloud(playwright(0));
-  const units = beside(JEST, BEHIND);
+  const units = checks.then(() => beside(JEST, BEHIND));
   const second = Promise.race([first, units])
     .catch(() => undefined)
     .then(() => aloud(playwright(1)));

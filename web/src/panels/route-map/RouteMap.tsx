@@ -6,7 +6,7 @@ import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import type { Id, Layer } from '@itchkit/core/document';
 import { DistrictNode, HaltNode, type DistrictData, type HaltData } from './HaltNode';
 import { haltId, intoRoom, TITLE_HEIGHT, viewOf, type Lit, type MapWords, type PlacedMap } from './map-graph';
-import { layOut } from './map-layout';
+import { MapLayout } from './map-layout';
 import { RibbonEdge, type RibbonData } from './RibbonEdge';
 
 interface RouteMapProps {
@@ -48,19 +48,26 @@ function shapeOf(layers: readonly Layer[], words: MapWords): string {
   );
 }
 
+type Placing = { map: PlacedMap | null; state: 'being laid out' | 'there' | 'failed' };
+
 /** Where everything stands; the last one that was worked out until that of now is. */
-function usePlaced(layers: readonly Layer[], words: MapWords): PlacedMap | null {
-  const [placed, setPlaced] = useState<PlacedMap | null>(null);
+function usePlaced(layers: readonly Layer[], words: MapWords): Placing {
+  const [placing, setPlacing] = useState<Placing>({ map: null, state: 'being laid out' });
+  const layout = useRef<MapLayout>(null);
   const shape = shapeOf(layers, words);
-  const lay = useEffectEvent(() => layOut(layers, words));
+  const lay = useEffectEvent(() => (layout.current ??= new MapLayout()).layOut(layers, words));
   useEffect(() => {
     let over = false;
-    void lay().then((map) => !over && setPlaced(map));
+    lay().then(
+      (map) => !over && setPlacing({ map, state: 'there' }),
+      () => !over && setPlacing({ map: null, state: 'failed' }),
+    );
     return () => {
       over = true;
     };
   }, [shape]);
-  return placed;
+  useEffect(() => () => layout.current?.end(), []);
+  return placing;
 }
 
 function nodesOf(placed: PlacedMap, { layers, words, now, onState, onLine }: RouteMapProps): Node[] {
@@ -135,7 +142,7 @@ export function RouteMap(props: RouteMapProps) {
 
 function PannedMap(props: RouteMapProps) {
   const { layers, words, now, layer = layers[0]?.id, onLine } = props;
-  const placed = usePlaced(layers, words);
+  const { map: placed, state } = usePlaced(layers, words);
   const holder = useRef<HTMLDivElement>(null);
   /** Whether somebody has moved the map: it stays where it is then. */
   const moved = useRef(false);
@@ -175,6 +182,11 @@ function PannedMap(props: RouteMapProps) {
       onFocus={(event) => event.target.matches(':focus-visible') && bring(event.target)}
       sx={{ height: '100%', minHeight: 0, '& .react-flow__edges': { overflow: 'visible' } }}
     >
+      {!placed && (
+        <Box role="status" sx={{ p: 2, fontSize: 12.5, color: 'text.secondary' }}>
+          {state === 'failed' ? 'The map can’t be laid out. All that it shows stands in the table.' : 'The map is being laid out …'}
+        </Box>
+      )}
       {placed && (
         <ReactFlow
           nodes={nodesOf(placed, props)}

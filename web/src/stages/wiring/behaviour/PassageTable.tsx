@@ -1,10 +1,12 @@
 'use client';
 import Box from '@mui/material/Box';
-import type { ParameterRule, Values } from '@itchkit/core/behaviour';
-import type { Id, Layer } from '@itchkit/core/document';
-import { conditionSaid, figure } from '@itchkit/core/rulebook';
+import type { KeyboardEvent } from 'react';
+import { setPassage, type ParameterRule, type Values } from '@itchkit/core/behaviour';
+import { callOf, type Id, type Layer, type Passage } from '@itchkit/core/document';
 import { Choice } from '../../../card/Choice';
-import { useKit, useSetSlice, useUi } from '../../../session/context';
+import { useKit, useRun, useSetSlice, useUi } from '../../../session/context';
+import { CellField } from '../CellField';
+import { ConditionCell } from './ConditionCell';
 import { considered, found, stateIn, type Considered } from './what-if';
 
 const SIGNS: Record<Considered['verdict'], { sign: string; said: string; colour: string }> = {
@@ -13,6 +15,19 @@ const SIGNS: Record<Considered['verdict'], { sign: string; said: string; colour:
   later: { sign: '·', said: 'an earlier one is taken', colour: 'text.secondary' },
   not: { sign: '', said: 'not taken', colour: 'text.secondary' },
 };
+
+/** Up and down go to the field above or below, as in a sheet of figures. */
+function alongColumn(event: KeyboardEvent<HTMLElement>) {
+  const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+  const cell = (event.target as Element).closest('td');
+  if (by === undefined || !cell || !(event.target instanceof HTMLInputElement)) return;
+  const column = [...event.currentTarget.querySelectorAll<HTMLElement>(`td:nth-child(${cell.cellIndex + 1}) input`)];
+  const field = column[column.indexOf(event.target) + by];
+  if (!field) return;
+  event.preventDefault();
+  event.stopPropagation();
+  field.focus();
+}
 
 /** Passages of a layer in the order in which they are looked at, and what becomes of each. */
 export function PassageTable({ layer, parameters, values }: { layer: Layer; parameters: readonly ParameterRule[]; values: Values }) {
@@ -23,7 +38,11 @@ export function PassageTable({ layer, parameters, values }: { layer: Layer; para
   const shown = found(kit, layer, parameters, own.search);
   const rows = considered(layer, state, values).filter(({ passage }) => shown.has(passage.id));
   const titles = new Map(parameters.map((rule) => [rule.name, rule]));
+  const run = useRun();
+  const say = (passage: Passage, change: Partial<Pick<Passage, 'when' | 'over'>>) =>
+    void run(callOf(setPassage, { layer: layer.id, passage: passage.id, ...change }));
   const name = (id: Id | null) => (id === null ? 'anywhere' : layer.states.find((one) => one.id === id)!.name);
+  const wayOf = ({ from, to }: Passage) => `from ${name(from)} to ${name(to)}`;
   return (
     <Box sx={{ mb: 2.5 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 0.75, mb: 0.75 }}>
@@ -45,6 +64,7 @@ export function PassageTable({ layer, parameters, values }: { layer: Layer; para
         <Box
           component="table"
           aria-label={`Passages of ${layer.name}`}
+          onKeyDown={alongColumn}
           sx={{
             width: '100%',
             borderCollapse: 'collapse',
@@ -96,13 +116,29 @@ export function PassageTable({ layer, parameters, values }: { layer: Layer; para
                   {conditions.map(({ condition, holds }, i) => (
                     <Box key={i} sx={{ color: leads && !holds ? 'kit.stop' : undefined }}>
                       {leads && <span aria-label={holds ? 'holds' : 'does not hold'}>{holds ? '✓ ' : '✗ '}</span>}
-                      {conditionSaid(condition, titles.get(condition.parameter))}
+                      <ConditionCell
+                        condition={condition}
+                        rule={titles.get(condition.parameter)}
+                        passage={wayOf(passage)}
+                        onChange={(next) => say(passage, { when: passage.when.map((one) => (one === condition ? next : one)) })}
+                      />
                     </Box>
                   ))}
                   {conditions.length === 0 && passage.after === 'any' && 'always'}
                   {passage.after === 'end' && <Box>once its clip has ended</Box>}
                 </td>
-                <td className="figures">{figure(passage.over, 2)} s</td>
+                <Box component="td" sx={{ whiteSpace: 'nowrap' }}>
+                  <Box component="span" sx={{ width: 44, display: 'inline-block' }}>
+                    <CellField
+                      label={`Seconds ${wayOf(passage)}`}
+                      value={passage.over}
+                      digits={3}
+                      unit="s"
+                      onCommit={(over) => say(passage, { over })}
+                    />
+                  </Box>{' '}
+                  s
+                </Box>
                 <Box component="td" sx={{ color: leads ? SIGNS[verdict].colour : 'text.secondary', whiteSpace: 'nowrap' }}>
                   {leads ? `${SIGNS[verdict].sign} ${SIGNS[verdict].said}` : 'leads from elsewhere'}
                 </Box>

@@ -1,0 +1,44 @@
+import Box from '@mui/material/Box';
+import type { ParameterRule } from '@itchkit/core/behaviour';
+import type { Condition } from '@itchkit/core/document';
+import { conditionSaid } from '@itchkit/core/rulebook';
+import { CellField } from '../CellField';
+
+const WIDTH = 52;
+
+interface ConditionCellProps {
+  condition: Condition;
+  rule: ParameterRule | undefined;
+  /** Of which passage it is, for names of fields. */
+  passage: string;
+  onChange: (next: Condition) => void;
+}
+
+/** What a passage asks of one value: where its numbers begin and end is typed over, anything else is said. */
+export function ConditionCell({ condition, rule, passage, onChange }: ConditionCellProps) {
+  if (condition.kind !== 'range') return conditionSaid(condition, rule);
+  const { atLeast, below } = condition;
+  const unit = rule?.kind === 'number' ? rule.unit : '';
+  const title = rule?.title ?? condition.parameter;
+  const end = (bound: 'atLeast' | 'below', word: string, value: number) => (
+    <>
+      {word}
+      <Box component="span" sx={{ width: WIDTH, display: 'inline-block' }}>
+        <CellField
+          label={`${title} ${word} ${passage}`}
+          value={value}
+          digits={4}
+          unit={unit}
+          onCommit={(next) => onChange({ ...condition, [bound]: next })}
+        />
+      </Box>
+    </>
+  );
+  return (
+    <Box component="span" sx={{ display: 'inline-flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 0.5 }}>
+      {title} {atLeast !== null && end('atLeast', 'from', atLeast)}
+      {below !== null && end('below', 'below', below)}
+      {unit}
+    </Box>
+  );
+}
