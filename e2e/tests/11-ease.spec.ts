@@ -41,6 +41,33 @@ test('numbers take arithmetic and other units; Ctrl+Z in a field whose value was
   await x.press('Escape');
 });
 
+/** Scrolls the list of parts, and tells which part lies at a point just then: not when the list has come to rest. */
+const scrolledTo = (page: Page, top: number, point: readonly [number, number]) =>
+  page.evaluate(
+    ([to, x, y]) =>
+      new Promise<string | undefined>((resolve) => {
+        const list = document.querySelector('[role="tree"] > div')!;
+        const there = () => resolve(document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-part]')?.dataset.part);
+        list.addEventListener('scroll', () => requestAnimationFrame(() => requestAnimationFrame(there)), { once: true });
+        list.scrollTop = to;
+      }),
+    [top, ...point] as const,
+  );
+
+test('a row of Parts is chosen by a press while the list still scrolls', async ({ page }) => {
+  await openDemo(page, 'Sluice crane');
+  const box = (await page.getByRole('region', { name: 'Parts' }).boundingBox())!;
+  const point = [box.x + 120, box.y + box.height / 2] as const;
+  await page.mouse.move(...point);
+  for (const top of [60, 20, 90]) {
+    const row = await scrolledTo(page, top, point);
+    expect(row).toBeDefined();
+    await page.mouse.down();
+    await page.mouse.up();
+    await expect(page.getByRole('treeitem', { selected: true }).filter({ has: treeRow(page, row!) })).toBeVisible();
+  }
+});
+
 test('in the tree Space chooses, F2 renames, and the keyboard stays there; Esc lets go of one thing at a time', async ({ page }) => {
   await openShape(page);
   await page.keyboard.press('Escape');

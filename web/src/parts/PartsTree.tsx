@@ -131,7 +131,8 @@ export function PartsTree() {
       </Box>
       <Box
         ref={holder}
-        sx={{ flex: 1, minHeight: 0 }}
+        // While the list is scrolled it would let the pointer through, and for a moment after: a press then chose nothing, or let all go.
+        sx={{ flex: 1, minHeight: 0, '& [role="tree"] > div > div:last-of-type': { pointerEvents: 'auto !important' } }}
         onKeyDownCapture={(event) => !keyOfTree(event, tree.current) && passOn(event)}
         onKeyDown={(event) => !event.ctrlKey && !event.metaKey && event.stopPropagation()}
         onDragEndCapture={() => {
