@@ -22,6 +22,30 @@ test('a body by its speed: what is taken and why, a passage broken and said so, 
   await expect(row(page, 'walk', 'stand')).toHaveAttribute('data-verdict', 'not');
   await expect(row(page, 'stand', 'walk')).toHaveAttribute('data-verdict', 'elsewhere');
 
+  // Numbers are typed in the table, up and down from row to row.
+  const seconds = (from: string, to: string) => page.getByRole('textbox', { name: `Seconds from ${from} to ${to}`, exact: true });
+  const over = async () => (await kitOf(page)).behaviour!.layers[0].passages[0].over;
+  const before = await over();
+  await seconds('stand', 'walk').fill('0.35');
+  await page.keyboard.press('ArrowDown');
+  await expect(seconds('stand', 'walk')).not.toBeFocused();
+  await expect.poll(over).toBe(0.35);
+  await page.keyboard.press('ArrowUp');
+  await expect(seconds('stand', 'walk')).toBeFocused();
+  await page.keyboard.press('Control+z');
+  await expect.poll(over).toBe(before);
+  const least = page.getByRole('textbox', { name: 'Ahead at least from stand to walk', exact: true });
+  await least.fill('5');
+  await least.press('Enter');
+  await choose(page, 'Body is in', 'stand');
+  await expect(row(page, 'stand', 'walk')).toHaveAttribute('data-verdict', 'not');
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await page.getByRole('textbox', { name: 'Find passages' }).fill('run walk');
+  await expect(row(page, 'stand', 'walk')).toHaveCount(0);
+  await expect(row(page, 'walk', 'run')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Find passages' }).fill('');
+  await choose(page, 'Body is in', 'walk');
+
   // Faster than anything that the game passes in: the run is out of reach, and that is said while it is done.
   await unfold(page, 'Passages');
   await passage(page, 'walk', 'run').click();

@@ -1,14 +1,25 @@
 import type { Condition } from '../document';
 import type { ParameterRule, Values } from './rules';
 
-/** Values of one parameter that no condition tells apart, by one of them; and which of these classes conditions take. */
+/** Values of one parameter that no condition tells apart, by one of them; and in which words of a box they stand, a bit each. */
 interface Axis {
+  name: string;
   samples: (number | string | boolean)[];
-  all: bigint;
+  from: number;
+  to: number;
 }
 
-/** Of each parameter that it asks about which classes it takes, as bits; of all others every one. None with no bits. */
-export type Box = ReadonlyMap<string, bigint>;
+/** Of each parameter which of its classes are taken, as bits. None has an axis without any. */
+export type Region = Readonly<Int32Array>;
+
+/** A region that conditions say, with the axes that they ask about: of all others it takes everything. */
+export interface Box {
+  readonly region: Region;
+  readonly asks: readonly Axis[];
+}
+
+/** Bits of a word: as many as stay whole numbers without a sign. */
+const WORD = 30;
 
 /** There are more combinations of conditions than can be looked at. */
 export class TooManyError extends Error {}
@@ -18,21 +29,34 @@ export class TooManyError extends Error {}
  * are finitely many classes, and conditions are boxes over them. Emptiness, overlap and cover are then exact.
  */
 export class ValueSpace {
-  private readonly axes = new Map<string, Axis>();
+  /** All that there is. */
+  readonly everything: Region;
+  private readonly axes: Axis[] = [];
+  private readonly byName = new Map<string, Axis>();
   private left = Infinity;
 
   constructor(
     readonly parameters: readonly ParameterRule[],
     conditions: Iterable<Condition>,
   ) {
-    const cuts = new Map<string, number[]>();
-    for (const one of conditions)
-      if (one.kind === 'range')
-        cuts.set(one.parameter, [...(cuts.get(one.parameter) ?? []), ...[one.atLeast, one.below].filter((cut) => cut !== null)]);
-    for (const rule of parameters) {
-      const samples = samplesOf(rule, cuts.get(rule.name) ?? []);
-      this.axes.set(rule.name, { samples, all: (1n << BigInt(samples.length)) - 1n });
+    const cuts = new Map<string, Set<number>>();
+    for (const one of conditions) {
+      if (one.kind !== 'range') continue;
+      const own = cuts.get(one.parameter) ?? new Set();
+      for (const cut of [one.atLeast, one.below]) if (cut !== null) own.add(cut);
+      cuts.set(one.parameter, own);
     }
+    let words = 0;
+    for (const rule of parameters) {
+      const samples = samplesOf(rule, cuts.get(rule.name) ?? new Set());
+      const axis = { name: rule.name, samples, from: words, to: words + Math.ceil(samples.length / WORD) };
+      words = axis.to;
+      this.axes.push(axis);
+      this.byName.set(rule.name, axis);
+    }
+    const all = new Int32Array(words);
+    for (const { samples, from } of this.axes) samples.forEach((_, i) => setBit(all, from, i));
+    this.everything = all;
   }
 
   /** Lets so many more boxes be looked at: whether boxes cover one another can take as many as there are combinations of classes. */
@@ -48,95 +72,94 @@ export class ValueSpace {
 
   /** Where all of some conditions hold; null where no values do. What the platform does not pass in never holds. */
   boxOf(when: readonly Condition[]): Box | null {
-    const box = new Map<string, bigint>();
+    const region = this.everything.slice();
+    const asks = new Set<Axis>();
     for (const one of when) {
-      const axis = this.axes.get(one.parameter);
+      const axis = this.byName.get(one.parameter);
       if (!axis) return null;
-      const bits = axis.samples.reduce<bigint>((sum, sample, i) => (holdsOf(one, sample) ? sum | (1n << BigInt(i)) : sum), 0n);
-      const both = (box.get(one.parameter) ?? axis.all) & bits;
-      if (both === 0n) return null;
-      box.set(one.parameter, both);
+      axis.samples.forEach((sample, i) => !holdsOf(one, sample) && clearBit(region, axis.from, i));
+      if (isEmpty(region, axis)) return null;
+      asks.add(axis);
     }
-    return box;
+    return { region, asks: [...asks] };
   }
 
-  /** Whether two boxes have something in common. */
-  meet(a: Box, b: Box): boolean {
+  /** Whether a region and a box have something in common. */
+  meet(a: Region, { region: b, asks }: Box): boolean {
     this.spend();
-    for (const [parameter, bits] of b) {
-      const here = a.get(parameter);
-      if (here !== undefined && (here & bits) === 0n) return false;
+    for (const { from, to } of asks) {
+      let common = 0;
+      for (let w = from; w < to; w++) common |= a[w] & b[w];
+      if (common === 0) return false;
     }
     return true;
   }
 
-  /** What two boxes have in common; null where that is nothing. */
-  both(a: Box, b: Box): Box | null {
-    if (!this.meet(a, b)) return null;
-    const box = new Map(a);
-    for (const [parameter, bits] of b) {
-      const here = box.get(parameter);
-      box.set(parameter, here === undefined ? bits : here & bits);
-    }
-    return box;
+  /** What a region and a box have in common; null where that is nothing. */
+  both(a: Region, b: Box): Region | null {
+    return this.meet(a, b) ? a.map((bits, w) => bits & b.region[w]) : null;
   }
 
-  /** A part of a box that lies in none of some others; null where they cover it. */
-  outside(box: Box, others: readonly Box[], from = 0): Box | null {
-    for (let i = from; i < others.length; i++) {
-      if (!this.meet(box, others[i])) continue;
-      for (const piece of this.without(box, others[i])) {
-        const found = this.outside(piece, others, i + 1);
+  /** A part of a region that lies in none of some boxes; null where they cover it. */
+  outside(region: Region, boxes: readonly Box[], from = 0): Region | null {
+    for (let i = from; i < boxes.length; i++) {
+      if (!this.meet(region, boxes[i])) continue;
+      for (const piece of this.without(region, boxes[i])) {
+        const found = this.outside(piece, boxes, i + 1);
         if (found) return found;
       }
       return null;
     }
-    return box;
+    return region;
   }
 
-  /** All parts of a box that lie in none of some others, none of them over another. */
-  outsides(box: Box, others: readonly Box[]): Box[] {
-    return others.reduce<Box[]>((left, other) => left.flatMap((one) => (this.meet(one, other) ? this.without(one, other) : [one])), [box]);
+  /** All parts of a region that lie in none of some boxes, none of them over another. */
+  outsides(region: Region, boxes: readonly Box[]): Region[] {
+    return boxes.reduce<Region[]>((left, box) => left.flatMap((one) => (this.meet(one, box) ? this.without(one, box) : [one])), [region]);
   }
 
-  /** What is left of a box without another that it meets: a piece for each parameter that the other asks about. */
-  private without(box: Box, other: Box): Box[] {
-    const pieces: Box[] = [];
-    const inside = new Map(box);
-    for (const [parameter, bits] of other) {
-      const here = inside.get(parameter) ?? this.axes.get(parameter)!.all;
-      const out = here & ~bits;
-      if (out !== 0n) pieces.push(new Map(inside).set(parameter, out));
-      inside.set(parameter, here & bits);
+  /** What is left of a region without a box that it meets: a piece for each parameter that the box asks about. */
+  private without(region: Region, box: Box): Region[] {
+    const pieces: Region[] = [];
+    const inside = region.slice();
+    for (const axis of box.asks) {
+      const piece = inside.slice();
+      for (let w = axis.from; w < axis.to; w++) {
+        piece[w] &= ~box.region[w];
+        inside[w] &= box.region[w];
+      }
+      if (!isEmpty(piece, axis)) pieces.push(piece);
     }
     return pieces;
   }
 
-  /** Values that lie in a box: of what it asks about the lowest, of all others what they are at the start. */
-  valuesIn(box: Box): Values {
-    return Object.fromEntries(
-      [...this.axes].map(([name, { samples }]) => {
-        const bits = box.get(name);
-        return [name, samples[bits === undefined ? 0 : lowestBit(bits)]];
-      }),
-    );
+  /** Values that lie in a region: of each parameter the first that it takes. */
+  valuesIn(region: Region): Values {
+    return Object.fromEntries(this.axes.map(({ name, samples, from }) => [name, samples.find((_, i) => hasBit(region, from, i))!]));
   }
 }
 
-function lowestBit(bits: bigint): number {
-  let at = 0;
-  while (((bits >> BigInt(at)) & 1n) === 0n) at++;
-  return at;
+const hasBit = (box: Region, from: number, i: number): boolean => (box[from + Math.floor(i / WORD)] & (1 << (i % WORD))) !== 0;
+function setBit(box: Int32Array, from: number, i: number): void {
+  box[from + Math.floor(i / WORD)] |= 1 << (i % WORD);
+}
+function clearBit(box: Int32Array, from: number, i: number): void {
+  box[from + Math.floor(i / WORD)] &= ~(1 << (i % WORD));
+}
+
+function isEmpty(box: Region, { from, to }: Axis): boolean {
+  for (let w = from; w < to; w++) if (box[w] !== 0) return false;
+  return true;
 }
 
 /** One value of each class. The first is what a parameter is while nothing is said. */
-function samplesOf(rule: ParameterRule, cuts: readonly number[]): (number | string | boolean)[] {
+function samplesOf(rule: ParameterRule, cuts: ReadonlySet<number>): (number | string | boolean)[] {
   if (rule.kind === 'signal') return [false, true];
   if (rule.always !== undefined) return [rule.always];
   if (rule.kind === 'yes-no') return ['no', 'yes'];
   if (rule.kind === 'names') return rule.values;
   const { min, max, whole } = rule;
-  const starts = [min, ...[...new Set(cuts)].filter((cut) => cut > min && cut <= max).sort((a, b) => a - b)];
+  const starts = [min, ...[...cuts].filter((cut) => cut > min && cut <= max).sort((a, b) => a - b)];
   if (!whole) return starts;
   // Between two cuts there may be no whole number.
   return starts.map(Math.ceil).filter((value, i) => value <= max && (i === starts.length - 1 || value < starts[i + 1]));

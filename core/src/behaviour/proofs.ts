@@ -1,5 +1,5 @@
 import { playsOf, type Behaviour, type Condition, type Id, type Kit, type Layer, type Mix, type Passage, type Played } from '../document';
-import { TooManyError, ValueSpace, type Box } from './boxes';
+import { TooManyError, ValueSpace, type Box, type Region } from './boxes';
 import { leadsFrom } from './interpreter';
 import type { ParameterRule, Values } from './rules';
 
@@ -84,7 +84,7 @@ function proofsOfLayer(layer: Layer, space: ValueSpace, timeless: Timeless): Cla
   const { id, states, passages, first } = layer;
   const boxes = new Map(passages.map((one) => [one.id, space.boxOf(one.when)]));
   const ways = new Map(states.map((state) => [state.id, waysFrom(layer, state.id, boxes, timeless)]));
-  const open = new Map([...ways].map(([state, list]) => [state, list.filter(({ box, earlier }) => space.outside(box, earlier))]));
+  const open = new Map([...ways].map(([state, list]) => [state, list.filter(({ box, earlier }) => space.outside(box.region, earlier))]));
   const reached = new Set([first]);
   for (const state of reached) for (const { passage } of open.get(state)!) reached.add(passage.to);
   const claims: Claim[] = [];
@@ -108,7 +108,7 @@ function proofsOfLayer(layer: Layer, space: ValueSpace, timeless: Timeless): Cla
     const before = passages.slice(0, passages.indexOf(passage));
     return before
       .filter((one) => leadsFrom(one, state) && isLookedAt(one, passage, timeless(state)) && boxes.get(one.id))
-      .filter((one) => space.both(box, boxes.get(one.id)!))
+      .filter((one) => space.meet(box.region, boxes.get(one.id)!))
       .map((one) => one.id);
   }
   return [...claims, ...doubled(layer, boxes, reached, { space, timeless }), ...endless(id, ways, reached, { space, timeless })];
@@ -143,10 +143,10 @@ function doubled(layer: Layer, boxes: ReadonlyMap<Id, Box | null>, reached: Read
       const box = boxes.get(a.id)!;
       for (let k = i + 1; k < here.length; k++) {
         const b = here[k];
-        if (a.to === b.to || !space.meet(box, boxes.get(b.id)!)) continue;
+        if (a.to === b.to || !space.meet(box.region, boxes.get(b.id)!)) continue;
         const pair = `${a.id} ${b.id}`;
         if (seen.has(pair)) continue;
-        const both = space.both(box, boxes.get(b.id)!);
+        const both = space.both(box.region, boxes.get(b.id)!);
         // Where one of the two waits for the end, what else waits for it is looked at too.
         const later = a.after === 'end' ? a : b;
         const earlier = here.slice(0, i).flatMap((one) => (isLookedAt(one, later, timeless(state)) ? boxes.get(one.id)! : []));
@@ -171,9 +171,9 @@ function endless(layer: Id, ways: ReadonlyMap<Id, Way[]>, reached: ReadonlySet<I
       return [state, now.filter(({ passage }) => passage.over === 0)] as const;
     }),
   );
-  const follow = (path: Id[], box: Box): void => {
+  const follow = (path: Id[], region: Region): void => {
     for (const { passage, box: own, earlier } of quick.get(path[path.length - 1])!) {
-      const both = space.both(box, own);
+      const both = space.both(region, own);
       if (!both) continue;
       for (const piece of space.outsides(both, earlier)) {
         const round = path.indexOf(passage.to);
@@ -187,7 +187,7 @@ function endless(layer: Id, ways: ReadonlyMap<Id, Way[]>, reached: ReadonlySet<I
       }
     }
   };
-  for (const state of reached) follow([state], new Map());
+  for (const state of reached) follow([state], space.everything);
   return claims;
 }
 

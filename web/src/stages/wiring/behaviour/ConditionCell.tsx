@@ -20,12 +20,12 @@ export function ConditionCell({ condition, rule, passage, onChange }: ConditionC
   const { atLeast, below } = condition;
   const unit = rule?.kind === 'number' ? rule.unit : '';
   const title = rule?.title ?? condition.parameter;
-  const end = (bound: 'atLeast' | 'below', word: string, value: number) => (
+  const end = (bound: 'atLeast' | 'below', word: string, called: string, value: number) => (
     <>
       {word}
       <Box component="span" sx={{ width: WIDTH, display: 'inline-block' }}>
         <CellField
-          label={`${title} ${word} ${passage}`}
+          label={`${title} ${called} ${passage}`}
           value={value}
           digits={4}
           unit={unit}
@@ -36,8 +36,8 @@ export function ConditionCell({ condition, rule, passage, onChange }: ConditionC
   );
   return (
     <Box component="span" sx={{ display: 'inline-flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 0.5 }}>
-      {title} {atLeast !== null && end('atLeast', 'from', atLeast)}
-      {below !== null && end('below', 'below', below)}
+      {title} {atLeast !== null && end('atLeast', 'from', 'at least', atLeast)}
+      {below !== null && end('below', 'below', 'below', below)}
       {unit}
     </Box>
   );
