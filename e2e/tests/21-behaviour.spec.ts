@@ -208,6 +208,16 @@ test('on the route map what is passed in lights the way; a flag is chosen by key
   await page.keyboard.press('Enter');
   await expect(card(page).getByRole('group', { name: 'The chosen passage' })).toContainText('stand → go');
   await expect(flag('stand', 'go')).toHaveAttribute('aria-pressed', 'true');
+  // Led elsewhere: from anywhere, but not from one state.
+  await choose(page, 'It leads from', 'anywhere');
+  await card(page).getByRole('group', { name: 'But not from' }).getByRole('checkbox', { name: 'rise' }).check();
+  await expect(flag('anywhere', 'go')).toHaveAttribute('aria-pressed', 'true');
+  const led = (await kitOf(page)).behaviour!.layers[0];
+  const goes = led.passages.find(({ from, to }) => from === null && led.states.find(({ id }) => id === to)!.name === 'go')!;
+  expect(goes.except.map((id) => led.states.find((one) => one.id === id)!.name)).toEqual(['rise']);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(flag('stand', 'go')).toHaveAttribute('aria-pressed', 'true');
   await halt('fall').focus();
   await page.keyboard.press('Enter');
   await expect(halt('fall')).toHaveAttribute('data-here', 'true');

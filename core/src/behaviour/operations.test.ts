@@ -34,6 +34,22 @@ test('the first layer is the body, later ones lie on top; the last one that goes
   expect('behaviour' in left).toBe(false);
 });
 
+test('a passage is led elsewhere; exceptions go with “from anywhere”, and where it leads to is none', () => {
+  const { kit, blobs } = made();
+  const { id } = kit.behaviour!.layers[0].passages[0];
+  const said = (change: object) => callOf(setPassage, { layer: 'body', passage: id, ...change });
+  const of = ({ behaviour }: typeof kit) => {
+    const { from, except, to } = behaviour!.layers[0].passages[0];
+    return [from, except, to];
+  };
+  const anywhere = run(kit, blobs, said({ from: null, except: ['run', 'walk'], to: 'idle' }));
+  expect(of(anywhere)).toEqual([null, ['run', 'walk'], 'idle']);
+  expect(of(run(anywhere, blobs, said({ to: 'run' })))).toEqual([null, ['walk'], 'run']);
+  expect(of(run(anywhere, blobs, said({ from: 'walk' })))).toEqual(['walk', [], 'idle']);
+  expect(() => run(kit, blobs, said({ from: 'run', to: 'run' }))).toThrow(/from a state to itself/);
+  expect(() => run(kit, blobs, said({ to: 'swim' }))).toThrow(/swim/);
+});
+
 test('where a passage begins, and what a state tells the game, can be said and taken back', () => {
   const { kit, blobs } = made();
   const first = kit.behaviour!.layers[0].passages[0].id;

@@ -247,27 +247,35 @@ export const movePassage = defineOperation<{ layer: Id; passage: Id; before: Id 
   },
 });
 
-/** Says of a passage how long it takes, what it asks for, when it may be taken, or where what it leads to begins: 0 at its beginning. */
+/**
+ * Says of a passage from where to where it leads (from anywhere: but for which states), how long it takes, what it asks for, when it may be
+ * taken, or where what it leads to begins: 0 at its beginning.
+ */
 export const setPassage = defineOperation<
-  { layer: Id; passage: Id } & Partial<Pick<Passage, 'when' | 'after' | 'over' | 'begins'>> & { firm?: boolean }
+  { layer: Id; passage: Id } & Partial<Pick<Passage, 'from' | 'except' | 'to' | 'when' | 'after' | 'over' | 'begins'>> & { firm?: boolean }
 >({
   id: 'behaviour.set-passage',
   title: () => 'Change a passage',
   args: Joi.object({
     layer: idSchema.required(),
     passage: idSchema.required(),
+    from: maybeIdSchema,
+    except: Joi.array().items(idSchema).unique(),
+    to: idSchema,
     when: Joi.array().items(conditionSchema).max(40),
     after: Joi.valid('any', 'end'),
     over: Joi.number().min(0).max(60),
     firm: Joi.boolean(),
     begins: Joi.alternatives(Joi.valid(0), beginsSchema),
-  }).or('when', 'after', 'over', 'firm', 'begins'),
+  }).or('from', 'except', 'to', 'when', 'after', 'over', 'firm', 'begins'),
   change(kit, { layer, passage, firm, ...said }) {
     const changed = passageOf(layerOf(kit, layer), passage);
     Object.assign(changed, structuredClone(said));
     if (firm) changed.firm = true;
     else if (firm === false) delete changed.firm;
     if (said.begins === 0) delete changed.begins;
+    // What leads from one state has no exceptions, and where it leads to is none.
+    changed.except = changed.from === null ? changed.except.filter((state) => state !== changed.to) : [];
   },
 });
 

@@ -6,15 +6,15 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import { useState } from 'react';
 import { addPassage, movePassage, removePassages, setPassage, type ParameterRule } from '@itchkit/core/behaviour';
 import { callOf, newId, type Condition, type Id, type Layer, type Passage } from '@itchkit/core/document';
-import { conditionSaid } from '@itchkit/core/rulebook';
 import { Choice } from '../../../card/Choice';
 import { NumberField } from '../../../card/NumberField';
 import { TryButton } from '../../../card/TryButton';
 import { Buttons, Fold } from '../../../panels/Fold';
 import { useRun, useSetSlice, useUi } from '../../../session/context';
 import { NEW_PASSAGE } from './beginnings';
+import { ConditionFields } from './ConditionFields';
+import { ANYWHERE, PassageEnds } from './PassageEnds';
 
-const ANYWHERE = '';
 /** Where a passage may begin in what it leads to, and what is said of it at first. */
 const BEGINS: Readonly<Record<'beginning' | 'along' | 'within', number | 'along'>> = { beginning: 0, along: 'along', within: 0.5 };
 const BEGINNINGS = [
@@ -96,7 +96,7 @@ function NewPassage({ layer }: { layer: Layer }) {
 function PassageFields({ layer, passage, parameters }: { layer: Layer; passage: Passage; parameters: readonly ParameterRule[] }) {
   const run = useRun();
   const name = (id: Id | null) => (id === null ? 'anywhere' : layer.states.find((one) => one.id === id)!.name);
-  const say = (change: Partial<Pick<Passage, 'when' | 'after' | 'over' | 'begins'>> & { firm?: boolean }) =>
+  const say = (change: Partial<Omit<Passage, 'id' | 'firm'>> & { firm?: boolean }) =>
     void run(callOf(setPassage, { layer: layer.id, passage: passage.id, ...change }));
   const put = (at: number, condition: Condition | null) =>
     say({ when: passage.when.map((one, i) => (i === at ? condition : one)).filter((one) => one !== null) });
@@ -107,6 +107,7 @@ function PassageFields({ layer, passage, parameters }: { layer: Layer; passage: 
       <Box sx={{ fontSize: 13, fontWeight: 600 }}>
         {name(passage.from)} → {name(passage.to)}
       </Box>
+      <PassageEnds layer={layer} passage={passage} say={say} />
       {passage.when.map((condition, i) => (
         <ConditionFields
           key={`${condition.parameter} ${i}`}
@@ -189,93 +190,6 @@ function PassageFields({ layer, passage, parameters }: { layer: Layer; passage: 
         )}
         <TryButton calls={() => callOf(removePassages, { layer: layer.id, passages: [passage.id] })}>Take it away</TryButton>
       </Buttons>
-    </Box>
-  );
-}
-
-interface ConditionProps {
-  condition: Condition;
-  rule: ParameterRule | undefined;
-  /** Null where it is asked no longer. */
-  onChange: (next: Condition | null) => void;
-}
-
-function ConditionFields({ condition, rule, onChange }: ConditionProps) {
-  const title = rule?.title ?? condition.parameter;
-  return (
-    <Box role="group" aria-label={`Asks about ${title}`} sx={{ display: 'grid', gap: 1, pl: 1, borderLeft: 2, borderColor: 'kit.sea' }}>
-      <Box sx={{ display: 'flex', alignItems: 'center', fontSize: 12.5 }}>
-        <Box sx={{ flex: 1 }}>{conditionSaid(condition, rule)}</Box>
-        <Button size="small" color="inherit" onClick={() => onChange(null)} aria-label={`Ask no longer about ${title}`}>
-          Let go
-        </Button>
-      </Box>
-      {condition.kind === 'range' && rule?.kind === 'number' && (
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
-          <NumberField
-            label={`${title} at least`}
-            caption="at least"
-            unit={rule.unit}
-            digits={3}
-            step={0.1}
-            value={condition.atLeast}
-            onCommit={(atLeast) => onChange({ ...condition, atLeast })}
-          />
-          <NumberField
-            label={`${title} below`}
-            caption="below"
-            unit={rule.unit}
-            digits={3}
-            step={0.1}
-            value={condition.below}
-            onCommit={(below) => onChange({ ...condition, below })}
-          />
-          {condition.atLeast !== null && condition.below !== null && (
-            <Buttons>
-              <Button size="small" color="inherit" onClick={() => onChange({ ...condition, below: null })}>
-                No upper end
-              </Button>
-              <Button size="small" color="inherit" onClick={() => onChange({ ...condition, atLeast: null })}>
-                No lower end
-              </Button>
-            </Buttons>
-          )}
-        </Box>
-      )}
-      {condition.kind === 'among' && rule?.kind === 'names' && (
-        <Box>
-          {rule.values.map((value) => {
-            const on = condition.values.includes(value);
-            const next = on ? condition.values.filter((one) => one !== value) : [...condition.values, value];
-            return (
-              <FormControlLabel
-                key={value}
-                control={
-                  <Checkbox
-                    size="small"
-                    checked={on}
-                    disabled={next.length === 0}
-                    onChange={() => onChange({ ...condition, values: next })}
-                  />
-                }
-                label={value}
-                sx={{ '& .MuiFormControlLabel-label': { fontSize: 12.5 } }}
-              />
-            );
-          })}
-        </Box>
-      )}
-      {condition.kind === 'among' && rule?.kind === 'yes-no' && (
-        <Choice
-          label={title}
-          value={condition.values[0]}
-          options={[
-            ['yes', 'yes'],
-            ['no', 'no'],
-          ]}
-          onChange={(value) => onChange({ ...condition, values: [value] })}
-        />
-      )}
     </Box>
   );
 }
