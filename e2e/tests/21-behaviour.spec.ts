@@ -268,7 +268,7 @@ test('on the field the finished keeper walks, is hit, falls and gets up by what 
   // The map lights up where it is, and how it came there.
   const map = page.getByRole('group', { name: 'Route map' }).last();
   await expect(map.locator('[data-halt=go]')).toHaveAttribute('data-here', 'true');
-  await expect(map.locator('[data-lit=before]')).toContainText('Lies is no');
+  await expect(map.getByRole('img', { name: /^From stand to go:/ })).toHaveAttribute('data-lit', 'before');
   await page.keyboard.down('ArrowLeft');
   await page.waitForTimeout(300);
   await page.keyboard.up('ArrowLeft');

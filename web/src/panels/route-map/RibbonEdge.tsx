@@ -48,7 +48,7 @@ export function RibbonEdge({ data }: EdgeProps<Edge<RibbonData>>) {
       <EdgeLabelRenderer>
         <Box
           component={onChoose ? 'button' : 'div'}
-          {...(onChoose && { type: 'button', onClick: onChoose, 'aria-pressed': chosen })}
+          {...(onChoose ? { type: 'button', onClick: onChoose, 'aria-pressed': chosen } : { role: 'img' })}
           aria-label={`${said}: ${asks}`}
           data-lit={typeof lit === 'object' ? 'before' : lit}
           className="nopan"

@@ -6,6 +6,7 @@ import {
   arrowPath,
   graphOf,
   intoRoom,
+  litBefore,
   placedMap,
   ribbonPath,
   shortened,
@@ -111,6 +112,14 @@ test('a layer is in view whole where it can be read, else from its left end on, 
   expect(viewOf(district, at(320), narrow)).toMatchObject({ x: 200 - 320 - 14, zoom: 0.8 });
   // 200 of the map is its middle: there is as much to the left of it as to the right.
   expect(viewOf(district, at(160), narrow)).toMatchObject({ x: 100 - 160, zoom: 0.8 });
+});
+
+test('of what was taken the last is lit the most strongly, one that was taken twice as it was the last time', () => {
+  expect([...litBefore(['off', 'halt', 'off', 'fall'])]).toEqual([
+    ['off', { ago: 0.25 }],
+    ['halt', { ago: 0.5 }],
+    ['fall', { ago: 0 }],
+  ]);
 });
 
 test('corners are cut aslant, no further than half of a stretch', () => {

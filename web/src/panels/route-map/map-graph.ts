@@ -37,8 +37,12 @@ export interface PlacedMap {
   ribbons: Ribbon[];
 }
 
-/** How a passage is lit: taken now, waiting for the end of its clip, or taken a while ago (0 just now, 1 long ago). */
+/** How a passage is lit: taken now, waiting for the end of its clip, or taken before (0 the last one, toward 1 the longer ago). */
 export type Lit = 'taken' | 'waits' | { ago: number };
+
+/** How passages are lit that were taken one after another: the last one the most strongly. */
+export const litBefore = (taken: readonly Id[]): Map<Id, Lit> =>
+  new Map(taken.map((passage, i) => [passage, { ago: (taken.length - 1 - i) / taken.length }]));
 
 /** What is written on a halt and on a flag: their widths follow from it. */
 export interface MapWords {

@@ -1,21 +1,11 @@
 'use client';
 import Box from '@mui/material/Box';
 import type { ParameterRule } from '@itchkit/core/behaviour';
-import type { Id, Kit } from '@itchkit/core/document';
+import type { Kit } from '@itchkit/core/document';
 import type { FieldFrame, TakenPassage } from '@itchkit/core/trial';
-import type { Lit } from '../../panels/route-map/map-graph';
+import { litBefore } from '../../panels/route-map/map-graph';
 import { mapWords } from '../../panels/route-map/map-words';
 import { RouteMap } from '../../panels/route-map/RouteMap';
-
-/** How long a passage stays lit after it was taken, seconds. */
-const LIT = 4;
-
-/** Passages that were taken of late, the later the more strongly. */
-export function litOf(taken: readonly TakenPassage[], seconds: number): Map<Id, Lit> {
-  const lit = new Map<Id, Lit>();
-  for (const { at, passage } of taken) if (seconds - at <= LIT) lit.set(passage, { ago: Math.max(0, seconds - at) / LIT });
-  return lit;
-}
 
 interface BodyMapProps {
   kit: Kit;
@@ -35,7 +25,7 @@ export function BodyMap({ kit, frame, taken, parameters }: BodyMapProps) {
         words={mapWords(kit, parameters)}
         layer={taken[taken.length - 1]?.layer ?? layers[0].id}
         now={Object.fromEntries(frame.layers.map(({ layer, state }) => [layer, state]))}
-        lit={litOf(taken, frame.seconds)}
+        lit={litBefore(taken.map(({ passage }) => passage))}
       />
     </Box>
   );
