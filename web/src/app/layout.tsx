@@ -1,6 +1,8 @@
 import '@fontsource-variable/bricolage-grotesque';
 import '@fontsource-variable/instrument-sans';
 import '@fontsource-variable/martian-mono';
+// Where the places of a route map's halts come from.
+import '@xyflow/react/dist/base.css';
 import { AppRouterCacheProvider } from '@mui/material-nextjs/v16-appRouter';
 import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
 import type { Metadata } from 'next';

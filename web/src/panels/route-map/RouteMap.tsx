@@ -1,5 +1,4 @@
 'use client';
-import '@xyflow/react/dist/base.css';
 import Box from '@mui/material/Box';
 import { ReactFlow, ReactFlowProvider, useReactFlow, type Edge, type Node } from '@xyflow/react';
 import { useEffect, useEffectEvent, useRef, useState } from 'react';
