@@ -37,9 +37,18 @@ export function TrialCard() {
         <Typography variant="h3" sx={{ mb: 1 }}>
           Import log
         </Typography>
-        <Box component="ol" aria-label="Import log" sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 12.5, lineHeight: 1.5, overflowWrap: 'anywhere' }}>
+        <Box
+          component="ol"
+          aria-label="Import log"
+          sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 12.5, lineHeight: 1.5, overflowWrap: 'anywhere' }}
+        >
           {log.map((line, i) => (
-            <Box component="li" key={i} data-log={line.grade} sx={{ display: 'grid', gridTemplateColumns: '16px minmax(0, 1fr)', py: 0.25 }}>
+            <Box
+              component="li"
+              key={i}
+              data-log={line.grade}
+              sx={{ display: 'grid', gridTemplateColumns: '16px minmax(0, 1fr)', py: 0.25 }}
+            >
               <Box component="span" aria-label={SIGN[line.grade].word} role="img" sx={{ color: SIGN[line.grade].colour, fontWeight: 700 }}>
                 {SIGN[line.grade].mark}
               </Box>
