@@ -1,9 +1,15 @@
 import type { FlatParts, Pose } from '../geometry';
+import type { MovedParts } from '../motion';
 
-/** Turns of keys become part of the spins before them: a pose is then compared and blended part by part. Allocates nothing. */
-export function settleTurns(flat: FlatParts, pose: Pose): void {
+/**
+ * Turns of keys become part of the spins before them: a pose is then compared and blended part by part. Allocates nothing.
+ *
+ * @param turned Indices of the parts that turns may have.
+ */
+export function settleTurns(flat: FlatParts, pose: Pose, turned: Int32Array): void {
   const { turn, spin } = pose;
-  for (let p = 0; p < flat.ids.length; p++) {
+  for (let k = 0; k < turned.length; k++) {
+    const p = turned[k];
     const t = 3 * p;
     if (turn[t] === 0 && turn[t + 1] === 0 && turn[t + 2] === 0) continue;
     const q = 4 * p;
@@ -36,18 +42,70 @@ const AXES = [
 ] as const;
 
 /**
+ * A sum of settled poses in which clips move these parts and no others: what none moves is never looked at. Spins that turns are settled
+ * into are among `spin` (see `poseSum`).
+ */
+export interface PoseSum {
+  flat: FlatParts;
+  moved: MovedParts;
+}
+
+/** Makes a sum ready for what clips move. */
+export function poseSum(flat: FlatParts, moved: MovedParts): PoseSum {
+  const spin = Int32Array.from(new Set([...moved.spin, ...moved.turn])).sort();
+  return { flat, moved: { ...moved, spin } };
+}
+
+/** Indices of the parts whose spins a clip does not set by itself, among those that the sum has. */
+export const spinsLeft = ({ moved }: PoseSum, { spin }: MovedParts): Int32Array => {
+  const set = new Set(spin);
+  return moved.spin.filter((p) => !set.has(p));
+};
+
+/** Makes a settled pose ready for a clip: what is moved goes to rest, but spins that the clip sets anyway. @param left See `spinsLeft` */
+export function restMoved({ flat, moved }: PoseSum, pose: Pose, left: Int32Array): void {
+  fill(pose.offset, moved.offset, 0);
+  fill(pose.size, moved.size, 1);
+  const { spin } = pose;
+  for (let k = 0; k < left.length; k++) {
+    const q = 4 * left[k];
+    spin[q] = 0;
+    spin[q + 1] = 0;
+    spin[q + 2] = 0;
+    spin[q + 3] = 1;
+  }
+  if (moved.weights) pose.weights.set(flat.weights);
+}
+
+function fill(field: Float64Array, parts: Int32Array, value: number): void {
+  for (let k = 0; k < parts.length; k++) {
+    const o = 3 * parts[k];
+    field[o] = value;
+    field[o + 1] = value;
+    field[o + 2] = value;
+  }
+}
+
+/** A sum with nothing in it, of a pose at rest. */
+export function beginSum({ moved }: PoseSum, sum: Pose): void {
+  fill(sum.size, moved.size, 0);
+  const { spin } = sum;
+  for (let k = 0; k < moved.spin.length; k++) spin[4 * moved.spin[k] + 3] = 0;
+  if (moved.weights) sum.weights.fill(0);
+}
+
+/**
  * Adds a share of a settled pose to a sum of such. Spins are added as the nearer of the two quaternions that say the same, and come to
  * length 1 in `endSum`.
  */
-export function addToSum(sum: Pose, pose: Pose, share: number): void {
-  for (let i = 0; i < sum.offset.length; i++) {
-    sum.offset[i] += share * pose.offset[i];
-    sum.size[i] += share * pose.size[i];
-  }
-  for (let i = 0; i < sum.weights.length; i++) sum.weights[i] += share * pose.weights[i];
+export function addToSum({ moved }: PoseSum, sum: Pose, pose: Pose, share: number): void {
+  addShare(sum.offset, pose.offset, moved.offset, share);
+  addShare(sum.size, pose.size, moved.size, share);
+  if (moved.weights) for (let i = 0; i < sum.weights.length; i++) sum.weights[i] += share * pose.weights[i];
   const a = sum.spin;
   const b = pose.spin;
-  for (let q = 0; q < a.length; q += 4) {
+  for (let k = 0; k < moved.spin.length; k++) {
+    const q = 4 * moved.spin[k];
     const near = a[q] * b[q] + a[q + 1] * b[q + 1] + a[q + 2] * b[q + 2] + a[q + 3] * b[q + 3] < 0 ? -share : share;
     a[q] += near * b[q];
     a[q + 1] += near * b[q + 1];
@@ -56,33 +114,32 @@ export function addToSum(sum: Pose, pose: Pose, share: number): void {
   }
 }
 
-/** A sum with nothing in it. */
-export function beginSum(sum: Pose): void {
-  sum.offset.fill(0);
-  sum.turn.fill(0);
-  sum.size.fill(0);
-  sum.spin.fill(0);
-  sum.weights.fill(0);
+function addShare(sum: Float64Array, of: Float64Array, parts: Int32Array, share: number): void {
+  for (let k = 0; k < parts.length; k++) {
+    const o = 3 * parts[k];
+    sum[o] += share * of[o];
+    sum[o + 1] += share * of[o + 1];
+    sum[o + 2] += share * of[o + 2];
+  }
 }
 
 /** Makes a pose of a sum whose shares add up to 1. */
-export function endSum({ spin }: Pose): void {
-  for (let q = 0; q < spin.length; q += 4) unit(spin, q);
+export function endSum({ moved }: PoseSum, { spin }: Pose): void {
+  for (let k = 0; k < moved.spin.length; k++) unit(spin, 4 * moved.spin[k]);
 }
 
 function unit(spin: Float64Array, q: number): void {
-  const length = Math.sqrt(spin[q] ** 2 + spin[q + 1] ** 2 + spin[q + 2] ** 2 + spin[q + 3] ** 2);
-  if (length > 1e-12) {
-    spin[q] /= length;
-    spin[q + 1] /= length;
-    spin[q + 2] /= length;
-    spin[q + 3] /= length;
-  } else {
-    spin[q] = 0;
-    spin[q + 1] = 0;
-    spin[q + 2] = 0;
-    spin[q + 3] = 1;
-  }
+  const x = spin[q];
+  const y = spin[q + 1];
+  const z = spin[q + 2];
+  const w = spin[q + 3];
+  const length = Math.sqrt(x * x + y * y + z * z + w * w);
+  const known = length > 1e-12;
+  const scale = known ? 1 / length : 0;
+  spin[q] = x * scale;
+  spin[q + 1] = y * scale;
+  spin[q + 2] = z * scale;
+  spin[q + 3] = known ? w * scale : 1;
 }
 
 /** Goes from one settled pose toward another, in place. @param shares How far, for each part; a number for all */

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { Quaternion } from 'three';
 import { MemoryBlobs, type Kit, type Mix } from '../document';
 import { copyPose, flattenParts, newPose, Poser, type Pose } from '../geometry';
-import { compileClip, sampleClip } from '../motion';
+import { compileClip, movedParts, sampleClip } from '../motion';
 import { body } from '../tests/body';
 import { walkingBody } from '../tests/walking-body';
 import { settleTurns } from './blend';
@@ -20,7 +20,7 @@ function shifted(of: Kit, clip: string, by: number): Kit {
   const poses = times.map((time) => {
     const pose = newPose(parts);
     sampleClip(compiled, (time + by) % lengthSeconds, pose);
-    settleTurns(parts, pose);
+    settleTurns(parts, pose, movedParts([compiled]).turn);
     return pose;
   });
   const made = [...new Set(tracks.map(({ part }) => part))].flatMap((part) =>
@@ -78,8 +78,9 @@ function apart(a: Pose, b: Pose): number {
 
 function plain(clip: string, time: number, of: Kit = kit): Pose {
   const pose = newPose(flat);
-  sampleClip(compileClip(of.clips[clip], flat, blobs), time, pose);
-  settleTurns(flat, pose);
+  const compiled = compileClip(of.clips[clip], flat, blobs);
+  sampleClip(compiled, time, pose);
+  settleTurns(flat, pose, movedParts([compiled]).turn);
   return pose;
 }
 

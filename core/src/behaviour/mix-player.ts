@@ -1,7 +1,7 @@
 import type { Blobs, Clip, Id, Kit, Mix, Step } from '../document';
 import { newPose, resetPose, type FlatParts, type Pose } from '../geometry';
-import { compileClip, sampleClip, type CompiledClip } from '../motion';
-import { addToSum, beginSum, endSum, settleTurns } from './blend';
+import { compileClip, movedParts, sampleClip, type CompiledClip } from '../motion';
+import { addToSum, beginSum, endSum, poseSum, restMoved, settleTurns, spinsLeft, type PoseSum } from './blend';
 import { stepsOf } from './clip-steps';
 import type { Values } from './rules';
 import { placeOfMix, sharesOf, type MixShares } from './shares';
@@ -21,6 +21,8 @@ export type OutOfStep = 'no-steps' | 'other-steps';
 /** A clip of a mix, made ready. */
 interface Mixed {
   compiled: CompiledClip;
+  /** Parts whose spins have to be at rest before it is sampled. */
+  left: Int32Array;
   /** Until it begins anew, seconds; there and back for what goes back again. */
   period: number;
   back: boolean;
@@ -62,7 +64,9 @@ export class MixPlayer {
   private readonly mixed: (Mixed | null)[];
   private readonly of: MixShares;
   private readonly at: Float64Array;
+  /** One clip's pose; at rest wherever none of them moves anything. */
   private readonly scratch: Pose;
+  private readonly sum: PoseSum;
   /** How many steps make a round. */
   private readonly steps: number;
 
@@ -88,8 +92,17 @@ export class MixPlayer {
       const back = clip.loop === 'ping-pong';
       const period = clip.lengthSeconds * (back ? 2 : 1);
       const tracks = mask ? clip.tracks.filter(({ part }) => (mask[flat.indexOf.get(part) ?? -1] ?? 0) > 0) : clip.tracks;
-      return { compiled: compileClip({ ...clip, tracks }, flat, blobs), period, back, speed: mix.pegs[i].speed, marks: null };
+      return {
+        compiled: compileClip({ ...clip, tracks }, flat, blobs),
+        period,
+        back,
+        speed: mix.pegs[i].speed,
+        marks: null,
+        left: new Int32Array(0),
+      };
     });
+    this.sum = poseSum(flat, movedParts(this.mixed.flatMap((one) => (one ? [one.compiled] : []))));
+    for (const one of this.mixed) if (one) one.left = spinsLeft(this.sum, movedParts([one.compiled]));
     this.steps = this.bringIntoStep(clips, kit, blobs);
     this.setPlace({});
   }
@@ -211,26 +224,29 @@ export class MixPlayer {
 
   /** The settled pose: clips by their shares, relative to rest. Spins of the kit's parts only. */
   sample(at: MixAt, out: Pose): void {
+    resetPose(this.flat, out);
     let alone = -1;
     for (let i = 0; i < this.shares.length; i++) if (this.shares[i] > 1 - 1e-12) alone = i;
     if (alone >= 0) {
       this.sampleOne(at, alone, out);
       return;
     }
-    beginSum(out);
+    const { sum, scratch } = this;
+    beginSum(sum, out);
     for (let i = 0; i < this.shares.length; i++) {
       if (this.shares[i] === 0) continue;
-      this.sampleOne(at, i, this.scratch);
-      addToSum(out, this.scratch, this.shares[i]);
+      restMoved(sum, scratch, this.mixed[i]?.left ?? sum.moved.spin);
+      this.sampleOne(at, i, scratch);
+      addToSum(sum, out, scratch, this.shares[i]);
     }
-    endSum(out);
+    endSum(sum, out);
   }
 
-  private sampleOne(at: MixAt, peg: number, out: Pose): void {
-    resetPose(this.flat, out);
+  /** A clip's settled pose, of one at rest. */
+  private sampleOne(at: MixAt, peg: number, pose: Pose): void {
     const one = this.mixed[peg];
     if (!one) return;
-    sampleClip(one.compiled, this.clipTime(at, peg), out);
-    settleTurns(this.flat, out);
+    sampleClip(one.compiled, this.clipTime(at, peg), pose);
+    settleTurns(this.flat, pose, this.sum.moved.turn);
   }
 }

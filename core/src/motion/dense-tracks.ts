@@ -85,6 +85,16 @@ export class DenseTracks {
     return this;
   }
 
+  /** Puts the parts that are moved into sets, by the field of a pose. @returns whether morph weights are moved */
+  tellMoved(sets: Record<'offset' | 'size' | 'spin', Set<number>>): boolean {
+    const { packs } = this;
+    const add = (set: Set<number>, tracks: readonly DenseTrack[], width: number) => tracks.forEach(({ to }) => set.add(to / width));
+    add(sets.offset, [...packs.offsets.flatMap(({ tracks }) => tracks), ...this.offsets], 3);
+    add(sets.size, this.sizes, 3);
+    add(sets.spin, [...packs.rotations.flatMap(({ tracks }) => tracks), ...this.rotations], 4);
+    return this.weights.length > 0;
+  }
+
   /** Adds every track at a time to a pose: offsets add, sizes multiply, rotations and weights are set. */
   sample(time: number, pose: Pose): void {
     for (const line of this.timelines) {

@@ -34,6 +34,31 @@ export interface CompiledClip {
   lengthSeconds: number;
 }
 
+/** What clips move, by the fields of a pose: indices of parts, each once, in rising order. All else they leave at rest. */
+export interface MovedParts {
+  offset: Int32Array;
+  turn: Int32Array;
+  size: Int32Array;
+  spin: Int32Array;
+  /** Whether any morph weight is moved. */
+  weights: boolean;
+}
+
+/** What any of these clips moves. */
+export function movedParts(clips: readonly CompiledClip[]): MovedParts {
+  const sets = { offset: new Set<number>(), turn: new Set<number>(), size: new Set<number>(), spin: new Set<number>() };
+  let weights = false;
+  for (const { keys, formulas, dense } of clips) {
+    for (const { property, at } of [...keys, ...formulas]) {
+      if (property === 'weight') weights = true;
+      else sets[property === 'shown' ? 'size' : property].add(Math.floor(at / 3));
+    }
+    weights = dense.tellMoved(sets) || weights;
+  }
+  const sorted = (set: Set<number>) => Int32Array.from(set).sort();
+  return { offset: sorted(sets.offset), turn: sorted(sets.turn), size: sorted(sets.size), spin: sorted(sets.spin), weights };
+}
+
 /** Tracks whose part is not among `flat`, or whose morph targets are others by now, are left out. */
 export function compileClip(clip: Clip, flat: FlatParts, blobs: Blobs): CompiledClip {
   const dense = new DenseTracks();

@@ -1,6 +1,6 @@
 import { Quaternion, Vector3, type Matrix4 } from 'three';
 import { callOf, EASINGS, type Clip, type Easing, type Id, type Kit, type Track } from '../document';
-import { flattenParts, Poser, posedVertices } from '../geometry';
+import { flattenParts, Poser } from '../geometry';
 import { bakePose, compileClip, mendSeam, sampleClip, splitKeys, takeClips, thinTracks } from '../motion';
 import { runCall } from '../operations';
 import { runChecks, TRACK_KINDS, type TrackKind } from '../rulebook';
@@ -10,6 +10,7 @@ import { allowed, awayFromKeys, furthestOf, looksAt, type Oracle } from './oracl
 import { plainKeys, plainPose, plainVertices } from './plain-poser';
 import type { Random } from './random';
 import { randomKit, type Ingredients, type RandomKit } from './random-kits';
+import { shownVertices } from './shown-vertices';
 import { ThreePlayer } from './three-player';
 
 const plain = ({ kit, blobs, clip }: Pick<RandomKit, 'kit' | 'blobs' | 'clip'>, time: number) =>
@@ -20,8 +21,7 @@ function shown({ kit, blobs, clip }: RandomKit, time: number): Map<Id, number[]>
   const poser = new Poser(flattenParts(kit));
   sampleClip(compileClip(clip, poser.flat, blobs), time, poser.pose);
   poser.update();
-  const parts = Object.values(kit.parts).filter(({ mesh }) => mesh !== null);
-  return new Map(parts.map((part) => [part.id, [...posedVertices(kit, blobs, part, (id) => poser.worldOf(id), poser.weightsOf(part.id))]]));
+  return shownVertices(kit, blobs, poser);
 }
 
 const sampling: Oracle = {

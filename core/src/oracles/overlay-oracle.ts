@@ -1,9 +1,10 @@
-import type { Clip, Id, Kit, Overlay, Track } from '../document';
-import { flattenParts, Poser, posedVertices } from '../geometry';
+import type { Clip, Overlay, Track } from '../document';
+import { flattenParts, Poser } from '../geometry';
 import { sampleStack, stackClips } from '../motion';
 import { furthestOf, looksAt, type Oracle } from './oracle';
 import { plainPose, plainVertices } from './plain-poser';
 import { randomKit } from './random-kits';
+import { shownVertices } from './shown-vertices';
 
 /** Offset, turn, size or weights of a part: what one overlay may take from another. */
 const placeOf = ({ part, property }: Track) =>
@@ -21,11 +22,6 @@ function whatIsLeft(layers: readonly Clip[]): Track[] {
     }
   });
   return left;
-}
-
-function shown(kit: Kit, blobs: Parameters<typeof posedVertices>[1], poser: Poser): Map<Id, number[]> {
-  const parts = Object.values(kit.parts).filter(({ mesh }) => mesh !== null);
-  return new Map(parts.map((part) => [part.id, [...posedVertices(kit, blobs, part, (id) => poser.worldOf(id), poser.weightsOf(part.id))]]));
 }
 
 /** Clips that run with others, under and over them, adding and replacing. */
@@ -59,7 +55,7 @@ export const overlaying: Oracle = {
           poser.reset();
           sampleStack(stack, time, poser.pose);
           poser.update();
-          return furthestOf(shown(kit, blobs, poser), plainVertices(kit, blobs, plainPose(kit, blobs, plain, time)));
+          return furthestOf(shownVertices(kit, blobs, poser), plainVertices(kit, blobs, plainPose(kit, blobs, plain, time)));
         }),
       )
     );

@@ -107,54 +107,75 @@ function plainRow(track: Track & { kind: 'samples' }, time: number, blobs: Blobs
   return new Quaternion(...a).slerp(new Quaternion(...b), u).toArray();
 }
 
+/** What a clip does to a part, relative to rest: metres, a rotation after the part's own, factors, morph weights. */
+export interface PlainMove {
+  offset: Vector3;
+  rotation: Quaternion;
+  size: Vector3;
+  weights: number[];
+}
+
+/** How each part is moved at a time of a clip, seconds; not at all where there is none. */
+export function plainMoves(kit: Kit, blobs: Blobs, clip: Clip | null, time: number): Map<Id, PlainMove> {
+  return new Map(Object.values(kit.parts).map((part) => [part.id, moveOf(kit, blobs, part, clip, time)]));
+}
+
+function moveOf(kit: Kit, blobs: Blobs, part: Part, clip: Clip | null, time: number): PlainMove {
+  const offset = new Vector3();
+  const turn = [0, 0, 0];
+  const size = new Vector3(1, 1, 1);
+  const spin = new Quaternion();
+  const weights = part.mesh === null ? [] : (kit.meshes[part.mesh].targets ?? []).map(({ weight }) => weight);
+  for (const track of clip?.tracks ?? []) {
+    if (track.part !== part.id) continue;
+    if (track.kind === 'samples') {
+      const row = plainRow(track, time, blobs);
+      if (track.property === 'offset') offset.add(new Vector3(...row));
+      else if (track.property === 'size') size.multiply(new Vector3(...row));
+      else if (track.property === 'rotation') spin.fromArray(row).normalize();
+      else row.forEach((value, i) => (weights[i] = value));
+      continue;
+    }
+    const value =
+      track.kind === 'keys'
+        ? plainKeys(track.keys, time)
+        : track.gain * math.evaluate(track.source, { t: time, u: time / clip!.lengthSeconds, ...clip!.constants });
+    if (track.property === 'offset') offset.setComponent(track.axis, offset.getComponent(track.axis) + value);
+    else if (track.property === 'turn') turn[track.axis] += value;
+    else if (track.property === 'size') size.setComponent(track.axis, size.getComponent(track.axis) * value);
+    else if (track.property === 'weight') weights[track.axis] = value;
+    else if (value < 0.5) size.set(0, 0, 0);
+  }
+  const radians = turn.map((degrees) => (degrees * Math.PI) / 180);
+  const turns = new Quaternion().setFromEuler(new Euler(radians[0], radians[1], radians[2], part.turnOrder.toUpperCase() as EulerOrder));
+  return { offset, rotation: spin.multiply(turns), size, weights };
+}
+
 /** World matrix of every part, and the morph weights of each. */
 export interface PlainPose {
   worlds: Map<Id, Matrix4>;
   weights: Map<Id, number[]>;
 }
 
-/** A kit's pose at a time of a clip, seconds; at rest where there is none. */
-export function plainPose(kit: Kit, blobs: Blobs, clip: Clip | null, time: number): PlainPose {
+/** A kit's pose with its parts moved so. */
+export function plainPosed(kit: Kit, moves: ReadonlyMap<Id, PlainMove>): PlainPose {
   const pose: PlainPose = { worlds: new Map(), weights: new Map() };
-  const localOf = (part: Part): Matrix4 => {
-    const offset = new Vector3();
-    const turn = [0, 0, 0];
-    const size = new Vector3(1, 1, 1);
-    const spin = new Quaternion();
-    const weights = part.mesh === null ? [] : (kit.meshes[part.mesh].targets ?? []).map(({ weight }) => weight);
-    for (const track of clip?.tracks ?? []) {
-      if (track.part !== part.id) continue;
-      if (track.kind === 'samples') {
-        const row = plainRow(track, time, blobs);
-        if (track.property === 'offset') offset.add(new Vector3(...row));
-        else if (track.property === 'size') size.multiply(new Vector3(...row));
-        else if (track.property === 'rotation') spin.fromArray(row).normalize();
-        else row.forEach((value, i) => (weights[i] = value));
-        continue;
-      }
-      const value =
-        track.kind === 'keys'
-          ? plainKeys(track.keys, time)
-          : track.gain * math.evaluate(track.source, { t: time, u: time / clip!.lengthSeconds, ...clip!.constants });
-      if (track.property === 'offset') offset.setComponent(track.axis, offset.getComponent(track.axis) + value);
-      else if (track.property === 'turn') turn[track.axis] += value;
-      else if (track.property === 'size') size.setComponent(track.axis, size.getComponent(track.axis) * value);
-      else if (track.property === 'weight') weights[track.axis] = value;
-      else if (value < 0.5) size.set(0, 0, 0);
-    }
-    pose.weights.set(part.id, weights);
-    const radians = turn.map((degrees) => (degrees * Math.PI) / 180);
-    const rotation = new Quaternion(...part.rotation)
-      .multiply(spin)
-      .multiply(new Quaternion().setFromEuler(new Euler(radians[0], radians[1], radians[2], part.turnOrder.toUpperCase() as EulerOrder)));
-    return new Matrix4().compose(new Vector3(...part.translation).add(offset), rotation, new Vector3(...part.scale).multiply(size));
-  };
   for (const part of partsInOrder(kit)) {
-    const local = localOf(part);
+    const { offset, rotation, size, weights } = moves.get(part.id)!;
+    const local = new Matrix4().compose(
+      new Vector3(...part.translation).add(offset),
+      new Quaternion(...part.rotation).multiply(rotation),
+      new Vector3(...part.scale).multiply(size),
+    );
     pose.worlds.set(part.id, part.parent === null ? local : pose.worlds.get(part.parent)!.clone().multiply(local));
+    pose.weights.set(part.id, weights);
   }
   return pose;
 }
+
+/** A kit's pose at a time of a clip, seconds; at rest where there is none. */
+export const plainPose = (kit: Kit, blobs: Blobs, clip: Clip | null, time: number): PlainPose =>
+  plainPosed(kit, plainMoves(kit, blobs, clip, time));
 
 /** World places of every vertex by part, metres: morph targets, then joints or the part itself (glTF 2.0, 3.7.2 and 3.7.3). */
 export function plainVertices(kit: Kit, blobs: Blobs, { worlds, weights }: PlainPose): Map<Id, number[]> {

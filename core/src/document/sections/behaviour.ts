@@ -128,8 +128,10 @@ export const conditionSchema = Joi.alternatives().conditional('.kind', {
   ],
 });
 
+/** Characters that a name which a state tells the game may have. */
+export const LONGEST_TOLD = 120;
 /** What a state tells the game as it begins. */
-export const sendsSchema = Joi.array().items(Joi.string().min(1).max(120)).min(1).max(20).unique();
+export const sendsSchema = Joi.array().items(Joi.string().min(1).max(LONGEST_TOLD)).min(1).max(20).unique();
 /** Where a passage begins in what it leads to. */
 export const beginsSchema = Joi.alternatives(Joi.number().greater(0).less(1), Joi.valid('along'));
 const ofState = {

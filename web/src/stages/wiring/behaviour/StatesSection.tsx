@@ -5,8 +5,18 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import { addState, removeState, setGait, setState, type ParameterRule } from '@itchkit/core/behaviour';
-import { callOf, clipsInOrder, type BehaviourState, type GaitPlayed, type Kit, type Layer, type Played } from '@itchkit/core/document';
+import {
+  callOf,
+  clipsInOrder,
+  LONGEST_TOLD,
+  type BehaviourState,
+  type GaitPlayed,
+  type Kit,
+  type Layer,
+  type Played,
+} from '@itchkit/core/document';
 import { Choice } from '../../../card/Choice';
+import { NamesField } from '../../../card/NamesField';
 import { NumberField } from '../../../card/NumberField';
 import { TryButton } from '../../../card/TryButton';
 import { useDraft } from '../../../card/use-draft';
@@ -72,6 +82,11 @@ const chosenOf = ({ clip, mix }: Played, options: readonly (readonly [string, st
 const playedBy = (value: string): Played =>
   value.startsWith(MIXED) ? { clip: null, mix: value.slice(MIXED.length) } : { clip: value === '' ? null : value };
 
+/** What states of a kit tell the game, each name once. */
+const toldNames = (kit: Kit): string[] => [
+  ...new Set((kit.behaviour?.layers ?? []).flatMap(({ states }) => states.flatMap(({ sends }) => sends ?? []))),
+];
+
 function StateFields({ layer, state, parameters }: { layer: Layer; state: BehaviourState; parameters: readonly ParameterRule[] }) {
   const kit = useKit();
   const run = useRun();
@@ -84,12 +99,6 @@ function StateFields({ layer, state, parameters }: { layer: Layer; state: Behavi
     },
   ) => void run(callOf(setState, { layer: layer.id, state: state.id, ...change }));
   const { field, taken } = useDraft(state.name, { take: (name) => name.trim() !== '' && say({ name: name.trim() }) });
-  const sends = useDraft((state.sends ?? []).join(', '), {
-    take: (text) => {
-      const names = [...new Set(text.split(',').map((name) => name.trim()))].filter(Boolean);
-      say({ sends: names.length > 0 ? names : null });
-    },
-  });
   const options = playable(kit);
   const byGait = parameters.find(({ name }) => name === kit.behaviour?.gait);
   const { gaits = [] } = state;
@@ -138,13 +147,13 @@ function StateFields({ layer, state, parameters }: { layer: Layer; state: Behavi
         label="over and over"
         sx={{ '& .MuiFormControlLabel-label': { fontSize: 12.5 } }}
       />
-      <TextField
+      <NamesField
         label={`${state.name} tells the game`}
         placeholder="nothing"
-        size="small"
-        {...sends.field}
-        slotProps={{ htmlInput: sends.taken, inputLabel: { shrink: true } }}
-        sx={{ gridColumn: '1 / -1' }}
+        names={state.sends ?? []}
+        offered={toldNames(kit)}
+        longest={LONGEST_TOLD}
+        onCommit={(names) => say({ sends: names.length > 0 ? names : null })}
       />
       <Box sx={{ gridColumn: '1 / -1', display: 'flex', gap: 1 }}>
         <Button size="small" color="inherit" onClick={() => ui({ in: { ...inNow, [layer.id]: state.id } })}>
