@@ -121,6 +121,20 @@ test('a kit without a behaviour begins with a state for each clip, and is told w
   ]);
   await expect(finding(page, 'A state that nothing leads to')).toHaveCount(2);
   await expect(finding(page, 'No way out')).toHaveCount(1);
+
+  // A name that a state tells is a piece of its own, with a comma in it too; leaving the field takes what was typed.
+  await unfold(page, 'States');
+  const told = async () => (await kitOf(page)).behaviour!.layers[0].states.find(({ name }) => name === 'walk')!.sends;
+  const field = card(page).getByRole('combobox', { name: 'walk tells the game' });
+  await field.fill('left, then right');
+  await field.press('Enter');
+  await field.fill('dust');
+  await field.press('Tab');
+  await expect.poll(told).toEqual(['left, then right', 'dust']);
+  await field.press('Backspace');
+  await expect.poll(told).toEqual(['left, then right']);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(card(page).getByRole('button', { name: 'dust' })).toBeVisible();
 });
 
 test('a walk becomes a run by the speeds of their own feet; one put elsewhere slides and is told; a gait plays otherwise; the bench plays it', async ({
