@@ -44,12 +44,18 @@ module.exports = {
       to: { path: '^core/src/(?!geometry/|document/)' },
     },
     {
+      name: 'formula-on-document',
+      severity: 'error',
+      from: { path: inside('formula'), pathNot: '\\.test\\.ts$' },
+      to: { path: '^core/src/(?!formula/|document/)' },
+    },
+    {
       name: 'stages-apart',
       comment:
-        'A stage folder uses document and geometry alone; rig may use shape (it turns axes and takes parts out as Shape does), and grounds that and what plays.',
+        'A stage folder uses document, geometry and formula alone; rig may use shape (it turns axes and takes parts out as Shape does), and grounds that and what plays.',
       severity: 'error',
       from: { path: stage, pathNot: ['\\.test\\.ts$', '^core/src/rig/'] },
-      to: { path: '^core/src/(?!document/|geometry/)', pathNot: '^core/src/$1/' },
+      to: { path: '^core/src/(?!document/|geometry/|formula/)', pathNot: '^core/src/$1/' },
     },
     {
       name: 'rig-on-shape',

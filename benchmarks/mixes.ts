@@ -5,7 +5,7 @@ import { flattenParts, Poser } from '@itchkit/core/geometry';
 import { moving, threeOf } from './motion';
 import { milliseconds, paired, rowOf, type Benchmark } from './row';
 
-const [JOINTS, KEYS, CLIPS, FRAMES] = [60, 60, 9, 600];
+const [JOINTS, KEYS, CLIPS, FRAMES] = [60, 60, 9, 3000];
 
 /** A field of three by three. */
 const places = Array.from({ length: CLIPS }, (_, i) => [(i % 3) - 1, Math.floor(i / 3) - 1]);
@@ -62,7 +62,7 @@ export const mixField: Benchmark = {
   },
 };
 
-const [FIGURES, ROUNDS] = [200, 3];
+const [FIGURES, ROUNDS] = [200, 12];
 
 /** A layer that plays one clip for ever. */
 const layerOf = (name: string, said: Partial<Layer>): Layer => {

@@ -30,10 +30,31 @@ export function rowOf(row: string, unit: string, ours: number[], peer: number[],
   return { row, ours: a, peer: b, unit, ratio, limit, holds: ratio <= limit };
 }
 
-/** Runs two things in turn, so that what disturbs the machine disturbs both; a first pair warms up and is not counted. */
+/** Both are run until this has gone by before anything is counted, milliseconds: the engine compiles what is run often. */
+const WARM = 600;
+const MOST_WARMING = 60;
+/** Short runs are repeated until this has gone by, milliseconds: their median is that of more. */
+const LONG_ENOUGH = 1200;
+const MOST_PAIRS = 41;
+
+/**
+ * Runs two things in turn, so that what disturbs the machine disturbs both. What warms up is not counted.
+ *
+ * @param pairs How often at least
+ */
 export async function paired(pairs: number, ours: () => Promise<number>, peer: () => Promise<number>): Promise<[number[], number[]]> {
+  let spent = 0;
+  let warmed = 0;
+  while (warmed === 0 || (spent < WARM && warmed < MOST_WARMING)) {
+    const start = performance.now();
+    await ours();
+    await peer();
+    spent += performance.now() - start;
+    warmed++;
+  }
+  const wanted = Math.max(pairs, Math.min(MOST_PAIRS, Math.ceil(LONG_ENOUGH / (spent / warmed))));
   const [a, b]: [number[], number[]] = [[], []];
-  for (let i = 0; i <= pairs; i++) {
+  for (let i = 0; i < wanted; i++) {
     const order =
       i % 2 === 0
         ? ([
@@ -44,10 +65,7 @@ export async function paired(pairs: number, ours: () => Promise<number>, peer: (
             [peer, b],
             [ours, a],
           ] as const);
-    for (const [run, list] of order) {
-      const value = await run();
-      if (i > 0) list.push(value);
-    }
+    for (const [run, list] of order) list.push(await run());
   }
   return [a, b];
 }

@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { dropFile, treeRow, type Found } from './steps';
+import { choosePart, dropFile, onBench, treeRow, type Found } from './steps';
 
 /** By what somebody works: the mouse, or the keyboard alone. */
 export type Way = 'mouse' | 'keyboard';
@@ -61,10 +61,60 @@ export class Hands {
     await this.page.keyboard.press('Enter');
   }
 
+  /** Several parts, in the tree: by the pointer, or by arrows and Ctrl. */
+  async parts(names: readonly string[]): Promise<void> {
+    for (const [i, name] of names.entries()) {
+      if (i === 0) await this.part(name);
+      else if (this.way === 'mouse') await choosePart(this.page, name, true);
+      else {
+        await this.goTo(this.page.getByRole('tree'));
+        await this.rowTo(name);
+        await this.page.keyboard.press('Control+Enter');
+        await expect(this.page.getByRole('treeitem', { selected: true }).filter({ has: treeRow(this.page, name) })).toBeVisible();
+      }
+    }
+  }
+
+  /** Presses on a place of the world: with the pointer, or with the sight. */
+  async bench(what: string, point: readonly [number, number, number]): Promise<void> {
+    this.done.push(what);
+    const { x, y } = await onBench(this.page, point);
+    if (this.way === 'mouse') return this.page.mouse.click(x, y);
+    await this.page.keyboard.press('x');
+    const cross = this.page.locator('[data-sight] svg');
+    const off = async () => {
+      const box = (await cross.boundingBox())!;
+      return { right: Math.round(x - box.x - box.width / 2), down: Math.round(y - box.y - box.height / 2) };
+    };
+    const { right, down } = await off();
+    await this.step(right > 0 ? 'ArrowRight' : 'ArrowLeft', Math.abs(right));
+    await this.step(down > 0 ? 'ArrowDown' : 'ArrowUp', Math.abs(down));
+    expect(Object.values(await off()).every((pixels) => Math.abs(pixels) < 1)).toBe(true);
+    await this.page.keyboard.press('Enter');
+  }
+
+  private async step(arrow: string, pixels: number): Promise<void> {
+    let left = pixels;
+    for (const [size, held] of [
+      [100, 'Shift+'],
+      [10, ''],
+      [1, 'Alt+'],
+    ] as const)
+      for (; left >= size; left -= size) await this.page.keyboard.press(held + arrow);
+  }
+
+  /** From row to row of the tree, until one has the keyboard. */
+  private async rowTo(name: string): Promise<void> {
+    const row = () => this.page.evaluate(() => document.activeElement?.querySelector('[data-part]')?.getAttribute('data-part'));
+    await this.page.keyboard.press('Home');
+    for (let i = 0; i < 200 && (await row()) !== name; i++) await this.page.keyboard.press('ArrowDown');
+    expect(await row()).toBe(name);
+  }
+
   /** Chooses a part: in the tree, or by the finder. */
   async part(name: string): Promise<void> {
-    if (this.way === 'mouse') return this.press(name, treeRow(this.page, name));
     this.done.push(name);
+    if (this.way === 'mouse') return choosePart(this.page, name);
     await this.page.keyboard.press('Control+k');
     await this.page.getByRole('combobox', { name: 'What are you looking for?' }).fill(name);
     await expect(this.page.getByRole('option').first()).toContainText(name);
@@ -97,7 +147,9 @@ function whereIs(element: Element): 'there' | 'beside' | 'behind' | 'ahead' {
   const { activeElement } = document;
   if (!activeElement || activeElement === document.body) return 'ahead';
   if (activeElement === element || element.contains(activeElement)) return 'there';
-  const group = element.closest('[role=radiogroup],[role=toolbar],[role=tablist],[role=listbox],[role=tree],[role=menu]');
+  const group = element.closest(
+    '[role=radiogroup],[role=toolbar],[role=tablist],[role=listbox],[role=tree],[role=menu],.MuiToggleButtonGroup-root',
+  );
   const canTab = (element as HTMLElement).tabIndex >= 0 && (element as HTMLInputElement).type !== 'radio';
   if (!canTab && group?.contains(activeElement)) return 'beside';
   return element.compareDocumentPosition(activeElement) & Node.DOCUMENT_POSITION_FOLLOWING ? 'behind' : 'ahead';

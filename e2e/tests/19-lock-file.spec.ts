@@ -3,44 +3,71 @@ import { buildTideLockGlb, LOCK } from '@itchkit/demo';
 import type { Kit } from '@itchkit/core/document';
 import { rotateVector } from '@itchkit/core/geometry';
 import { useApplication } from '../application';
-import {
-  base,
-  card,
-  checked,
-  choose,
-  choosePart,
-  clickBench,
-  dropFile,
-  find,
-  giveToOtherSide,
-  goToStage,
-  kitOf,
-  setNumber,
-  takenIn,
-  treeRow,
-  unfold,
-} from '../steps';
+import { Hands, type Way } from '../hands';
+import { base, card, checked, find, kitOf, saved, treeRow } from '../steps';
 
 useApplication({ seed: false });
 
 const partNamed = (kit: Kit, name: string) => Object.values(kit.parts).find((part) => part.name === name)!;
 const bindingOf = (kit: Kit, part: string) => Object.values(kit.bindings).find((binding) => kit.parts[binding.part].name === part)!;
 const verdict = (page: Page) => find(page, '[data-verdict]');
+const button = (page: Page, name: string) => page.getByRole('button', { name, exact: true });
 
-async function pivotAt(page: Page, part: string, place: readonly number[]): Promise<void> {
-  await choosePart(page, part);
-  for (const [axis, name] of ['x', 'y', 'z'].entries()) await setNumber(page, `Pivot in the world ${name}`, place[axis]);
-}
+/** The job’s steps, as often as they come, by whatever the hands work with. */
+class Wirer {
+  constructor(
+    readonly page: Page,
+    readonly hands: Hands,
+  ) {}
 
-/** Binds the chosen part to a variable of the catalogue, as it is proposed. */
-async function bind(page: Page, part: string, variable: string): Promise<void> {
-  await choosePart(page, part);
-  await page.getByRole('searchbox', { name: 'Search' }).fill(variable);
-  const entry = page.getByRole('button', { name: new RegExp(`^${variable}`) });
-  await expect(entry).toHaveCount(1);
-  if ((await entry.getAttribute('aria-expanded')) !== 'true') await entry.click();
-  await page.getByRole('button', { name: `Bind ${part}`, exact: true }).click();
-  await checked(page);
+  async toStage(stage: string): Promise<void> {
+    const link = this.page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: new RegExp(`^${stage}`) });
+    await this.hands.press(`to ${stage}`, link);
+    await this.page.waitForURL(`**/${stage.toLowerCase()}`);
+  }
+
+  async press(name: string): Promise<void> {
+    await this.hands.press(name, button(this.page, name));
+  }
+
+  async number(label: string, value: number): Promise<void> {
+    await this.hands.type(label, this.page.getByRole('textbox', { name: label, exact: true }), String(value));
+  }
+
+  async place(label: string, place: readonly number[]): Promise<void> {
+    for (const [axis, name] of ['x', 'y', 'z'].entries()) await this.number(`${label} ${name}`, place[axis]);
+  }
+
+  async unfold(title: string): Promise<void> {
+    const fold = card(this.page)
+      .getByRole('button', { name: new RegExp(`^${title}`) })
+      .and(this.page.locator('[aria-expanded]'))
+      .first();
+    if ((await fold.getAttribute('aria-expanded')) === 'false') await this.hands.press(title, fold);
+  }
+
+  /** Binds a part to a variable of the catalogue, as it is proposed. */
+  async bind(part: string, variable: string): Promise<void> {
+    const { page, hands } = this;
+    await hands.part(part);
+    await hands.type('look for', page.getByRole('searchbox', { name: 'Search' }), variable);
+    const entry = page.getByRole('button', { name: new RegExp(`^${variable}`) });
+    await expect(entry).toHaveCount(1);
+    if ((await entry.getAttribute('aria-expanded')) !== 'true') await hands.press(variable, entry);
+    await this.press(`Bind ${part}`);
+    await checked(page);
+  }
+
+  async giveToOtherSide(parts: readonly string[], index: string): Promise<void> {
+    const { page, hands } = this;
+    await hands.parts(parts);
+    await this.unfold('Chain');
+    // The Card is that of these parts by then: it names who gets it.
+    await expect(card(page).getByText(/^In the mirror on the other side/)).toContainText(parts[parts.length - 1].replace('left', 'right'));
+    await hands.choose('Index there', index);
+    await this.press('Give it to the other side');
+    await saved(page);
+  }
 }
 
 /** A panel on the gate’s front, and two of its corners: the edge on which it is hung. */
@@ -49,136 +76,142 @@ const EDGE = [
   [0.02, 0.45, 0.08],
   [0.02, 2.75, 0.08],
 ] as const;
+const across = ([x, y, z]: readonly number[]) => [-x, y, z];
 
-test('from the lock’s file: a face split out and hinged, wired, linked, blurred, mirrored, given a late level, tried and packaged', async ({
-  page,
-}) => {
-  await page.goto(base());
-  await dropFile(page, 'tide-lock.glb', await buildTideLockGlb());
-  await takenIn(page);
-  await checked(page);
-  await page.getByRole('button', { name: /Mend all safe/ }).click();
-  await checked(page);
+for (const way of ['mouse', 'keyboard'] as const satisfies Way[])
+  test(`from the lock’s file, by ${way}: a face split out and hinged, wired, linked, blurred, mirrored, given a late level, tried and packaged`, async ({
+    page,
+  }) => {
+    const hands = new Hands(page, way);
+    const wirer = new Wirer(page, hands);
+    await page.goto(base());
+    await hands.bring('tide-lock.glb', await buildTideLockGlb(), page.getByRole('button', { name: 'New kit from a file' }));
+    await page.waitForURL('**/intake');
+    await hands.press('for Brinework', page.getByRole('dialog').getByRole('button', { name: /^Brinework/ }));
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+    await checked(page);
+    await hands.press('mend all safe', page.getByRole('button', { name: /Mend all safe/ }));
+    await checked(page);
 
-  // The face that is to be a shutter, on its own hinge.
-  await goToStage(page, 'Shape');
-  await choosePart(page, 'drv_gate_left');
-  await page.keyboard.press('Control+k');
-  await page.keyboard.type('look from the front');
-  await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'Faces', exact: true }).click();
-  await clickBench(page, ON_PANEL);
-  await expect(card(page)).toContainText(/[12] of \d+ of drv_gate_left/);
-  await page.getByRole('button', { name: 'Grow', exact: true }).click();
-  await page.getByRole('textbox', { name: 'Name of the new part' }).fill('drv_shutter');
-  await choose(page, 'Its pivot', 'where the old one is');
-  await page.getByRole('button', { name: /^Split off \d+ faces/ }).click();
-  await expect(treeRow(page, 'drv_shutter')).toBeVisible();
-  await page.getByRole('button', { name: 'Points', exact: true }).click();
-  for (const corner of EDGE) await clickBench(page, corner);
-  await page.getByRole('button', { name: 'Hinge along 1 to 2' }).click();
-  const shutter = partNamed(await kitOf(page), 'drv_shutter');
-  expect(Math.abs(rotateVector(shutter.rotation, [0, 1, 0])[1])).toBeCloseTo(1, 5);
-  const points = page.getByRole('button', { name: 'Points', exact: true });
-  await points.click();
-  await expect(points).toHaveAttribute('aria-pressed', 'false');
+    // The face that is to be a shutter, on its own hinge.
+    await wirer.toStage('Shape');
+    await hands.part('drv_gate_left');
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type('look from the front');
+    await page.keyboard.press('Enter');
+    await wirer.press('Faces');
+    await hands.bench('the panel', ON_PANEL);
+    await expect(card(page)).toContainText(/[12] of \d+ of drv_gate_left/);
+    await wirer.press('Grow');
+    await hands.type('call it', page.getByRole('textbox', { name: 'Name of the new part' }), 'drv_shutter');
+    await hands.choose('Its pivot', 'where the old one is');
+    await hands.press('split off', page.getByRole('button', { name: /^Split off \d+ faces/ }));
+    await expect(treeRow(page, 'drv_shutter')).toBeVisible();
+    await wirer.press('Points');
+    for (const corner of EDGE) await hands.bench('a corner', corner);
+    await wirer.press('Hinge along 1 to 2');
+    const shutter = partNamed(await kitOf(page), 'drv_shutter');
+    expect(Math.abs(rotateVector(shutter.rotation, [0, 1, 0])[1])).toBeCloseTo(1, 5);
+    await wirer.press('Points');
+    await expect(button(page, 'Points')).toHaveAttribute('aria-pressed', 'false');
 
-  for (const [part, place] of [
-    ['drv_gate_left', LOCK.gateHinge],
-    ['drv_strut_left', LOCK.strutHinge],
-    ['drv_arm_left', LOCK.armHinge],
-    ['drv_wheel_left', LOCK.wheel],
-    ['drv_wheel_right', [-LOCK.wheel[0], LOCK.wheel[1], LOCK.wheel[2]]],
-    ['drv_gate_right', [-LOCK.gateHinge[0], LOCK.gateHinge[1], LOCK.gateHinge[2]]],
-    ['drv_strut_right', [-LOCK.strutHinge[0], LOCK.strutHinge[1], LOCK.strutHinge[2]]],
-    ['drv_arm_right', [-LOCK.armHinge[0], LOCK.armHinge[1], LOCK.armHinge[2]]],
-    ['drv_pump_wheel', LOCK.pump],
-    ['drv_hook', LOCK.hook],
-  ] as const)
-    await pivotAt(page, part, place);
+    for (const [part, place] of [
+      ['drv_gate_left', LOCK.gateHinge],
+      ['drv_strut_left', LOCK.strutHinge],
+      ['drv_arm_left', LOCK.armHinge],
+      ['drv_wheel_left', LOCK.wheel],
+      ['drv_wheel_right', across(LOCK.wheel)],
+      ['drv_gate_right', across(LOCK.gateHinge)],
+      ['drv_strut_right', across(LOCK.strutHinge)],
+      ['drv_arm_right', across(LOCK.armHinge)],
+      ['drv_pump_wheel', LOCK.pump],
+      ['drv_hook', LOCK.hook],
+    ] as const) {
+      await hands.part(part);
+      await wirer.place('Pivot in the world', place);
+    }
 
-  // The left side: gate, what holds it, and the wheel that rolls.
-  await goToStage(page, 'Wiring');
-  await bind(page, 'drv_gate_left', 'lock_gate_swing');
-  await page.getByRole('button', { name: 'Table', exact: true }).click();
-  await setNumber(page, 'turn y at 78', -78);
-  await page.getByRole('button', { name: 'Stations', exact: true }).click();
-  await expect(verdict(page)).toHaveAttribute('data-verdict', 'right');
-  await choosePart(page, 'drv_strut_left');
-  await choosePart(page, 'drv_arm_left', true);
-  await unfold(page, 'Links');
-  for (const [axis, name] of ['x', 'y', 'z'].entries()) await setNumber(page, `Meet at ${name}`, 1000 * LOCK.joint[axis]);
-  await card(page).getByRole('button', { name: 'Work it out' }).click();
-  await expect(card(page).getByText(/^lock_gate_swing\[0\]: \d+ rows/)).toBeVisible();
-  await bind(page, 'drv_gantry', 'trolley_way');
-  await choosePart(page, 'drv_wheel_left');
-  await unfold(page, 'Links');
-  await card(page).getByRole('button', { name: 'Work it out' }).click();
-  await expect(card(page).getByText(/^trolley_way\[0\]: \d+ rows/)).toBeVisible();
+    // The left side: gate, what holds it, and the wheel that rolls.
+    await wirer.toStage('Wiring');
+    await wirer.bind('drv_gate_left', 'lock_gate_swing');
+    await wirer.press('Table');
+    await wirer.number('turn y at 78', -78);
+    await wirer.press('Stations');
+    await expect(verdict(page)).toHaveAttribute('data-verdict', 'right');
+    await hands.parts(['drv_strut_left', 'drv_arm_left']);
+    await wirer.unfold('Links');
+    await wirer.place(
+      'Meet at',
+      LOCK.joint.map((metres) => 1000 * metres),
+    );
+    await wirer.press('Work it out');
+    await expect(card(page).getByText(/^lock_gate_swing\[0\]: \d+ rows/)).toBeVisible();
+    await wirer.bind('drv_gantry', 'trolley_way');
+    await hands.part('drv_wheel_left');
+    await wirer.unfold('Links');
+    await wirer.press('Work it out');
+    await expect(card(page).getByText(/^trolley_way\[0\]: \d+ rows/)).toBeVisible();
 
-  // The right side is made of the left one.
-  await giveToOtherSide(page, ['drv_gate_left', 'drv_arm_left'], '1');
-  await giveToOtherSide(page, ['drv_wheel_left'], '0, as here');
-  await expect.poll(async () => (await kitOf(page)).links?.length).toBe(4);
-  let kit = await kitOf(page);
-  expect(['gate', 'strut', 'arm', 'wheel'].map((word) => bindingOf(kit, `drv_${word}_right`).index)).toEqual([1, 1, 1, 0]);
+    // The right side is made of the left one.
+    await wirer.giveToOtherSide(['drv_gate_left', 'drv_arm_left'], '1');
+    await wirer.giveToOtherSide(['drv_wheel_left'], '0, as here');
+    await expect.poll(async () => (await kitOf(page)).links?.length).toBe(4);
+    let kit = await kitOf(page);
+    expect(['gate', 'strut', 'arm', 'wheel'].map((word) => bindingOf(kit, `drv_${word}_right`).index)).toEqual([1, 1, 1, 0]);
 
-  // The shutter: stations at ± 20 degrees, the wrong way round as it turns out.
-  await bind(page, 'drv_shutter', 'crane_slew_angle');
-  await page.getByRole('button', { name: 'Table', exact: true }).click();
-  for (const [row, end, station] of [
-    [2, -170, -20],
-    [3, 170, 20],
-  ]) {
-    await setNumber(page, `turn y at ${end}`, -station);
-    await setNumber(page, `Value of row ${row}`, station);
-  }
-  await page.getByRole('button', { name: 'Stations', exact: true }).click();
-  await expect(verdict(page)).toHaveAttribute('data-verdict', 'wrong');
-  await verdict(page).getByRole('button', { name: 'Turn its way round' }).click();
-  await expect(verdict(page)).toHaveAttribute('data-verdict', 'right');
-  kit = await kitOf(page);
-  expect(bindingOf(kit, 'drv_shutter').rows.map(({ value, turn }) => [value, Math.round(Math.abs(turn[1]))])).toEqual([
-    [0, 0],
-    [-20, 20],
-    [20, 20],
-  ]);
+    // The shutter: stations at ± 20 degrees, the wrong way round as it turns out.
+    await wirer.bind('drv_shutter', 'crane_slew_angle');
+    await wirer.press('Table');
+    for (const [row, end, station] of [
+      [2, -170, -20],
+      [3, 170, 20],
+    ]) {
+      await wirer.number(`turn y at ${end}`, -station);
+      await wirer.number(`Value of row ${row}`, station);
+    }
+    await wirer.press('Stations');
+    await expect(verdict(page)).toHaveAttribute('data-verdict', 'wrong');
+    await hands.press('turn round', verdict(page).getByRole('button', { name: 'Turn its way round' }));
+    await expect(verdict(page)).toHaveAttribute('data-verdict', 'right');
+    kit = await kitOf(page);
+    expect(bindingOf(kit, 'drv_shutter').rows.map(({ value, turn }) => [value, Math.round(Math.abs(turn[1]))])).toEqual([
+      [0, 0],
+      [-20, 20],
+      [20, 20],
+    ]);
 
-  // Beyond its stations the platform would stop it short: the table is completed as that would do.
-  await find(page, '[data-finding]')
-    .filter({ hasText: 'Table does not cover the range' })
-    .locator('..')
-    .getByRole('button', { name: / …$/ })
-    .click();
-  await find(page, '[role=dialog] .MuiButton-contained').click();
-  await expect(page.getByRole('dialog')).toHaveCount(0);
+    // Beyond its stations the platform would stop it short: the table is completed as that would do.
+    const short = find(page, '[data-finding]').filter({ hasText: 'Table does not cover the range' }).locator('..');
+    await hands.press('look at the mend', short.getByRole('button', { name: / …$/ }));
+    await hands.press('complete it', find(page, '[role=dialog] .MuiButton-contained'));
+    await expect(page.getByRole('dialog')).toHaveCount(0);
 
-  // The wheel, still and blurred; and the hook, which gets a level below which it goes on as before.
-  await bind(page, 'drv_pump_wheel', 'pump_wheel_phase');
-  await page.getByRole('button', { name: 'Table', exact: true }).click();
-  await setNumber(page, 'turn x at 360', 360);
-  await choose(page, 'Beyond the table', /begin again/);
-  await unfold(page, 'Shown and hidden');
-  await card(page).getByRole('button', { name: 'Make a blurred stand-in' }).click();
-  await expect(treeRow(page, 'pump_wheel_blurred')).toBeVisible();
-  await bind(page, 'drv_hook', 'crane_hoist_drop');
-  const hoist = bindingOf(await kitOf(page), 'drv_hook').rows;
-  await choosePart(page, 'drv_hook');
-  await unfold(page, 'Chain');
-  await card(page).getByRole('button', { name: 'Put a carrier above' }).click();
-  await bind(page, 'drv_hook_carrier', 'crane_slew_angle');
-  kit = await kitOf(page);
-  expect(bindingOf(kit, 'drv_hook').rows).toEqual(hoist);
-  await expect(find(page, '[data-finding][data-grade=stop]')).toHaveText([]);
+    // The wheel, still and blurred; and the hook, which gets a level below which it goes on as before.
+    await wirer.bind('drv_pump_wheel', 'pump_wheel_phase');
+    await wirer.press('Table');
+    await wirer.number('turn x at 360', 360);
+    await hands.choose('Beyond the table', /begin again/);
+    await wirer.unfold('Shown and hidden');
+    await wirer.press('Make a blurred stand-in');
+    await expect(treeRow(page, 'pump_wheel_blurred')).toBeVisible();
+    await wirer.bind('drv_hook', 'crane_hoist_drop');
+    const hoist = bindingOf(await kitOf(page), 'drv_hook').rows;
+    await hands.part('drv_hook');
+    await wirer.unfold('Chain');
+    await wirer.press('Put a carrier above');
+    await wirer.bind('drv_hook_carrier', 'crane_slew_angle');
+    kit = await kitOf(page);
+    expect(bindingOf(kit, 'drv_hook').rows).toEqual(hoist);
+    await expect(find(page, '[data-finding][data-grade=stop]')).toHaveText([]);
 
-  await goToStage(page, 'Trial');
-  await expect(find(page, '[data-trial=running]')).toBeVisible();
-  await page.getByRole('button', { name: 'Duties', exact: true }).click();
-  await choose(page, 'Duty', 'A gate test');
-  await page.getByRole('button', { name: 'Play the duty' }).click();
-  await expect(page.getByRole('status', { name: 'Time in the duty' })).not.toHaveText('0.0 s');
-  await page.getByRole('button', { name: 'Stop the duty' }).click();
-  await goToStage(page, 'Ship');
-  await page.getByRole('button', { name: 'Build package' }).click();
-  await expect(page.getByRole('link', { name: 'Download' })).toBeVisible();
-});
+    await wirer.toStage('Trial');
+    await expect(find(page, '[data-trial=running]')).toBeVisible();
+    await wirer.press('Duties');
+    await hands.choose('Duty', 'A gate test');
+    await wirer.press('Play the duty');
+    await expect(page.getByRole('status', { name: 'Time in the duty' })).not.toHaveText('0.0 s');
+    await wirer.press('Stop the duty');
+    await wirer.toStage('Ship');
+    await wirer.press('Build package');
+    await expect(page.getByRole('link', { name: 'Download' })).toBeVisible();
+  });

@@ -62,9 +62,13 @@ export const spinsLeft = ({ moved }: PoseSum, { spin }: MovedParts): Int32Array 
   return moved.spin.filter((p) => !set.has(p));
 };
 
-/** Makes a settled pose ready for a clip: what is moved goes to rest, but spins that the clip sets anyway. @param left See `spinsLeft` */
+/**
+ * Makes a settled pose ready for a clip: what is moved goes to rest, but offsets, which are sampled into the sum at once, and spins that
+ * the clip sets anyway.
+ *
+ * @param left See `spinsLeft`
+ */
 export function restMoved({ flat, moved }: PoseSum, pose: Pose, left: Int32Array): void {
-  fill(pose.offset, moved.offset, 0);
   fill(pose.size, moved.size, 1);
   const { spin } = pose;
   for (let k = 0; k < left.length; k++) {
@@ -95,11 +99,10 @@ export function beginSum({ moved }: PoseSum, sum: Pose): void {
 }
 
 /**
- * Adds a share of a settled pose to a sum of such. Spins are added as the nearer of the two quaternions that say the same, and come to
- * length 1 in `endSum`.
+ * Adds a share of a settled pose to a sum of such, but its offsets. Spins are added as the nearer of the two quaternions that say the
+ * same, and come to length 1 in `endSum`.
  */
 export function addToSum({ moved }: PoseSum, sum: Pose, pose: Pose, share: number): void {
-  addShare(sum.offset, pose.offset, moved.offset, share);
   addShare(sum.size, pose.size, moved.size, share);
   if (moved.weights) for (let i = 0; i < sum.weights.length; i++) sum.weights[i] += share * pose.weights[i];
   const a = sum.spin;

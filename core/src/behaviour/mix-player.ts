@@ -233,20 +233,24 @@ export class MixPlayer {
     }
     const { sum, scratch } = this;
     beginSum(sum, out);
+    // Offsets add up wherever they are sampled.
+    const own = scratch.offset;
+    scratch.offset = out.offset;
     for (let i = 0; i < this.shares.length; i++) {
       if (this.shares[i] === 0) continue;
       restMoved(sum, scratch, this.mixed[i]?.left ?? sum.moved.spin);
-      this.sampleOne(at, i, scratch);
+      this.sampleOne(at, i, scratch, this.shares[i]);
       addToSum(sum, out, scratch, this.shares[i]);
     }
+    scratch.offset = own;
     endSum(sum, out);
   }
 
-  /** A clip's settled pose, of one at rest. */
-  private sampleOne(at: MixAt, peg: number, pose: Pose): void {
+  /** A clip's settled pose, of one at rest; of its offsets a share. */
+  private sampleOne(at: MixAt, peg: number, pose: Pose, share = 1): void {
     const one = this.mixed[peg];
     if (!one) return;
-    sampleClip(one.compiled, this.clipTime(at, peg), pose);
+    sampleClip(one.compiled, this.clipTime(at, peg), pose, share);
     settleTurns(this.flat, pose, this.sum.moved.turn);
   }
 }

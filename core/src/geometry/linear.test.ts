@@ -8,7 +8,9 @@ import {
   multiplyMat3,
   multiplyQuats,
   normalizeQuat,
+  pointBefore,
   quatFromTurn,
+  transformPoint,
   turnFromQuat,
   turnNearest,
 } from './linear';
@@ -76,4 +78,17 @@ test('an angle between rotations is exact for the smallest ones, and for quatern
       expect(angleBetweenQuats(float, float.map((value) => -1.0001 * value) as Quat)).toBeLessThan(1e-9);
     }),
   );
+});
+
+test('the point before a matrix is the one that it takes there; a flat one has none', () => {
+  const metre = fc.double({ min: -5, max: 5, noNaN: true });
+  const factor = fc.oneof(fc.double({ min: 0.1, max: 4, noNaN: true }), fc.double({ min: -4, max: -0.1, noNaN: true }));
+  const point = fc.tuple(metre, metre, metre) as fc.Arbitrary<Vec3>;
+  fc.assert(
+    fc.property(point, turn, fc.tuple(factor, factor, factor) as fc.Arbitrary<Vec3>, point, (at, degrees, scale, p) => {
+      const matrix = composeMatrix(at, quatFromTurn(degrees, 'xyz'), scale);
+      pointBefore(matrix, transformPoint(matrix, p))!.forEach((value, axis) => expect(value).toBeCloseTo(p[axis], 6));
+    }),
+  );
+  expect(pointBefore(composeMatrix([1, 2, 3], [0, 0, 0, 1], [1, 0, 1]), [1, 2, 3])).toBeNull();
 });

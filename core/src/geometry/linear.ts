@@ -36,6 +36,26 @@ export function transformPoint(m: ArrayLike<number>, p: ArrayLike<number>): Vec3
   ];
 }
 
+/** The point that an affine matrix takes to another one, by Cramer's rule; null where the matrix is flat. */
+export function pointBefore(m: ArrayLike<number>, p: ArrayLike<number>): Vec3 | null {
+  const x = p[0] - m[12];
+  const y = p[1] - m[13];
+  const z = p[2] - m[14];
+  // The columns crossed two by two.
+  const ax = m[5] * m[10] - m[6] * m[9];
+  const ay = m[6] * m[8] - m[4] * m[10];
+  const az = m[4] * m[9] - m[5] * m[8];
+  const determinant = m[0] * ax + m[1] * ay + m[2] * az;
+  if (determinant === 0) return null;
+  const bx = m[9] * m[2] - m[10] * m[1];
+  const by = m[10] * m[0] - m[8] * m[2];
+  const bz = m[8] * m[1] - m[9] * m[0];
+  const cx = m[1] * m[6] - m[2] * m[5];
+  const cy = m[2] * m[4] - m[0] * m[6];
+  const cz = m[0] * m[5] - m[1] * m[4];
+  return [(x * ax + y * ay + z * az) / determinant, (x * bx + y * by + z * bz) / determinant, (x * cx + y * cy + z * cz) / determinant];
+}
+
 /** M·v, of nine numbers by columns. */
 export function applyMat3(m: Mat3, v: ArrayLike<number>): Vec3 {
   return [m[0] * v[0] + m[3] * v[1] + m[6] * v[2], m[1] * v[0] + m[4] * v[1] + m[7] * v[2], m[2] * v[0] + m[5] * v[1] + m[8] * v[2]];

@@ -64,6 +64,7 @@ export function jointMatrices(kit: Kit, blobs: Blobs, skinId: Id, worldOf: (id: 
  *
  * @param worldOf World matrix of a part in the pose wanted.
  * @param weights Morph weights in the pose wanted; those at rest where left out.
+ * @param into What the same part gave before, to be written over: for many frames one after the other.
  */
 export function posedVertices(
   kit: Kit,
@@ -71,11 +72,12 @@ export function posedVertices(
   part: Part,
   worldOf: (id: Id) => Float64Array,
   weights?: ArrayLike<number>,
+  into?: Float64Array,
 ): Float64Array {
   if (part.mesh === null) return new Float64Array(0);
   const { primitives, strokes = [] } = kit.meshes[part.mesh];
   const total = meshCounts(kit, part.mesh).vertices;
-  const out = new Float64Array(3 * total);
+  const out = into?.length === 3 * total ? into : new Float64Array(3 * total);
   const joints = part.skin === null ? null : jointMatrices(kit, blobs, part.skin, worldOf);
   const world = worldOf(part.id);
   const rest = (kit.meshes[part.mesh].targets ?? []).map((target) => target.weight);
@@ -135,8 +137,9 @@ function placeSkinned(
   const m = new Float64Array(16 * matrices.length);
   matrices.forEach((matrix, j) => m.set(matrix, 16 * j));
   const vertices = positions.length / 3;
+  out.fill(0, at, at + positions.length);
   for (const { joints, weights } of sets) {
-    for (let v = 0; v < vertices; v++) {
+    for (let v = 0, o = at; v < vertices; v++, o += 3) {
       const x = positions[3 * v];
       const y = positions[3 * v + 1];
       const z = positions[3 * v + 2];
@@ -151,7 +154,6 @@ function placeSkinned(
         py += w * (m[j + 1] * x + m[j + 5] * y + m[j + 9] * z + m[j + 13]);
         pz += w * (m[j + 2] * x + m[j + 6] * y + m[j + 10] * z + m[j + 14]);
       }
-      const o = at + 3 * v;
       out[o] += px;
       out[o + 1] += py;
       out[o + 2] += pz;

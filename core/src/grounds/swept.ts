@@ -20,6 +20,8 @@ interface Sweeping {
   rigid: Float32Array[] | null;
   /** The world matrix for which it was measured last: a part that stands still is measured once. */
   last: Float64Array;
+  /** Where its vertices were at the last look, to be written over. */
+  posed?: Float64Array;
   swept: SweptPart;
 }
 
@@ -66,13 +68,11 @@ export function sweptParts(kit: Kit, blobs: Blobs, clips: Iterable<Clip>): Map<I
 export const framesOf = ({ lengthSeconds, rate }: Pick<Clip, 'lengthSeconds' | 'rate'>): number =>
   Math.max(1, Math.round(lengthSeconds * rate));
 
-function growSwept({ part, at, rigid, last, swept }: Sweeping, poser: Poser, kit: Kit, blobs: Blobs, moment: Moment): void {
+function growSwept(one: Sweeping, poser: Poser, kit: Kit, blobs: Blobs, moment: Moment): void {
+  const { part, at, rigid, last, swept } = one;
   if (rigid === null) {
-    takeIn(
-      swept,
-      posedVertices(kit, blobs, part, (id) => poser.worldOf(id), poser.weightsOf(part.id)),
-      moment,
-    );
+    one.posed = posedVertices(kit, blobs, part, (id) => poser.worldOf(id), poser.weightsOf(part.id), one.posed);
+    takeIn(swept, one.posed, moment);
     return;
   }
   const m = poser.world;

@@ -14,7 +14,7 @@ import {
 } from '../document';
 import { slerpQuats } from '../geometry';
 import { hermite, hermiteSlope } from './easing';
-import { formulaOf, formulaValue, restValue } from './formula';
+import { formulaOf, formulaValue, restValue } from './formula-track';
 import { keysBetween } from './split-keys';
 
 /** Closer than this to an end, a key is the end, seconds. */

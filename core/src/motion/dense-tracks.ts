@@ -95,8 +95,8 @@ export class DenseTracks {
     return this.weights.length > 0;
   }
 
-  /** Adds every track at a time to a pose: offsets add, sizes multiply, rotations and weights are set. */
-  sample(time: number, pose: Pose): void {
+  /** Adds every track at a time to a pose: offsets add by their share, sizes multiply, rotations and weights are set. */
+  sample(time: number, pose: Pose, share: number): void {
     for (const line of this.timelines) {
       const { times } = line;
       const at = (line.at = seek(times, line.at, time));
@@ -107,13 +107,13 @@ export class DenseTracks {
     const { row } = this;
     const { offset, spin } = pose;
     const { offsets, rotations } = this.packs;
-    for (let i = 0; i < offsets.length; i++) move(offsets[i], offset);
+    for (let i = 0; i < offsets.length; i++) move(offsets[i], offset, share);
     for (let i = 0; i < rotations.length; i++) turnAll(rotations[i], spin);
     for (const track of this.offsets) {
       interpolate(track, row);
-      offset[track.to] += row[0];
-      offset[track.to + 1] += row[1];
-      offset[track.to + 2] += row[2];
+      offset[track.to] += share * row[0];
+      offset[track.to + 1] += share * row[1];
+      offset[track.to + 2] += share * row[2];
     }
     for (const track of this.sizes) {
       interpolate(track, row);
@@ -147,16 +147,16 @@ function lay(pack: Pack): void {
   });
 }
 
-function move({ timeline: { at, u }, to, rows }: Pack, offset: Float64Array): void {
+function move({ timeline: { at, u }, to, rows }: Pack, offset: Float64Array, share: number): void {
   const n = to.length;
   let a = 3 * n * at;
   // At the last sample there is no next one, and nothing is taken of it.
   let b = u === 0 ? a : a + 3 * n;
   for (let t = 0; t < n; t++, a += 3, b += 3) {
     const o = to[t];
-    offset[o] += rows[a] + (rows[b] - rows[a]) * u;
-    offset[o + 1] += rows[a + 1] + (rows[b + 1] - rows[a + 1]) * u;
-    offset[o + 2] += rows[a + 2] + (rows[b + 2] - rows[a + 2]) * u;
+    offset[o] += share * (rows[a] + (rows[b] - rows[a]) * u);
+    offset[o + 1] += share * (rows[a + 1] + (rows[b + 1] - rows[a + 1]) * u);
+    offset[o + 2] += share * (rows[a + 2] + (rows[b + 2] - rows[a + 2]) * u);
   }
 }
 

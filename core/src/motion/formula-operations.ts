@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { defineOperation, idSchema, KEY_PROPERTIES, MOST_FORMULA, newId, partOf, type FormulaTrack, type Id } from '../document';
 import { clipOf } from './clip-operations';
-import { FormulaError, readFormula } from './formula';
+import { FormulaError, readFormula } from '../formula';
 import { frames } from './frames';
 
 /**

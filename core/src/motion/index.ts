@@ -4,7 +4,7 @@ export * from './clip-time';
 export * from './cue-times';
 export * from './cut-clip';
 export * from './easing';
-export * from './formula';
+export * from './formula-track';
 export * from './key-operations';
 export * from './mend-operations';
 export * from './match-names';

@@ -16,7 +16,7 @@ import {
   type Kit,
 } from '../document';
 import { clipOf } from './clip-operations';
-import { restValue } from './formula';
+import { restValue } from './formula-track';
 import { SAME_TIME } from './same-time';
 import { sampleKeys } from './sampler';
 

@@ -1,9 +1,10 @@
 import { readArray, type Blobs, type Clip, type FormulaTrack, type Key, type KeyProperty, type KeyTrack } from '../document';
+import type { Formula } from '../formula';
 import type { FlatParts, Pose } from '../geometry';
 import { DenseTracks } from './dense-tracks';
 import { EASING_CODES, hermite, monotoneTangents, SHAPE_OF_CODE } from './easing';
 import { seek } from './seek';
-import { formulaOf, formulaValue, restValue, type Formula } from './formula';
+import { formulaOf, formulaValue, restValue } from './formula-track';
 
 interface CompiledKeys {
   part: number;
@@ -164,16 +165,17 @@ function valueAt(track: CompiledKeys, time: number): number {
  * Adds a clip at a time to a pose. Offsets and turns add, sizes multiply, dense rotations come before turns.
  *
  * @param time Seconds within the clip (see `clipTime`).
+ * @param share How much of its offsets is added, 0 to 1; nothing else goes by it.
  */
-export function sampleClip(compiled: CompiledClip, time: number, pose: Pose): void {
-  for (const track of compiled.keys) addValue(pose, track.property, track.at, valueAt(track, time));
+export function sampleClip(compiled: CompiledClip, time: number, pose: Pose, share = 1): void {
+  for (const track of compiled.keys) addValue(pose, track.property, track.at, valueAt(track, time), share);
   for (const track of compiled.formulas)
-    addValue(pose, track.property, track.at, formulaValue(track.formula, track.gain, track.rest, time, compiled.lengthSeconds));
-  compiled.dense.sample(time, pose);
+    addValue(pose, track.property, track.at, formulaValue(track.formula, track.gain, track.rest, time, compiled.lengthSeconds), share);
+  compiled.dense.sample(time, pose, share);
 }
 
-function addValue(pose: Pose, property: KeyProperty, at: number, value: number): void {
-  if (property === 'offset') pose.offset[at] += value;
+function addValue(pose: Pose, property: KeyProperty, at: number, value: number, share: number): void {
+  if (property === 'offset') pose.offset[at] += share * value;
   else if (property === 'turn') pose.turn[at] += value;
   else if (property === 'size') pose.size[at] *= value;
   else if (property === 'weight') pose.weights[at] = value;

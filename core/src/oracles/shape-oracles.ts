@@ -1,7 +1,7 @@
 import { all, create } from 'mathjs/number';
 import { Triangle, Vector3 } from 'three';
 import { callOf, readArray, type Axis, type Id, type Kit, type MemoryBlobs, type Vec3 } from '../document';
-import { readFormula } from '../motion';
+import { readFormula } from '../formula';
 import { runCall } from '../operations';
 import { sweptParts } from '../grounds';
 import { mirrorParts, reparentParts, splitByPlane } from '../shape';

@@ -1,15 +1,15 @@
 import fc from 'fast-check';
 import { create, all } from 'mathjs';
 import { callOf, type DerivedVariable, type Kit } from '../document';
-import { FormulaError } from '../motion';
+import { FormulaError } from '../formula';
 import { chainKit, run } from '../tests/helpers';
-import { addBinding, neutralRow, removeDerived, setDerived, setSwitch } from '../wiring';
-import { derivedReaders, readDerived, withDerived } from './derived';
+import { addBinding, derivedReaders, neutralRow, readDerived, removeDerived, setDerived, setSwitch } from '../wiring';
+import { neutralsOf, withDerived } from './derived';
 
-const VARIABLES = [
+const VARIABLES = neutralsOf([
   { name: 'tide_way', indices: 0, neutral: 0 },
   { name: 'gate_lift', indices: 3, neutral: 0.5 },
-];
+]);
 const one = (name: string, expression: string): DerivedVariable => ({
   id: name,
   name,

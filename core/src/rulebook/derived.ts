@@ -1,73 +1,17 @@
 import type { DerivedVariable } from '../document';
-import { FormulaError, readFormula, type Formula } from '../motion';
-import { leverKey } from '../wiring';
+import type { NeutralOf } from '../wiring';
 import type { Rulebook, Variable } from './types';
 
 type Told = Pick<Variable, 'name' | 'indices' | 'neutral'>;
 
-/** A derived variable made ready. */
-export interface DerivedReader {
-  /** Its value where others stand by their `leverKey`; those that are not said stand at neutral. */
-  value(levers: Readonly<Record<string, number>>): number;
-  /** The platform’s variables that it looks at, itself or through others, by `leverKey`. */
-  looksAt: ReadonlyMap<string, { name: string; index: number | null }>;
-}
-
-/**
- * Makes the derived variables of a kit ready, in their order: each may look at the platform’s variables and at those before it, by the
- * functions of formulas. One that can’t be read is left out; `readDerived` says why.
- */
-export function derivedReaders(derived: readonly DerivedVariable[], variables: readonly Told[]): Map<string, DerivedReader> {
-  const out = new Map<string, DerivedReader>();
-  for (const one of derived) {
-    try {
-      out.set(one.name, readDerived(one, variables, out));
-    } catch (error) {
-      if (!(error instanceof FormulaError)) throw error;
-    }
-  }
-  return out;
-}
-
-/**
- * Makes one ready.
- *
- * @param before Those that it may look at beside the platform’s
- * @throws {FormulaError} with the character where its expression fails
- */
-export function readDerived(
-  { expression, neutral }: Pick<DerivedVariable, 'expression' | 'neutral'>,
-  variables: readonly Told[],
-  before: ReadonlyMap<string, DerivedReader>,
-): DerivedReader {
-  const looksAt = new Map<string, { name: string; index: number | null }>();
-  let levers: Readonly<Record<string, number>> = {};
-  const symbol = (name: string, index: number | null): Formula | null => {
-    const other = index === null ? before.get(name) : undefined;
-    if (other) {
-      for (const [key, one] of other.looksAt) looksAt.set(key, one);
-      return () => other.value(levers);
-    }
+/** The neutral values of a platform’s variables. */
+export const neutralsOf =
+  (variables: readonly Told[]): NeutralOf =>
+  (name, index) => {
     const variable = variables.find((one) => one.name === name);
     if (!variable || (variable.indices === 0 ? index !== null : index === null || index >= variable.indices)) return null;
-    const key = leverKey(name, index);
-    looksAt.set(key, { name, index });
-    return () => levers[key] ?? variable.neutral;
+    return variable.neutral;
   };
-  const formula = readFormula(
-    expression,
-    {},
-    { symbol, there: 'variables of the platform (name[0] where there are several), pi, tau and e' },
-  );
-  return {
-    looksAt,
-    value(now) {
-      levers = now;
-      const value = formula(0, 0);
-      return Number.isFinite(value) ? value : neutral;
-    },
-  };
-}
 
 /** A rulebook with a kit’s own variables among its own; the same where there are none. */
 export function withDerived(rulebook: Rulebook, derived: readonly DerivedVariable[] | undefined): Rulebook {

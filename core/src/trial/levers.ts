@@ -1,5 +1,5 @@
-import { leverKey } from '../wiring';
-import { derivedReaders, type Rulebook } from '../rulebook';
+import { derivedReaders, leverKey } from '../wiring';
+import { neutralsOf, type Rulebook } from '../rulebook';
 import type { LoadedPackage } from '../ship';
 import type { Lever } from './lever';
 
@@ -9,7 +9,7 @@ import type { Lever } from './lever';
  */
 export function levers({ kit }: LoadedPackage, { variables }: Rulebook): Lever[] {
   const rows = new Map<string, Lever>();
-  const derived = derivedReaders(kit.derived ?? [], variables);
+  const derived = derivedReaders(kit.derived ?? [], neutralsOf(variables));
   const leverFor = (name: string, index: number | null): Lever[] => {
     const variable = variables.find((one) => one.name === name);
     if (!variable || !isPassedIn(index, variable.indices)) return [];

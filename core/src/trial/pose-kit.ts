@@ -1,8 +1,8 @@
 import type { Blobs, Clip, Id, Kit, PoseDelta, Quat, TurnOrder } from '../document';
 import { copyPose, multiplyQuats, quatFromTurn, type Pose, type Poser } from '../geometry';
 import { overlaysOf, sampleStack, stackClips, type ClipStack } from '../motion';
-import { derivedReaders, type DerivedReader, type Variable } from '../rulebook';
-import { addBindingPose, isShown, leverKey } from '../wiring';
+import { neutralsOf, type Variable } from '../rulebook';
+import { addBindingPose, derivedReaders, isShown, leverKey, type DerivedReader } from '../wiring';
 
 /** A part that is held in a pose, relative to rest. */
 export interface HeldPose {
@@ -49,10 +49,7 @@ function derivedOf({ derived }: Kit, variables: readonly Variable[]): Map<string
   const kept = readers.get(derived);
   if (kept?.variables === variables) return kept.made;
   const own = new Set(derived.map(({ name }) => name));
-  const made = derivedReaders(
-    derived,
-    variables.filter(({ name }) => !own.has(name)),
-  );
+  const made = derivedReaders(derived, neutralsOf(variables.filter(({ name }) => !own.has(name))));
   readers.set(derived, { variables, made });
   return made;
 }

@@ -1,4 +1,4 @@
-import type { Axis, Kit, Link, Vec3 } from '../document';
+import type { Axis, Id, Kit, Link, Vec3 } from '../document';
 import {
   composeMatrix,
   cross,
@@ -11,7 +11,8 @@ import {
   transformPoint,
   type Mat4,
 } from '../geometry';
-import { addBindingPose, leverKey } from './evaluate-binding';
+import { bindingsAlong, type BindingAlong } from './bindings-along';
+import { addBindingPose } from './evaluate-binding';
 
 /** How the parts of a link stand in the world at a value of its variable. */
 export interface LinkFrames {
@@ -24,33 +25,34 @@ export interface LinkFrames {
 /** Places the parts of a link at values of its variable, everything else at rest. */
 export class LinkStand {
   private readonly poser: Poser;
-  private readonly bindings;
+  private readonly along: BindingAlong[];
+  /** The parts’ own frames in their parents, where they stand at rest. */
+  private readonly locals: { parent: Id | null; local: Mat4 }[];
   /** Values at which something that carries the parts changes its way. */
   readonly stations: number[];
 
   constructor(
-    private readonly kit: Kit,
+    kit: Kit,
     private readonly link: Link,
   ) {
     this.poser = new Poser(flattenParts(kit));
-    const key = leverKey(link.variable, link.index);
-    this.bindings = Object.values(kit.bindings).filter(
-      ({ variable, index, part }) => leverKey(variable, index) === key && !link.parts.includes(part),
-    );
-    const values = new Set(this.bindings.flatMap(({ rows }) => rows.map(({ value }) => value)));
+    this.locals = link.parts.map((id) => {
+      const { parent, translation, rotation } = kit.parts[id];
+      return { parent, local: composeMatrix(translation, rotation, [1, 1, 1]) };
+    });
+    this.along = bindingsAlong(kit, link).filter(({ binding }) => !link.parts.includes(binding.part));
+    const own = this.along.filter(({ binding }) => binding.variable === link.variable);
+    const values = new Set(own.flatMap(({ binding }) => binding.rows.map(({ value }) => value)));
     this.stations = [...values].filter((value) => value > link.min && value < link.max).sort((a, b) => a - b);
   }
 
   at(value: number): LinkFrames {
     const { poser, link } = this;
     poser.reset();
-    for (const binding of this.bindings) addBindingPose(binding, value, poser.flat.indexOf.get(binding.part)!, poser.pose);
+    for (const { binding, valueAt } of this.along)
+      addBindingPose(binding, valueAt(value), poser.flat.indexOf.get(binding.part)!, poser.pose);
     poser.update();
-    const frames = link.parts.map((id) => {
-      const { parent, translation, rotation } = this.kit.parts[id];
-      const local = composeMatrix(translation, rotation, [1, 1, 1]);
-      return parent === null ? local : multiplyMatrices(Float64Array.from(poser.worldOf(parent)), local);
-    });
+    const frames = this.locals.map(({ parent, local }) => (parent === null ? local : multiplyMatrices(poser.worldOf(parent), local)));
     return { frames, on: link.on === null ? null : Float64Array.from(poser.worldOf(link.on)) };
   }
 }
@@ -63,12 +65,6 @@ export function axisOf(frame: Mat4, axis: Axis): Vec3 {
   const column: Vec3 = [frame[4 * axis], frame[4 * axis + 1], frame[4 * axis + 2]];
   const length = Math.hypot(...column) || 1;
   return column.map((value) => value / length) as Vec3;
-}
-
-/** Where a point of the world is in a frame; null where the frame is flat. */
-export function inFrame(frame: Mat4, point: Vec3): Vec3 | null {
-  const back = invertMatrix(frame);
-  return back && transformPoint(back, point);
 }
 
 const plus = (a: Vec3, b: Vec3, by = 1): Vec3 => [a[0] + by * b[0], a[1] + by * b[1], a[2] + by * b[2]];

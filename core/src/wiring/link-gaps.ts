@@ -11,6 +11,7 @@ import {
   transformPoint,
   type Mat4,
 } from '../geometry';
+import { bindingsAlong } from './bindings-along';
 import { addBindingPose, evaluateBinding, leverKey } from './evaluate-binding';
 import { armAbout, endOf, LinkStand, originOf } from './link-frames';
 import { LINK_GAP, LINK_METRES, solveLink } from './solve-link';
@@ -48,12 +49,11 @@ function looksOf(kit: Kit, link: Link): number[] {
 /** The kit as its tables pose it at values of the link’s variable, all else at rest. */
 function posed(kit: Kit, link: Link): { at(value: number): (id: Id) => Mat4 } {
   const poser = new Poser(flattenParts(kit));
-  const key = leverKey(link.variable, link.index);
-  const bindings = Object.values(kit.bindings).filter((one) => leverKey(one.variable, one.index) === key);
+  const along = bindingsAlong(kit, link);
   return {
     at(value) {
       poser.reset();
-      for (const binding of bindings) addBindingPose(binding, value, poser.flat.indexOf.get(binding.part)!, poser.pose);
+      for (const { binding, valueAt } of along) addBindingPose(binding, valueAt(value), poser.flat.indexOf.get(binding.part)!, poser.pose);
       poser.update();
       return (id) => poser.worldOf(id);
     },

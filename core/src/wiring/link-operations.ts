@@ -140,12 +140,15 @@ function settled(kit: Kit, link: Link): boolean {
   }
 }
 
+/** What decides how links turn. */
+const LOOKED_AT = ['parts', 'bindings', 'links', 'derived'] as const;
+
 /**
  * Links that were right and are not after a change of what carries them, or of where they meet: they are to be worked out anew. One whose
  * own table was changed by hand is left as it was made.
  */
 export function unsettledBy(before: Kit, after: Kit): Id[] {
-  if (!after.links || (before.parts === after.parts && before.bindings === after.bindings && before.links === after.links)) return [];
+  if (!after.links || LOOKED_AT.every((section) => before[section] === after[section])) return [];
   return after.links
     .filter((link) => {
       const old = before.links?.find(({ id }) => id === link.id);

@@ -5,11 +5,12 @@ import { quatFromTurn, transformPoint } from '../geometry';
 import { plainPose } from '../oracles';
 import { run } from '../tests/helpers';
 import { addBinding, neutralRow, setBindingRow } from './binding-operations';
+import { setDerived } from './derived-operations';
 import { evaluateBinding } from './evaluate-binding';
 import { isSettled, partedAt, spanOfTables, tablesOf, worstGap } from './link-gaps';
 import { addLink, removeLinks, renewLinks, unsettledBy } from './link-operations';
 import { proposeLink } from './link-proposal';
-import { LINK_METRES } from './solve-link';
+import { LINK_DEGREES, LINK_METRES } from './solve-link';
 
 const blobs = new MemoryBlobs();
 const MIN = -20;
@@ -234,6 +235,53 @@ test('a link follows when a pivot above it moves, and leaves alone what was chan
   const free = run(linked, blobs, callOf(removeLinks, { links: ['link'] }));
   expect(free.links).toBeUndefined();
   expect(free.bindings).toEqual(linked.bindings);
+});
+
+test('a link follows what is worked out of its variable, whatever else that looks at standing at neutral', () => {
+  const own = (name: string, expression: string) => callOf(setDerived, { name, expression, unit: 'deg', min: -90, max: 90, neutral: 0 });
+  const bound = (part: Id, variable: string, rows: [value: number, degrees: number][]) =>
+    callOf(addBinding, {
+      part,
+      variable,
+      index: null,
+      outside: 'clamp',
+      rows: rows.map(([value, degrees]) => ({ ...neutralRow(value), turn: [0, 0, degrees] as Vec3 })),
+    });
+  const bar = kitOf([
+    { id: 'base', parent: null, at: [0, 0, 0] },
+    { id: 'mast', parent: 'base', at: [9, 0, 0] },
+    { id: 'crank', parent: 'base', at: [0, 0, 0] },
+    { id: 'arm', parent: 'crank', at: [0, 2, 0] },
+    { id: 'stay', parent: 'base', at: [3, 0, 0] },
+  ]);
+  // The tide stands at 5 where it is at rest, as the mast's table says.
+  const kit = [
+    bound('mast', 'tide', [
+      [5, 0],
+      [9, 30],
+    ]),
+    own('bent', 'jib * jib / 30 + tide - 5'),
+    own('swing', 'bent * 2'),
+    bound('crank', 'swing', [
+      [0, 0],
+      [-90, -90],
+      [90, 90],
+    ]),
+  ].reduce((made, call) => run(made, blobs, call), bar);
+  const linked = run(kit, blobs, linkOf({ kind: 'meet', parts: ['arm', 'stay'], at: [3, 0, 0] }));
+  const [arm, stay] = tablesOf(linked, linked.links![0]);
+  for (const value of [MIN, -7.3, 0, 4, 17.17, MAX]) {
+    const crank = (2 * value * value) / 30;
+    expect(Math.abs(evaluateBinding(arm!, value).turn[2] + crank)).toBeLessThan(LINK_DEGREES);
+    expect(Math.abs(evaluateBinding(stay!, value).turn[2] - crank)).toBeLessThan(LINK_DEGREES);
+  }
+  expect(isSettled(linked, linked.links![0])).toBe(true);
+  // Worked out otherwise, the link has to be worked out anew, too.
+  const { id } = linked.derived!.find(({ name }) => name === 'bent')!;
+  const other = run(linked, blobs, callOf(setDerived, { ...linked.derived!.find((one) => one.id === id)!, expression: 'jib / 2' }));
+  expect(unsettledBy(linked, other)).toEqual(['link']);
+  const renewed = run(other, blobs, callOf(renewLinks, { links: ['link'] }));
+  expect(evaluateBinding(tablesOf(renewed, renewed.links![0])[1]!, 17.17).turn[2]).toBeCloseTo(17.17, 6);
 });
 
 /** A box between two corners, in the axes of a part. */

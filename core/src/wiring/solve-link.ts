@@ -1,5 +1,5 @@
 import { KitError, type BindingRow, type Id, type Kit, type Link, type LinkKind, type Vec3 } from '../document';
-import { largestStretch, transformPoint, type Mat4 } from '../geometry';
+import { largestStretch, pointBefore, transformPoint, type Mat4 } from '../geometry';
 import { neutralFirst, neutralRow } from './binding-operations';
 import {
   angleAbout,
@@ -8,7 +8,6 @@ import {
   bendOf,
   contactOf,
   endOf,
-  inFrame,
   LinkStand,
   meetingOf,
   originOf,
@@ -63,7 +62,7 @@ const flat = (kit: Kit, id: Id): never => {
 
 /** A frame’s point, or an error that says whose frame has no room for it. */
 const within = (kit: Kit, link: Link, frames: readonly Mat4[], i: number, point: Vec3): Vec3 =>
-  inFrame(frames[i], point) ?? flat(kit, link.parts[i]);
+  pointBefore(frames[i], point) ?? flat(kit, link.parts[i]);
 
 function mustBeParallel(kit: Kit, { parts, axes }: Link, frames: readonly Mat4[]): void {
   const [a, b] = axes.map((axis, i) => axisOf(frames[i], axis));

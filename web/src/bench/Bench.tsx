@@ -10,6 +10,7 @@ import { proposedOnce } from '../session/proposed';
 import { DAY, NIGHT } from '../theme/tokens';
 import type { BenchStage, Shown } from './bench-stage';
 import { BenchView } from './bench-view';
+import { BenchSight } from './BenchSight';
 import { BenchSign } from './BenchSign';
 import { SurfaceMarks } from './SurfaceMarks';
 import { surfacePicks } from './surface-picks';
@@ -139,6 +140,7 @@ export function Bench({ stage }: { stage: BenchStage }) {
       />
       {view && stage.surfaces && <SurfaceMarks view={view} bounds={bounds} tokens={tokens} />}
       {view && stage.Overlays && <stage.Overlays view={view} bounds={bounds} tokens={tokens} />}
+      {view && <BenchSight view={view} />}
       <BenchSign stage={stage} says={tried.says} />
     </Box>
   );

@@ -2,7 +2,7 @@ import * as THREE from 'three';
 import type { Blobs, Kit, Vec3 } from '@itchkit/core/document';
 import { flattenParts, Poser } from '@itchkit/core/geometry';
 import { chainKit } from '../../../core/src/tests/helpers';
-import { BenchPointer, type PointerEvents } from './bench-pointer';
+import { BenchPointer, type Aim, type PointerEvents } from './bench-pointer';
 import type { ToolPoint } from './bench-tool';
 import { KitScene } from './kit-scene';
 import type { SurfaceHit } from './snap-point';
@@ -197,4 +197,36 @@ test('a tool is asked first: what it takes is its own until the button is up, wh
   takes = false;
   click(pixelOf(ON_LOW));
   expect(said.at(-1)).toEqual(['pick', 'low', false]);
+});
+
+test('the keyboard’s sight picks, brushes and swings as a pointer does, and captures none', () => {
+  const { pointer, said, pixelOf, canvas } = bench();
+  const aim = (at: { x: number; y: number }, fields: Partial<Aim> = {}): Aim => ({
+    clientX: at.x,
+    clientY: at.y,
+    button: 0,
+    buttons: 1,
+    altKey: false,
+    shiftKey: false,
+    ctrlKey: false,
+    metaKey: false,
+    pointerId: null,
+    ...fields,
+  });
+  const on = aim(pixelOf(ON_LOW));
+  pointer.press(on);
+  pointer.release(on);
+  pointer.press({ ...aim(pixelOf(ON_HIGH)), shiftKey: true });
+  pointer.release({ ...aim(pixelOf(ON_HIGH)), shiftKey: true });
+  pointer.mode = 'faces';
+  pointer.press(on);
+  pointer.move(aim(pixelOf(ON_HIGH)));
+  pointer.release(aim(pixelOf(ON_HIGH)));
+  expect(said.filter(([what]) => what !== 'hold')).toEqual([
+    ['pick', 'low', false],
+    ['pick', 'high', true],
+    ['face', { part: 'low', face: expect.any(Number) as number }, { start: true, take: false }],
+    ['face', { part: 'high', face: expect.any(Number) as number }, { start: false, take: false }],
+  ]);
+  expect(canvas.setPointerCapture).not.toHaveBeenCalled();
 });

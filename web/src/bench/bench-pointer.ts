@@ -27,6 +27,19 @@ export interface PointerEvents {
   swung(degrees: number | null): void;
 }
 
+/** Where and how the bench is pressed: by a pointer, or by the keyboard’s sight, which has no pointer to capture. */
+export interface Aim {
+  clientX: number;
+  clientY: number;
+  button: number;
+  buttons: number;
+  altKey: boolean;
+  shiftKey: boolean;
+  ctrlKey: boolean;
+  metaKey: boolean;
+  pointerId: number | null;
+}
+
 interface Around {
   canvas: HTMLCanvasElement;
   camera: THREE.PerspectiveCamera;
@@ -55,23 +68,24 @@ export class BenchPointer {
     private readonly events: PointerEvents,
   ) {
     const { canvas } = around;
-    canvas.addEventListener('pointerdown', this.onDown, { capture: true });
-    canvas.addEventListener('pointermove', this.onMove);
-    canvas.addEventListener('pointerup', this.onUp);
+    canvas.addEventListener('pointerdown', (event) => this.press(event), { capture: true });
+    canvas.addEventListener('pointermove', (event) => this.move(event));
+    canvas.addEventListener('pointerup', (event) => this.release(event));
   }
 
-  private readonly onDown = (event: PointerEvent) => {
+  /** The button goes down: a tool, a hinge or a brush may take hold. */
+  press(event: Aim): void {
     this.down = event.button === 0 && !this.around.busy() ? { x: event.clientX, y: event.clientY } : null;
     if (this.down && this.tool?.down(this.toolPoint(event))) {
       this.toolHolds = true;
       this.around.holdView(true);
-      this.around.canvas.setPointerCapture(event.pointerId);
+      this.capture(event);
       return;
     }
     if (this.down && this.mode !== 'faces' && this.swing) this.hold = this.takeSwing(event);
     if (this.hold) {
       this.around.holdView(true);
-      this.around.canvas.setPointerCapture(event.pointerId);
+      this.capture(event);
       return;
     }
     if (!this.down || this.mode !== 'faces') return;
@@ -81,10 +95,14 @@ export class BenchPointer {
     this.brushing = true;
     this.around.holdView(true);
     this.events.face(hit, { start: true, take: event.altKey });
-  };
+  }
 
-  private readonly onMove = (event: PointerEvent) => {
-    if (this.toolHolds) return this.tool?.move(this.toolPoint(event));
+  /** What holds goes along. */
+  move(event: Aim): void {
+    if (this.toolHolds) {
+      this.tool?.move(this.toolPoint(event));
+      return;
+    }
     if (event.buttons === 0 && this.tool?.hover) this.tool.hover(this.toolPoint(event));
     if (this.hold) {
       const { x, y } = this.placeOf(event);
@@ -93,9 +111,10 @@ export class BenchPointer {
     }
     if (this.brushing && this.down && Math.hypot(event.clientX - this.down.x, event.clientY - this.down.y) > SLIP)
       this.events.face(this.hitAt(event), { start: false, take: event.altKey });
-  };
+  }
 
-  private readonly onUp = (event: PointerEvent) => {
+  /** The button comes up: what held lets go, else what lies there is picked. */
+  release(event: Aim): void {
     if (this.toolHolds) {
       this.toolHolds = false;
       this.around.holdView(false);
@@ -115,7 +134,11 @@ export class BenchPointer {
     if (!this.down || Math.hypot(event.clientX - this.down.x, event.clientY - this.down.y) > SLIP || this.around.busy()) return;
     if (this.mode === 'parts') this.events.pick(this.hitAt(event)?.part ?? null, event.shiftKey || event.ctrlKey || event.metaKey);
     else if (this.mode === 'points') this.events.point(this.hitsAround(event), (point) => this.pixelsTo(point, event));
-  };
+  }
+
+  private capture({ pointerId }: Aim): void {
+    if (pointerId !== null) this.around.canvas.setPointerCapture(pointerId);
+  }
 
   /** Where the pointer is on the picture, −1 to 1 across and up. */
   private placeOf({ clientX, clientY }: { clientX: number; clientY: number }): THREE.Vector2 {
@@ -123,7 +146,7 @@ export class BenchPointer {
     return new THREE.Vector2(((clientX - rect.left) / rect.width) * 2 - 1, 1 - ((clientY - rect.top) / rect.height) * 2);
   }
 
-  private toolPoint(event: PointerEvent): ToolPoint {
+  private toolPoint(event: Aim): ToolPoint {
     const place = this.placeOf(event);
     const hit = this.meshHitAt(place);
     const normal = hit?.face ? hit.face.normal.clone().transformDirection(hit.object.matrixWorld) : null;
@@ -147,7 +170,7 @@ export class BenchPointer {
   }
 
   /** A hold of the part whose hinge is tried, where the pointer is on it or on what it carries. */
-  private takeSwing(event: PointerEvent): SwingHold | null {
+  private takeSwing(event: Aim): SwingHold | null {
     const shown = this.around.kit();
     const place = this.placeOf(event);
     const hit = this.meshHitAt(place);
@@ -171,7 +194,7 @@ export class BenchPointer {
   }
 
   /** A corner that stands against what is far behind it is half missed by a click: so it is looked around a little. */
-  private hitsAround({ clientX, clientY }: PointerEvent): SurfaceHit[] {
+  private hitsAround({ clientX, clientY }: Aim): SurfaceHit[] {
     const turns = Array.from({ length: AROUND }, (_, i) => (2 * Math.PI * i) / AROUND);
     const places = [[0, 0], ...turns.map((turn) => [REACH * Math.cos(turn), REACH * Math.sin(turn)])];
     const hits = places.flatMap(([x, y]) => this.hitAt({ clientX: clientX + x, clientY: clientY + y }) ?? []);

@@ -17,7 +17,7 @@ import type { Gizmo, PickMode } from '../session/ui-store';
 import type { Tokens } from '../theme/tokens';
 import { BenchHalves } from './bench-halves';
 import type { BenchTool } from './bench-tool';
-import { BenchPointer, type PointerEvents } from './bench-pointer';
+import { BenchPointer, type Aim, type PointerEvents } from './bench-pointer';
 import { fitView } from './fit-view';
 import { buildGround, personOf, type GroundOptions } from './ground';
 import { KitScene, type MaterialLook } from './kit-scene';
@@ -49,6 +49,8 @@ const SPECK = 0.3;
 /** How bright it is by day, and by night. */
 const DAYLIGHT = { sky: 2.1, sun: 1.7, ground: 1 };
 const DARK = { sky: 0.35, sun: 0.12, ground: 0.16 };
+
+type AimKeys = Pick<Aim, 'shiftKey' | 'altKey' | 'ctrlKey' | 'metaKey'>;
 
 /** The 3D view. Draws when something changed, never in an idle loop. */
 export class BenchView {
@@ -256,6 +258,26 @@ export class BenchView {
   /** The kit's objects, for what paints them otherwise. */
   get painted(): KitScene {
     return this.kitScene;
+  }
+
+  /**
+   * Does what the pointer would at a place, pixels from the left and the top of the bench.
+   *
+   * @param holds Whether the button is down while it moves
+   */
+  aim(what: 'press' | 'move' | 'release', place: { x: number; y: number }, keys: AimKeys, holds = false): void {
+    const { shiftKey, altKey, ctrlKey, metaKey } = keys;
+    this.pointer[what]({ ...this.onPage(place), button: 0, buttons: holds ? 1 : 0, shiftKey, altKey, ctrlKey, metaKey, pointerId: null });
+  }
+
+  /** The part that is seen at a place, pixels from the left and the top of the bench. */
+  partAt(place: { x: number; y: number }): Id | null {
+    return this.pointer.hitAt(this.onPage(place))?.part ?? null;
+  }
+
+  private onPage({ x, y }: { x: number; y: number }): { clientX: number; clientY: number } {
+    const { left, top } = this.renderer.domElement.getBoundingClientRect();
+    return { clientX: left + x, clientY: top + y };
   }
 
   /** The hinge that dragging tries. */

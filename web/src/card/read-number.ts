@@ -1,4 +1,4 @@
-import { readFormula, FormulaError } from '@itchkit/core/motion';
+import { readFormula, FormulaError } from '@itchkit/core/formula';
 
 /** Factors to metres, degrees and seconds (the international inch and foot of 1959). */
 const FACTORS: Record<string, Record<string, number>> = {

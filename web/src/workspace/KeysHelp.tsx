@@ -44,7 +44,8 @@ export function KeysHelp({ open, commands, onClose }: { open: boolean; commands:
           ))}
           <Box sx={{ breakInside: 'avoid', fontSize: 13, color: 'text.secondary', maxWidth: 320 }}>
             Enter on a finding mends it. In a number field the arrows step, with Shift by ten, with Alt by a tenth. F2 renames a part in the
-            tree.
+            tree. The sight on the bench goes by arrows, with Shift by ten, with Alt by a pixel; Enter presses there, Space takes hold and
+            lets go.
           </Box>
         </Box>
       </DialogContent>

@@ -74,6 +74,7 @@ export function commandsOf(stage: StageDefinition, workspace: WorkspaceContext):
     { id: 'shelf', title: 'Go to the shelf', group: 'Everywhere', keys: [], run: () => go('/') },
     { id: 'scheme', title: dark ? 'To day' : 'To night watch', group: 'Everywhere', keys: [], run: switchScheme },
     { id: 'let-go', title: 'Let go of one thing', group: 'Bench', keys: ['Esc'], run: () => ui.setState(innermost) },
+    { id: 'sight', title: 'Aim on the bench by arrows', group: 'Bench', keys: ['X'], run: () => focusOn('[data-sight]') },
     { id: 'frame', title: 'Frame the selection, or everything', group: 'Bench', keys: ['F'], run: () => frame() },
     ...VIEWS.map(({ id, title, from }): Command => ({ id: `look.${id}`, title, group: 'Bench', keys: [], run: () => frame(from) })),
     { id: 'move', title: 'Move on the bench', group: 'Bench', keys: ['M'], blocked: moves, run: () => gizmo('move') },

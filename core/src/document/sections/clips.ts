@@ -68,7 +68,7 @@ export interface SampleTrack {
   values: Accessor;
 }
 
-/** One number by an expression of time, in the unit of a key track (see `motion/formula.ts`). */
+/** One number by an expression of time, in the unit of a key track (see `formula`). */
 export interface FormulaTrack {
   kind: 'formula';
   id: Id;

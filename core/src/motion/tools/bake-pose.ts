@@ -17,7 +17,7 @@ import {
 } from '../../document';
 import { conjugateQuat, flattenParts, multiplyQuats, newPose, quatFromTurn, type FlatParts, type Pose } from '../../geometry';
 import { clipOf } from '../clip-operations';
-import { restValue } from '../formula';
+import { restValue } from '../formula-track';
 import { compileClip, sampleClip } from '../sampler';
 import { ToolError, trackFor } from './chosen';
 

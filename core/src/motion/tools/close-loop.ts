@@ -18,7 +18,7 @@ import { rowOf } from '../cut-clip';
 import { frames } from '../frames';
 import { keysBetween, valueOf } from '../split-keys';
 import { SAME_TIME, tidyTime } from '../same-time';
-import { restValue } from '../formula';
+import { restValue } from '../formula-track';
 import { trackTimes } from '../track-times';
 import { refuseFormulas, ToolError } from './chosen';
 

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { defineOperation, idSchema, idsSchema, nameList, newId, partOf, type Id, type KeyTrack } from '../../document';
 import { clipOf } from '../clip-operations';
-import { restValue } from '../formula';
+import { restValue } from '../formula-track';
 import { number, ToolError, trackFor } from './chosen';
 import { scaledAbout } from './scale-values';
 import { shifted } from './shift-keys';

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { defineOperation, type Key } from '../../document';
-import { restValue } from '../formula';
+import { restValue } from '../formula-track';
 import { plural } from '../key-operations';
 import { chosenArgs, number, replaceChosen, ToolError, type Chosen } from './chosen';
 

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { defineOperation, idSchema, idsSchema, newId, partOf, type Id } from '../../document';
 import { clipOf } from '../clip-operations';
-import { restValue } from '../formula';
+import { restValue } from '../formula-track';
 import { tidyTime } from '../same-time';
 import { valueOf } from '../split-keys';
 import { number, trackFor } from './chosen';

@@ -15,7 +15,7 @@ import {
 import { angleBetweenQuats, quatFromTurn, slerpQuats, turnNearest } from '../../geometry';
 import { rowOf } from '../cut-clip';
 import { easingCorners } from '../easing';
-import { formulaOf, formulaValue, restValue } from '../formula';
+import { formulaOf, formulaValue, restValue } from '../formula-track';
 import { frames } from '../frames';
 import { valueOf } from '../split-keys';
 import { curveKeys, straightKeys } from './fit-keys';

@@ -16,7 +16,7 @@ import {
 } from '../../document';
 import { MeasuredVertices, reachOf } from '../../geometry';
 import { clipOf } from '../clip-operations';
-import { restValue } from '../formula';
+import { restValue } from '../formula-track';
 import { localLimits, type LocalLimits, type Tolerance } from '../local-limits';
 import { PoseDifference, poseOfClip, timesBetween, tooFarOff } from '../pose-difference';
 import { trackLength, trackTimes } from '../track-times';

@@ -1,6 +1,7 @@
 import type { DerivedVariable } from '../../document';
-import { FormulaError } from '../../motion';
-import { derivedReaders, readDerived, type DerivedReader } from '../derived';
+import { FormulaError } from '../../formula';
+import { derivedReaders, readDerived, type DerivedReader } from '../../wiring';
+import { neutralsOf } from '../derived';
 import type { Check, Rulebook, Said, Variable } from '../types';
 import { figure } from '../wording';
 
@@ -20,7 +21,7 @@ function reachOf(reader: DerivedReader, variables: readonly Variable[]): [least:
 function whyNot(one: DerivedVariable, variables: readonly Variable[], before: ReadonlyMap<string, DerivedReader>): string | null {
   if (variables.some(({ name }) => name === one.name)) return `the platform has a variable of that name itself`;
   try {
-    const reader = readDerived(one, variables, before);
+    const reader = readDerived(one, neutralsOf(variables), before);
     return reader.looksAt.size === 0 ? 'it looks at no variable of the platform, and never changes' : null;
   } catch (error) {
     if (!(error instanceof FormulaError)) throw error;
@@ -41,7 +42,7 @@ export const bindingsDerived: Check = {
     const { derived } = kit;
     if (!derived) return [];
     const platform = platformOf(rulebook);
-    const readers = derivedReaders(derived, platform);
+    const readers = derivedReaders(derived, neutralsOf(platform));
     const before = new Map<string, DerivedReader>();
     return derived.flatMap((one): Said[] => {
       const why = whyNot(one, platform, before);

@@ -9,9 +9,9 @@ import { line } from 'd3-shape';
 import { scaleLinear } from 'd3-scale';
 import { useState } from 'react';
 import { callOf, figure, newId, VARIABLE_NAME, type DerivedVariable } from '@itchkit/core/document';
-import { FormulaError } from '@itchkit/core/motion';
-import { derivedReaders, readDerived, type DerivedReader, type Rulebook, type Variable } from '@itchkit/core/rulebook';
-import { removeDerived, setDerived } from '@itchkit/core/wiring';
+import { FormulaError } from '@itchkit/core/formula';
+import { neutralsOf, type Rulebook, type Variable } from '@itchkit/core/rulebook';
+import { derivedReaders, readDerived, removeDerived, setDerived, type DerivedReader } from '@itchkit/core/wiring';
 import { NumberField } from '../../card/NumberField';
 import { Buttons, Fold } from '../../panels/Fold';
 import { TextEditor } from '../../panels/TextEditor';
@@ -129,7 +129,8 @@ function read(
 ): { reader: DerivedReader | null; error: FormulaError | null } {
   if (draft.expression.trim() === '') return { reader: null, error: null };
   try {
-    return { reader: readDerived(draft, platform, derivedReaders(before, platform)), error: null };
+    const neutrals = neutralsOf(platform);
+    return { reader: readDerived(draft, neutrals, derivedReaders(before, neutrals)), error: null };
   } catch (error) {
     if (!(error instanceof FormulaError)) throw error;
     return { reader: null, error };

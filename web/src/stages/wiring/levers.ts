@@ -1,7 +1,7 @@
 import type { Binding, BindingRow, Call, Id, Kit, PoseDelta, Switch } from '@itchkit/core/document';
 import { callOf, newId, partsInOrder } from '@itchkit/core/document';
-import { derivedReaders, type DerivedReader, type Rulebook, type Variable } from '@itchkit/core/rulebook';
-import { addBinding, evaluateBinding, leverKey, neutralRow, poseStation } from '@itchkit/core/wiring';
+import { neutralsOf, type Rulebook, type Variable } from '@itchkit/core/rulebook';
+import { addBinding, derivedReaders, evaluateBinding, leverKey, neutralRow, poseStation, type DerivedReader } from '@itchkit/core/wiring';
 
 /** A variable that parts of the kit follow, or are shown and hidden by. */
 export interface BoundLever {
@@ -39,7 +39,7 @@ export function boundLevers(kit: Kit, rulebook: Pick<Rulebook, 'variables'> | un
 
 /** The kit's own variables, made ready. */
 const ownReaders = (kit: Kit, rulebook: Pick<Rulebook, 'variables'> | undefined): Map<string, DerivedReader> =>
-  derivedReaders(kit.derived ?? [], rulebook?.variables.filter(({ expression }) => expression === undefined) ?? []);
+  derivedReaders(kit.derived ?? [], neutralsOf(rulebook?.variables.filter(({ expression }) => expression === undefined) ?? []));
 
 /** Where a variable stands: as its lever says, else as it is worked out, else at neutral. */
 export function valueOf(
