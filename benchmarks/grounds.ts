@@ -5,9 +5,12 @@ import { emptyKit, MemoryBlobs, newPart, putArray, type Kit, type Walkway } from
 import { flattenParts, Poser } from '@itchkit/core/geometry';
 import { buildWalkWorld, findWay, graphOf, sweptParts, type WalkRules } from '@itchkit/core/grounds';
 import { compileClip, sampleClip } from '@itchkit/core/motion';
-import { fieldTo } from '@itchkit/core/trial';
+import { checkRulebook } from '@itchkit/core/rulebook';
+import { fieldTo, openPlot, Park } from '@itchkit/core/trial';
+import plotwick from '@itchkit/rulebooks/plotwick';
 import { milliseconds, paired, rowOf, type Benchmark } from './row';
 
+const rulebook = checkRulebook(plotwick);
 const RULES: WalkRules = { height: 1.8, radius: 0.25, step: 0.25, slope: 40, drop: 0.5, reach: 1.5 };
 
 /** A part with a sheet of so many squares a side, bulged, over a square of metres. */
@@ -119,23 +122,29 @@ export const wayFinding: Benchmark = {
   },
 };
 
+/** A walkway of so many knots a side, uneven, each roped to its neighbours. */
+function lattice(side: number): { walkway: Walkway; id: (i: number, k: number) => string } {
+  const id = (i: number, k: number) => `${i} ${k}`;
+  const walkway: Walkway = { knots: [], ropes: [] };
+  for (let i = 0; i < side; i++)
+    for (let k = 0; k < side; k++) {
+      walkway.knots.push({ id: id(i, k), name: '', at: [i, 0.3 * Math.sin(i * k), k], edge: false, boards: [], leaves: [] });
+      for (const [a, b] of [
+        [i + 1, k],
+        [i, k + 1],
+      ])
+        if (a < side && b < side)
+          walkway.ropes.push({ id: `${id(i, k)}-${id(a, b)}`, from: id(i, k), to: id(a, b), oneWay: false, rail: false });
+    }
+  return { walkway, id };
+}
+
 export const visitorWays: Benchmark = {
   row: 'visitor-ways',
   title: '500 visitors sent over 900 knots by fields that they share, against a search for each of them (a tenth)',
   async run() {
     const side = 30;
-    const id = (i: number, k: number) => `${i} ${k}`;
-    const walkway: Walkway = { knots: [], ropes: [] };
-    for (let i = 0; i < side; i++)
-      for (let k = 0; k < side; k++) {
-        walkway.knots.push({ id: id(i, k), name: '', at: [i, 0.3 * Math.sin(i * k), k], edge: false, boards: [], leaves: [] });
-        for (const [a, b] of [
-          [i + 1, k],
-          [i, k + 1],
-        ])
-          if (a < side && b < side)
-            walkway.ropes.push({ id: `${id(i, k)}-${id(a, b)}`, from: id(i, k), to: id(a, b), oneWay: false, rail: false });
-      }
+    const { walkway, id } = lattice(side);
     const graph = graphOf(walkway);
     const goals = [id(29, 29), id(0, 15), id(15, 3), id(20, 20)];
     const visitors = Array.from({ length: 500 }, (_, n) => ({ from: id((7 * n) % side, (11 * n) % side), to: goals[n % goals.length] }));
@@ -152,5 +161,53 @@ export const visitorWays: Benchmark = {
     );
     if (steps === 0) throw new Error('nobody went anywhere');
     return rowOf('visitor-ways', 'ms', ours, peer, 0.1);
+  },
+};
+
+const [VISITORS, SECONDS] = [500, 10];
+
+export const visitorSteps: Benchmark = {
+  row: 'visitor-steps',
+  title: `${SECONDS} s of a park in which ${VISITORS} visitors walk over 900 knots, against one search of the way for each of them (a tenth)`,
+  async run() {
+    const side = 30;
+    const { walkway, id } = lattice(side);
+    const kit = emptyKit('Park');
+    kit.parts.ring = newPart({ id: 'ring', name: 'ring', role: 'base', translation: [15, 0, 15] });
+    for (let i = 0; i < 24; i++)
+      kit.parts[`seat${i}`] = newPart({
+        id: `seat${i}`,
+        name: `seat${i}`,
+        parent: 'ring',
+        role: 'seat',
+        order: i,
+        translation: [i / 8, 0.4, 0],
+      });
+    for (const knot of walkway.knots) knot.edge = knot.at[0] === 0;
+    const gate = walkway.knots.find((knot) => knot.id === id(28, 28))!;
+    Object.assign(gate, { boards: ['ring'], leaves: ['ring'] });
+    kit.walkway = walkway;
+    const plot = { ...openPlot({ kit, manifest: { space: { metresPerUnit: 1 } } as never }, rulebook), patience: Infinity };
+    const graph = graphOf(walkway);
+    let steps = 0;
+    const [ours, peer] = await paired(
+      3,
+      async () => {
+        const park = new Park(plot, { visitors: VISITORS });
+        park.pass(0.7 * VISITORS);
+        // All have come, and go their way again from its beginning.
+        park.visitors.forEach((visitor, n) => {
+          const edge = id(0, (11 * n) % side);
+          Object.assign(visitor, { phase: 'walks', knot: edge, at: [...plot.knots.get(edge)!], seat: null });
+        });
+        return milliseconds(() => Promise.resolve(park.pass(SECONDS)));
+      },
+      () =>
+        milliseconds(async () => {
+          for (let n = 0; n < VISITORS; n++) steps += bidirectional(graph, id(0, (11 * n) % side), gate.id, 'length').length;
+        }),
+    );
+    if (steps === 0) throw new Error('nobody went anywhere');
+    return rowOf('visitor-steps', 'ms', ours, peer, 0.1);
   },
 };

@@ -14,6 +14,7 @@ export {
   hillTramHaltMoving,
   lanternRayMoving,
   nightWatchKeeperFinished,
+  nightWatchKeeperTangled,
   nightWatchKeeperMoving,
   periscopeDiver,
 } from './moving-kits';

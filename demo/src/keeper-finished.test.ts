@@ -4,10 +4,12 @@ import { flattenParts, newPose, Poser, copyPose } from '@itchkit/core/geometry';
 import { checkRulebook, runChecks } from '@itchkit/core/rulebook';
 import { packKit, readPackage } from '@itchkit/core/ship';
 import { checkScript, FieldBody, FIELD_RATE, playScript, SCRIPT_FORMAT, trialFor } from '@itchkit/core/trial';
-import { nightWatchKeeperFinished } from './moving-kits';
+import { nightWatchKeeperFinished, nightWatchKeeperTangled } from './moving-kits';
 
 const rulebook = checkRulebook(emberfold);
 const rules = rulebook.behaviours!;
+/** Rules that look at behaviours. */
+const kinds = new Set(rulebook.rules.filter(({ check }) => check.startsWith('behaviour.')).map(({ id }) => id));
 let kit: Kit;
 const blobs = new MemoryBlobs();
 beforeAll(async () => {
@@ -16,6 +18,16 @@ beforeAll(async () => {
 
 test('the finished keeper owes Emberfold nothing but coarser shapes', () => {
   expect(runChecks({ kit, rulebook, blobs }).map(({ rule }) => rule)).toEqual(['levels']);
+});
+
+test('the tangled keeper has a mistake of every kind that can be proven, each told with its place', async () => {
+  const own = new MemoryBlobs();
+  const tangled = await nightWatchKeeperTangled(rulebook, own);
+  const proven = runChecks({ kit: tangled, rulebook, blobs: own }).filter(({ rule }) => kinds.has(rule));
+  expect(new Set(proven.map(({ rule }) => rule))).toEqual(kinds);
+  const told = proven.map(({ message }) => message).join('\n');
+  for (const name of ['crouch', 'fall', 'limp', 'pause', 'haste', 'crawling', 'Lantern arm', 'walk', 'Jolt', 'wave'])
+    expect(told).toContain(name);
 });
 
 test('it is walked, hit, thrown down and up again by a script, from its package alone; and nothing jumps', async () => {

@@ -30,7 +30,8 @@ import { driveChain } from '@itchkit/core/wiring';
 import { buildBrassDiverGlb } from './brass-diver-glb';
 import { Hands } from './hands';
 import { hillTramHalt } from './raw-kits';
-import { BEHAVIOUR_FORMAT, behaviourOfTable } from '@itchkit/core/ship';
+import { behaviourOfTable } from '@itchkit/core/ship';
+import { finishedKeeper, KEEPER, tangledKeeper, type PegAt } from './keeper-behaviours';
 import { lanternRay, modelled, nightWatchKeeper } from './rigged-kits';
 import { buildPeriscopeDiverGlb } from './periscope-diver-glb';
 
@@ -139,32 +140,6 @@ export async function nightWatchKeeperMoving(rulebook: Rulebook, blobs: Blobs): 
   return hands.kit;
 }
 
-const ahead = (atLeast: number | null, below: number | null) => ({ kind: 'range', parameter: 'ahead', atLeast, below });
-
-/** What the keeper plays: it stands, walks and runs by how fast it goes ahead; between two speeds it keeps to what it does. */
-const KEEPER = {
-  format: BEHAVIOUR_FORMAT,
-  layers: [
-    {
-      name: 'Body',
-      first: 'stand',
-      states: [
-        { name: 'stand', clip: 'idle' },
-        { name: 'walk', clip: 'walk' },
-        { name: 'run', clip: 'run' },
-      ],
-      passages: [
-        { from: 'stand', to: 'walk', when: [ahead(0.4, null)] },
-        { from: 'walk', to: 'stand', when: [ahead(null, 0.3)] },
-        { from: 'walk', to: 'run', when: [ahead(2.6, null)] },
-        { from: 'run', to: 'walk', when: [ahead(null, 2.4)] },
-      ],
-    },
-  ],
-};
-
-const SIDES_HIT = ['front', 'back', 'left', 'right'];
-
 /** Clips of the library that the finished keeper plays besides. */
 const MORE = ['crouch', 'limp', 'sneak', 'raise', 'hit-front', 'hit-back', 'hit-left', 'hit-right', 'fall', 'rise'];
 
@@ -173,74 +148,24 @@ export async function nightWatchKeeperFinished(rulebook: Rulebook, blobs: Blobs)
   const hands = new Hands(await nightWatchKeeperMoving(rulebook, blobs), blobs);
   hands.do(callOf(renameKit, { name: 'Night-watch keeper, finished' }));
   putMotions(hands, MORE, rulebook);
-  const own = (clip: string, speed: number) => Math.round(100 * ownSpeed(hands.kit, { clip: clipId(clip), speed }, blobs)![1]) / 100;
-  const at = (clip: string, speed = 1) => ({ clip, at: [own(clip, speed)], speed });
-  hands.do(callOf(setBehaviour, behaviourOfTable(finishedKeeper(at), hands.kit)));
+  hands.do(callOf(setBehaviour, behaviourOfTable(finishedKeeper(placesIn(hands, blobs)), hands.kit)));
   return hands.kit;
 }
 
-type PegAt = (clip: string, speed?: number) => { clip: string; at: number[]; speed: number };
+/** Clips where their own feet would have them in a mix. */
+function placesIn({ kit }: Hands, blobs: Blobs): PegAt {
+  const own = (clip: string, speed: number) => Math.round(100 * ownSpeed(kit, { clip: clipId(clip), speed }, blobs)![1]) / 100;
+  return (clip, speed = 1) => ({ clip, at: [own(clip, speed)], speed });
+}
 
-const is = (parameter: string, value: string) => ({ kind: 'among', parameter, values: [value] });
-
-const finishedKeeper = (at: PegAt) => ({
-  format: BEHAVIOUR_FORMAT,
-  mixes: [
-    { name: 'on foot', kind: 'line', parameters: ['ahead'], clips: [at('walk', 0.5), at('walk'), at('run'), at('run', 1.5)] },
-    { name: 'lame', kind: 'line', parameters: ['ahead'], clips: [at('limp', 0.5), at('limp'), at('limp', 2)] },
-    { name: 'low', kind: 'line', parameters: ['ahead'], clips: [at('sneak', 0.5), at('sneak'), at('sneak', 2)] },
-  ],
-  gait: 'gait',
-  layers: [
-    {
-      name: 'Body',
-      first: 'stand',
-      states: [
-        { name: 'stand', clip: 'idle', gaits: [{ gait: 'crouching', clip: 'crouch' }] },
-        {
-          name: 'go',
-          mix: 'on foot',
-          gaits: [
-            { gait: 'limping', mix: 'lame' },
-            { gait: 'crouching', mix: 'low' },
-          ],
-        },
-        { name: 'fall', clip: 'fall', loop: false, sends: ['down'] },
-        { name: 'rise', clip: 'rise', loop: false, sends: ['getting up'] },
-      ],
-      passages: [
-        { from: null, except: ['rise'], to: 'fall', when: [is('down', 'yes')], over: 0.15 },
-        { from: 'stand', to: 'go', when: [is('down', 'no'), ahead(0.2, null)] },
-        { from: 'go', to: 'stand', when: [is('down', 'no'), ahead(null, 0.1)] },
-        { from: 'fall', to: 'rise', when: [is('down', 'no')], after: 'end' },
-        { from: 'rise', to: 'stand', when: [], after: 'end', over: 0.3 },
-      ],
-    },
-    {
-      name: 'Lantern arm',
-      how: 'replaces',
-      parts: ['upper_arm_r'],
-      edge: 1,
-      first: 'lowered',
-      states: [{ name: 'lowered' }, { name: 'raised', clip: 'raise', loop: false }],
-      passages: [
-        { from: 'lowered', to: 'raised', when: [is('lantern', 'yes')], over: 0.3 },
-        { from: 'raised', to: 'lowered', when: [is('lantern', 'no')], over: 0.3 },
-      ],
-    },
-    {
-      name: 'Blows',
-      how: 'adds',
-      parts: ['spine'],
-      first: 'calm',
-      states: [{ name: 'calm' }, ...SIDES_HIT.map((side) => ({ name: `hit ${side}`, clip: `hit-${side}`, loop: false }))],
-      passages: SIDES_HIT.flatMap((side) => [
-        { from: 'calm', to: `hit ${side}`, when: [{ kind: 'sent', parameter: 'jolt' }, is('from', side)], over: 0.05, firm: true },
-        { from: `hit ${side}`, to: 'calm', when: [], after: 'end', over: 0.15 },
-      ]),
-    },
-  ],
-});
+/** The keeper as somebody left it: its behaviour has a mistake of every kind that can be proven. */
+export async function nightWatchKeeperTangled(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
+  const hands = new Hands(await nightWatchKeeperMoving(rulebook, blobs), blobs);
+  hands.do(callOf(renameKit, { name: 'Night-watch keeper, tangled' }));
+  putMotions(hands, ['crouch', 'limp', 'raise', 'fall', 'wave'], rulebook);
+  hands.do(callOf(setBehaviour, behaviourOfTable(tangledKeeper(placesIn(hands, blobs)), hands.kit)));
+  return hands.kit;
+}
 
 /** The block diver: bobbing by a formula, blinking as an overlay, its periscope swaying and settling. */
 export async function periscopeDiver(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {

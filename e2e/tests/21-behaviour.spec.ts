@@ -262,6 +262,85 @@ test('on the route map what is passed in lights the way; a flag is chosen by key
   await expect(flag('stand', 'fall')).toHaveCount(0);
 });
 
+test('a clip of a mix is tried while its list is open, and taken from the library or another kit; each is one step of undo', async ({
+  page,
+}) => {
+  await openCopy(page, 'Night-watch keeper, finished');
+  await goToStage(page, 'Wiring');
+  await unfold(page, 'Mixes');
+  const before = await kitOf(page);
+  const mixed = async () => {
+    const { mixes, clips } = await kitOf(page);
+    return mixes!.find(({ name }) => name === 'on foot')!.pegs.map(({ clip }) => clips[clip!].name);
+  };
+  expect(await mixed()).toEqual(['walk', 'walk', 'run', 'run']);
+  const list = (clip: string) =>
+    card(page)
+      .getByRole('group', { name: `${clip} in the mix` })
+      .first()
+      .getByRole('combobox', { name: 'Clip' });
+  const sign = page.getByText(/^Tried, not done/);
+  await list('run').click();
+  const sneak = page.getByRole('option', { name: 'Sneak, of the library' });
+  await sneak.hover();
+  await expect(sign).toContainText('clips 13 → 14');
+  await sneak.click();
+  await expect(sign).toHaveCount(0);
+  await expect.poll(mixed).toEqual(['walk', 'walk', 'sneak_2', 'run']);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect.poll(mixed).toEqual(['walk', 'walk', 'run', 'run']);
+  expect(Object.keys((await kitOf(page)).clips)).toEqual(Object.keys(before.clips));
+
+  // By keyboard, from another kit: its clip is fitted onto this skeleton.
+  await list('run').focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('End');
+  await page.keyboard.press('Enter');
+  const drawer = page.getByRole('dialog', { name: 'A clip to mix in' });
+  await expect(drawer.getByRole('button', { name: 'Mix it in' })).toBeDisabled();
+  await choose(page, 'Another kit', 'Night-watch keeper');
+  await drawer.getByRole('button', { name: /^idle/ }).click();
+  await expect(sign).toContainText('clips 13 → 14');
+  await drawer.getByRole('button', { name: 'Mix it in' }).click();
+  await expect(drawer).toHaveCount(0);
+  await expect.poll(mixed).toEqual(['walk', 'walk', 'idle_2', 'run']);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  expect((await kitOf(page)).clips).toEqual(before.clips);
+});
+
+test('the tangled keeper is told every kind of mistake that can be proven, and mends that ask take all of them but the notes', async ({
+  page,
+}) => {
+  await openCopy(page, 'Night-watch keeper, tangled');
+  await goToStage(page, 'Wiring');
+  await checked(page);
+  for (const title of [
+    'It is never passed in',
+    'Round without end',
+    'Feet slide in a mix',
+    'A state that nothing leads to',
+    'A passage that is never taken',
+    'No way out',
+    'A layer that is never seen',
+    'A clip that nothing plays',
+    'A state that plays nothing',
+    'Two ways at once',
+    'Nothing asks about 3 values',
+  ])
+    await expect(finding(page, title).first()).toBeAttached();
+  const asking = page.getByRole('button', { name: /^Look at \d+ more mends?/ });
+  for (let i = 0; i < 4 && (await asking.count()) > 0; i++) {
+    await asking.click();
+    const dialog = page.getByRole('dialog', { name: 'What these mends would change' });
+    await dialog.getByRole('button', { name: /^Mend \d+ findings?/ }).click();
+    await expect(dialog).toHaveCount(0);
+    await checked(page);
+  }
+  await expect(find(page, '[data-finding][data-grade=stop]')).toHaveCount(0);
+  for (const title of ['A state that nothing leads to', 'No way out', 'Feet slide in a mix'])
+    await expect(finding(page, title)).toHaveCount(0);
+});
+
 test('on the field the finished keeper walks, is hit, falls and gets up by what the game passes in; what was done is written down and done again', async ({
   page,
 }) => {
@@ -288,6 +367,12 @@ test('on the field the finished keeper walks, is hit, falls and gets up by what 
   await page.keyboard.up('ArrowLeft');
   await page.getByRole('checkbox', { name: 'Lantern raised' }).check();
   await expect(layer('Lantern arm')).toHaveAttribute('data-state', 'raised');
+
+  // Nine more beside it, each as fast as its place says; put away again before the blow is looked at.
+  await choose(page, 'Beside it', 'nine more, Ahead from -2 to 7');
+  await expect(find(page, '[data-other]')).toHaveCount(9);
+  await choose(page, 'Beside it', 'nobody');
+  await expect(find(page, '[data-other]')).toHaveCount(0);
 
   await choose(page, 'Hit from', 'left');
   await choose(page, 'Time passes', 'a fifth as fast');

@@ -3,6 +3,7 @@ export * from './boxes';
 export * from './clip-steps';
 export * from './interpreter';
 export * from './mix-operations';
+export * from './mirrored-pegs';
 export * from './mix-player';
 export * from './operations';
 export * from './own-speeds';

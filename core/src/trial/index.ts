@@ -9,6 +9,7 @@ import type { Trial } from './trial';
 
 export * from './cubbin/figure';
 export * from './duties';
+export * from './emberfold/body-row';
 export * from './emberfold/field-body';
 export * from './emberfold/script';
 export * from './lever';

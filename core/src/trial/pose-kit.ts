@@ -69,7 +69,8 @@ function settleTurn({ pose }: Poser, order: TurnOrder, at: number): void {
 export function poseKit(poser: Poser, kit: Kit, blobs: Blobs, source: PoseSource, variables: readonly Variable[]): void {
   poser.reset();
   const clip = source.clip === null || source.body ? undefined : kit.clips[source.clip];
-  if (source.body) copyPose(poser.pose, source.body);
+  // A body of other parts is on its way out: what is tried, or undone, has come in between.
+  if (source.body?.offset.length === poser.pose.offset.length) copyPose(poser.pose, source.body);
   if (clip) sampleStack(stackOf(poser, kit, blobs, clip, source.quiet), source.time, poser.pose);
   if (source.levers) {
     const { levers } = source;

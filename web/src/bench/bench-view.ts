@@ -74,6 +74,7 @@ export class BenchView {
   private readonly overlays = new Map<string, THREE.Object3D>();
   /** Of those that hang in a part, in which. */
   private readonly hung = new Map<string, Id>();
+  private room: THREE.Box3 | null = null;
   private readonly pointer: BenchPointer;
   private readonly skeleton = new SkeletonLines();
   private joints = false;
@@ -346,6 +347,19 @@ export class BenchView {
     if (this.framed) this.frame(this.framed.ids, this.framed.from);
   }
 
+  /** What is drawn beside the kit and belongs into view with all of it; null takes it away. */
+  setRoom(room: THREE.Box3 | null): void {
+    this.room = room;
+    this.frameAgain();
+  }
+
+  /** Where the kit stands, in the bench's axes, and from its own axes and unit to these. */
+  standing(): { box: THREE.Box3; space: THREE.Matrix4 } {
+    const { min, max } = this.boundsOf(Object.keys(this.kit?.parts ?? {}));
+    const space = this.kitScene.root.matrix.clone();
+    return { box: new THREE.Box3(new THREE.Vector3(...min), new THREE.Vector3(...max)).applyMatrix4(space), space };
+  }
+
   private fit(ids: readonly Id[], person: THREE.Box3 | null, from: Vec3 | undefined, share: number): void {
     const bounds = this.boundsOf(ids.length > 0 ? ids : Object.keys(this.kit?.parts ?? {}));
     if (isEmptyBounds(bounds)) return;
@@ -356,6 +370,7 @@ export class BenchView {
     if (this.callouts?.visible && ids.length === 0) box.expandByScalar(CALLOUTS * Math.max(size.x, size.y, size.z));
     // Beside what would be a speck then, the person may stand outside.
     const boxes = person && Math.max(size.x, size.y, size.z) > SPECK ? [box, person] : [box];
+    if (this.room && ids.length === 0) boxes.push(this.room);
     const { target } = fitView(this.camera, boxes, way, share);
     this.orbit.target.copy(target);
     this.orbit.update();

@@ -32,6 +32,8 @@ export interface TrialState {
   held: readonly HeldPose[];
   /** The pose that a stand-in has worked out by itself, anew in each frame; null where clip and levers say it. */
   body: { pose: Pose } | null;
+  /** Bodies beside the one that is posed, as they stand now; null where it is alone. */
+  row: readonly RowPose[] | null;
   /** Overlays that do not run along; null where none does. */
   quiet: readonly Id[] | null;
   /** Who walks about, where that is the stand-in's to say: places of feet in the axes of what is loaded. */
@@ -47,6 +49,18 @@ declare module '../session/ui-store' {
   interface UiState {
     trial: TrialState;
   }
+}
+
+/** How a body beside another one stands. */
+export interface RowPose {
+  pose: Pose;
+  /** Of its root, degrees about its own axes. */
+  turn: readonly [number, number, number];
+  /** Where it has gone on the field, metres to its left and ahead, and where it faces, degrees. */
+  place: readonly [number, number];
+  facing: number;
+  /** What is passed in for it alone, in a few words; empty where it is as all are. */
+  label: string;
 }
 
 /** Whether two states of a kit make the same package: all that goes into one is the same. */
@@ -68,6 +82,7 @@ const EMPTY: TrialState = {
   playing: false,
   held: [],
   body: null,
+  row: null,
   quiet: null,
   walkers: [],
   seated: [],
@@ -84,8 +99,7 @@ export function useTrial<T>(select: (state: TrialState) => T): T {
 const playStores = new WeakMap<StoreApi<UiState>, PlayStore>();
 
 /** Whether the stand-in of a package says itself what plays. */
-export const choosesClips = (loaded: InTrial | null): boolean =>
-  loaded !== null && choosesOwnClips(loaded.manifest.target.rulebook);
+export const choosesClips = (loaded: InTrial | null): boolean => loaded !== null && choosesOwnClips(loaded.manifest.target.rulebook);
 
 /** Plays the open clip of the package, or lets what the stand-in plays go on; or stops. */
 export function playTrial(ui: StoreApi<UiState>): void {

@@ -56,7 +56,7 @@ export function MotionSources({ roles, chosen, onChoose }: Props) {
 }
 
 /** Clips of another kit, or of a file that is read beside this one. */
-function Elsewhere({ chosen, onChoose }: Omit<Props, 'roles'>) {
+export function Elsewhere({ chosen, onChoose }: Omit<Props, 'roles'>) {
   const { session } = useOpenKit();
   const kit = useKit();
   const [other, setOther] = useState('');

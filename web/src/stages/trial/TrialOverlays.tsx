@@ -5,6 +5,7 @@ import { childrenOf } from '@itchkit/core/document';
 import type { OverlayProps } from '../../bench/bench-stage';
 import { sitterMarks } from '../../bench/sitter-marks';
 import { useRulebook } from '../../session/context';
+import { RowScene } from '../../trials/emberfold/row-scene';
 import { useTrial } from '../../trials/trial-state';
 import { intoSpace, makeWalkers, placeWalkers, terrainMarks } from './people-marks';
 
@@ -13,6 +14,7 @@ export function TrialOverlays({ view, tokens }: OverlayProps): null {
   const loaded = useTrial((state) => state.loaded);
   const walkers = useTrial((state) => state.walkers);
   const seated = useTrial((state) => state.seated);
+  const row = useTrial((state) => state.row);
   const terrain = useTrial((state) => state.terrain);
   const night = useTrial((state) => state.night);
   const tile = useRulebook()?.tileMetres;
@@ -33,6 +35,27 @@ export function TrialOverlays({ view, tokens }: OverlayProps): null {
     placeWalkers(people.current, walkers);
     view.draw();
   }, [view, walkers, space, root, tokens]);
+
+  const labels = row && JSON.stringify(row.map(({ label }) => label));
+  const bodies = useRef<RowScene | null>(null);
+  useEffect(() => {
+    if (!loaded || labels === null) return;
+    const made = new RowScene(loaded.kit, loaded.blobs, JSON.parse(labels) as string[], view.standing(), tokens, () => view.draw());
+    bodies.current = made;
+    view.setOverlay('row', made.object);
+    view.setRoom(made.room);
+    return () => {
+      bodies.current = null;
+      view.setOverlay('row', null);
+      view.setRoom(null);
+      made.dispose();
+    };
+  }, [view, loaded, labels, tokens]);
+  useEffect(() => {
+    if (!row || !bodies.current) return;
+    bodies.current.place(row);
+    view.draw();
+  }, [view, row, labels]);
 
   const sits = seated.join(' ');
   useEffect(() => {

@@ -16,6 +16,7 @@ import { FieldMap } from './FieldMap';
 import { Layers } from './Layers';
 import { Strips } from './Strips';
 import { useBody, type LiveBody } from './use-body';
+import { useRow } from './use-row';
 import { ValueFields } from './ValueFields';
 
 const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.6 };
@@ -46,16 +47,18 @@ function BodyControls({ loaded, rules }: { loaded: InTrial; rules: BehavioursRul
   const { ui } = useOpenKit();
   const playing = useTrial((state) => state.playing);
   const [pace, setPace] = useState(1);
+  const others = useTrial((state) => state.row);
   const root = Object.values(loaded.kit.parts).find(({ parent }) => parent === null);
+  const { each, poses, choice } = useRow(loaded, rules);
   const show = useCallback(
     (pose: Pose, { facing }: FieldFrame) => {
       const delta: PoseDelta = { offset: [0, 0, 0], turn: turnedOn(loaded, facing), size: [1, 1, 1] };
       const held = root && facing !== 0 ? [{ part: root.id, delta }] : [];
-      setSlice(ui, 'trial', { body: { pose }, held });
+      setSlice(ui, 'trial', { body: { pose }, held, row: poses((degrees) => turnedOn(loaded, degrees)) });
     },
-    [loaded, root, ui],
+    [loaded, root, ui, poses],
   );
-  const live = useBody(loaded, rules, { playing, pace, show });
+  const live = useBody(loaded, rules, { playing, pace, show, each });
   const { frame, past, values, say } = live;
   const goes = rules.parameters.find((rule) => rule.kind === 'number' && rule.moves === 'ahead' && rule.always === undefined);
   const ahead = goes?.kind === 'number' ? { value: Number(values[goes.name]), min: goes.min, max: goes.max } : null;
@@ -80,6 +83,7 @@ function BodyControls({ loaded, rules }: { loaded: InTrial; rules: BehavioursRul
         <FieldMap
           frame={frame}
           past={past}
+          others={others ?? []}
           ahead={ahead}
           onAhead={(value) => {
             say({ [goes!.name]: value });
@@ -123,6 +127,7 @@ function BodyControls({ loaded, rules }: { loaded: InTrial; rules: BehavioursRul
         <Box sx={{ width: 150 }}>
           <Choice label="Time passes" value={pace} options={PACES} onChange={setPace} />
         </Box>
+        <Box sx={{ width: 150, mt: 1.5 }}>{choice}</Box>
         <Script live={live} rules={rules} name={loaded.kit.name} play={play} />
       </Group>
     </Box>

@@ -4,6 +4,7 @@ import { line } from 'd3-shape';
 import { scaleLinear } from 'd3-scale';
 import { useEffect, useRef, type KeyboardEvent } from 'react';
 import type { FieldFrame } from '@itchkit/core/trial';
+import type { RowPose } from '../trial-state';
 import type { Past } from './use-body';
 
 const SIZE = 170;
@@ -15,6 +16,8 @@ export const TURNS = 120;
 interface FieldMapProps {
   frame: FieldFrame;
   past: readonly Past[];
+  /** Who else is there. */
+  others: readonly Pick<RowPose, 'place' | 'facing'>[];
   /** How fast it is to go ahead, and from where to where; null where the platform has no such value. */
   ahead: { value: number; min: number; max: number } | null;
   onAhead: (value: number) => void;
@@ -22,7 +25,7 @@ interface FieldMapProps {
 }
 
 /** The field from above, the body in its middle: where it came from, and where it faces. Arrow keys work it. */
-export function FieldMap({ frame, past, ahead, onAhead, onTurn }: FieldMapProps) {
+export function FieldMap({ frame, past, others, ahead, onAhead, onTurn }: FieldMapProps) {
   const [left, on] = frame.place;
   const x = scaleLinear([left + REACH, left - REACH], [0, SIZE]);
   const y = scaleLinear([on + REACH, on - REACH], [0, SIZE]);
@@ -76,6 +79,16 @@ export function FieldMap({ frame, past, ahead, onAhead, onTurn }: FieldMapProps)
         <line key={`y${at}`} y1={y(at)} y2={y(at)} x1={0} x2={SIZE} stroke="currentColor" opacity={0.15} />
       ))}
       {way && <Box component="path" d={way} fill="none" sx={{ stroke: (t) => t.vars!.palette.kit.sea, strokeWidth: 1.5 }} />}
+      {others.map(({ place, facing }, i) => (
+        <Box
+          key={i}
+          component="path"
+          data-other
+          d="M0 -5L3 4L-3 4Z"
+          transform={`translate(${x(place[0])} ${y(place[1])}) rotate(${-facing})`}
+          sx={{ fill: (t) => t.vars!.palette.kit.sea, opacity: 0.7 }}
+        />
+      ))}
       <Box
         component="path"
         d="M0 -9L6 7L0 3L-6 7Z"

@@ -4,7 +4,7 @@ import type { BehavioursRules, Values } from '@itchkit/core/behaviour';
 import { valuesAtStart } from '@itchkit/core/behaviour';
 import type { Blobs, Kit } from '@itchkit/core/document';
 import type { Pose } from '@itchkit/core/geometry';
-import { FieldBody, ScriptReader, ScriptRecorder, type FieldFrame, type ValueScript } from '@itchkit/core/trial';
+import { FieldBody, ScriptReader, ScriptRecorder, type FieldFrame, type FieldWish, type ValueScript } from '@itchkit/core/trial';
 
 /** Seconds that a step may be at most: a page that was away does not leap. */
 const LONGEST = 0.1;
@@ -38,15 +38,24 @@ export interface LiveBody {
   recorded: () => ValueScript | null;
 }
 
+interface Shown {
+  playing: boolean;
+  /** How fast time goes by: 1 as it is. */
+  pace: number;
+  /** Hears the pose of each frame that is seen. */
+  show: (pose: Pose, frame: FieldFrame) => void;
+  /** Hears what is passed in, frame by frame. */
+  each?: (wish: FieldWish, body: FieldBody) => void;
+}
+
 /**
  * A body that lives while it is played: by hand, or by a script.
  *
- * @param pace How fast time goes by: 1 as it is. @param show Hears the pose of each frame
  */
 export function useBody(
   { kit, blobs }: { kit: Kit; blobs: Blobs },
   rules: BehavioursRules,
-  { playing, pace, show }: { playing: boolean; pace: number; show: (pose: Pose, frame: FieldFrame) => void },
+  { playing, pace, show, each }: Shown,
 ): LiveBody {
   const [body, setBody] = useState(() => new FieldBody(kit, blobs, rules));
   const [frame, setFrame] = useState(() => body.now());
@@ -84,6 +93,7 @@ export function useBody(
         sent.current = {};
         recorder.current?.notes.note(at - recorder.current.from, wish.values, wish.turning);
         said = wish.values;
+        each?.(wish, body);
         return wish;
       }, seconds);
       if (passed > 0) {
@@ -98,7 +108,7 @@ export function useBody(
       handle = requestAnimationFrame(tick);
     });
     return () => cancelAnimationFrame(handle);
-  }, [playing, pace, body, values, turning, script, tell]);
+  }, [playing, pace, body, values, turning, script, tell, each]);
 
   const again = () => {
     sent.current = {};

@@ -1,15 +1,27 @@
 'use client';
 import { useCallback, useEffect, useMemo } from 'react';
 import { valuesAtStart, type BehavioursRules } from '@itchkit/core/behaviour';
-import { newId } from '@itchkit/core/document';
+import { newId, type Blobs, type Kit } from '@itchkit/core/document';
 import type { Pose } from '@itchkit/core/geometry';
 import type { FieldFrame } from '@itchkit/core/trial';
 import { setSlice, useKit, useOpenKit, useUi } from '../../../session/context';
+import { proposedOnce } from '../../../session/proposed';
 import { useBody } from '../../../trials/emberfold/use-body';
 
-/** While it is there, the bench plays what is passed in. */
+/** The kit with what is tried, as the bench shows it. */
+function useTried(): { kit: Kit; blobs: Blobs } {
+  const kit = useKit();
+  const { session } = useOpenKit();
+  return proposedOnce(
+    kit,
+    useUi((state) => state.proposal),
+    session.blobs,
+  );
+}
+
+/** While it is there, the bench plays what is passed in, and what is tried. */
 export function BenchBody({ rules }: { rules: BehavioursRules }) {
-  const { parts, clips, mixes, behaviour } = useKit();
+  const { parts, clips, mixes, behaviour } = useTried().kit;
   // Whatever changes of what is played, it begins anew.
   // eslint-disable-next-line react-hooks/exhaustive-deps -- these are what it is made of
   const key = useMemo(() => newId(), [parts, clips, mixes, behaviour]);
@@ -17,15 +29,15 @@ export function BenchBody({ rules }: { rules: BehavioursRules }) {
 }
 
 function Played({ rules }: { rules: BehavioursRules }) {
-  const kit = useKit();
-  const { ui, session } = useOpenKit();
+  const { kit, blobs } = useTried();
+  const { ui } = useOpenKit();
   const values = useUi((state) => state.behaviour.values);
   const show = useCallback(
     (pose: Pose, { layers }: FieldFrame) =>
       setSlice(ui, 'behaviour', { body: { pose }, in: Object.fromEntries(layers.map(({ layer, state }) => [layer, state])) }),
     [ui],
   );
-  const played = useMemo(() => ({ kit, blobs: session.blobs }), [kit, session]);
+  const played = useMemo(() => ({ kit, blobs }), [kit, blobs]);
   const { say, send } = useBody(played, rules, { playing: true, pace: 1, show });
   useEffect(() => {
     const signals = rules.parameters.filter(({ kind }) => kind === 'signal').map(({ name }) => name);

@@ -3,29 +3,18 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import {
-  addPeg,
-  mixedBy,
-  ownPlace,
-  ownSpeed,
-  removeMix,
-  removePeg,
-  renameMix,
-  setMixKind,
-  setPeg,
-  stepsOf,
-  type ParameterRule,
-} from '@itchkit/core/behaviour';
-import { callOf, clipsInOrder, count, newId, parametersOfKind, type Kit, type Mix, type MixKind, type Peg } from '@itchkit/core/document';
-import { figure, nameList } from '@itchkit/core/rulebook';
+import { addPeg, mirrorCalls, mixedBy, removeMix, renameMix, setMixKind, unmirrored, type ParameterRule } from '@itchkit/core/behaviour';
+import { callOf, count, freeName, newId, parametersOfKind, type Mix, type MixKind } from '@itchkit/core/document';
+import { nameList, twinName } from '@itchkit/core/rulebook';
 import { Choice } from '../../../card/Choice';
-import { NumberField } from '../../../card/NumberField';
 import { TryButton } from '../../../card/TryButton';
 import { useDraft } from '../../../card/use-draft';
 import { Buttons, Fold } from '../../../panels/Fold';
 import { ListRow } from '../../../panels/ListRow';
 import { useKit, useOpenKit, useRun, useSetSlice, useUi } from '../../../session/context';
 import { beginningMix, numbersOf } from './beginnings';
+import { clipName } from './mix-parts';
+import { PegFields } from './PegFields';
 
 const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.5 };
 
@@ -34,8 +23,6 @@ const KINDS: Record<MixKind, string> = {
   across: 'across two values',
   around: 'round the middle of two values',
 };
-
-const clipName = (kit: Kit, { clip }: Pick<Peg, 'clip'>) => (clip === null ? 'rest' : (kit.clips[clip]?.name ?? 'rest'));
 
 /** The mix that is worked on: the chosen one, or the first. */
 export function useMix(): Mix | undefined {
@@ -109,6 +96,7 @@ function MixFields({ mix, parameters }: { mix: Mix; parameters: readonly Paramet
       run(callOf(setMixKind, { mix: mix.id, kind, parameters: all }));
     } else setAsked({ kind, by: all });
   };
+  const oneSided = unmirrored(mix, parameters).length;
   const dropped = asked ? mixedBy(mix, asked.kind, asked.by).dropped : [];
   const kinds = (Object.keys(KINDS) as MixKind[]).filter((kind) => parametersOfKind(kind) <= numbers.length);
   return (
@@ -167,9 +155,23 @@ function MixFields({ mix, parameters }: { mix: Mix; parameters: readonly Paramet
         <TryButton calls={() => callOf(addPeg, { mix: mix.id, clip: null, at: freePlace(mix, parameters), speed: 1 })}>
           Add a clip
         </TryButton>
+        {oneSided > 0 && (
+          <TryButton
+            calls={() => mirrorCalls(kit, mix, parameters, mirroredName)}
+            step={`Mirror ${count(oneSided, 'clip')} of “${mix.name}” to the other side`}
+          >
+            Mirror {count(oneSided, 'clip')} to the other side
+          </TryButton>
+        )}
       </Buttons>
     </Box>
   );
+}
+
+/** “step_left” becomes “step_right”; what tells no side is called mirrored. */
+function mirroredName(name: string, taken: Set<string>): string {
+  const twin = twinName(name);
+  return freeName(twin === name ? `${name}_mirrored` : twin, taken);
 }
 
 /** A place of a mix where no clip is yet: beyond the outermost along its first value. */
@@ -178,77 +180,4 @@ function freePlace({ parameters: by, pegs }: Mix, parameters: readonly Parameter
   const max = numbersOf(parameters).find(({ name }) => name === by[0])?.max ?? Infinity;
   const beyond = most + 1 <= max ? most + 1 : (Math.min(...pegs.map(({ at }) => at[0])) + most) / 2 + 0.01 * pegs.length;
   return by.map((_, i) => (i === 0 ? Math.round(100 * beyond) / 100 : 0));
-}
-
-function PegFields({ mix, peg, parameters }: { mix: Mix; peg: Peg; parameters: readonly ParameterRule[] }) {
-  const kit = useKit();
-  const run = useRun();
-  const { session } = useOpenKit();
-  const chosen = useUi((state) => state.behaviour.peg);
-  const say = (change: Partial<Omit<Peg, 'id'>>) => void run(callOf(setPeg, { mix: mix.id, peg: peg.id, ...change }));
-  const clips = [['', 'rest'] as const, ...clipsInOrder(kit).map(({ id, name }) => [id, name] as const)];
-  const name = clipName(kit, peg);
-  const clip = peg.clip === null ? undefined : kit.clips[peg.clip];
-  const speed = ownSpeed(kit, peg, session.blobs);
-  const place = ownPlace(kit, mix, peg, session.blobs, parameters)?.map((value) => Math.round(100 * value) / 100 + 0);
-  const off = place?.some((value, i) => Math.abs(value - peg.at[i]) > 0.01) ?? false;
-  const steps = clip ? (peg.steps ?? stepsOf(kit, clip, session.blobs).marks) : [];
-  return (
-    <Box
-      role="group"
-      aria-label={`${name} in the mix`}
-      sx={{
-        display: 'grid',
-        gap: 1,
-        gridTemplateColumns: '1fr 1fr',
-        borderTop: 1,
-        borderColor: 'divider',
-        pt: 1.5,
-        ...(chosen === peg.id && { bgcolor: 'action.selected' }),
-      }}
-    >
-      <Choice label="Clip" value={clip ? clip.id : ''} options={clips} onChange={(id) => say({ clip: id === '' ? null : id })} />
-      <NumberField
-        label={`How fast ${name} is played in the mix`}
-        caption="times as fast"
-        digits={3}
-        min={0.01}
-        max={100}
-        step={0.1}
-        value={peg.speed}
-        onCommit={(value) => say({ speed: value })}
-      />
-      {mix.parameters.map((parameter, i) => {
-        const rule = numbersOf(parameters).find((one) => one.name === parameter);
-        return (
-          <NumberField
-            key={parameter}
-            label={`${name} at ${rule?.title ?? parameter}`}
-            caption={`at ${rule?.title ?? parameter}`}
-            unit={rule?.unit}
-            digits={3}
-            step={0.1}
-            value={peg.at[i]}
-            onCommit={(value) => say({ at: peg.at.map((one, k) => (k === i ? value : one)) })}
-          />
-        );
-      })}
-      <Box sx={{ ...small, gridColumn: '1 / -1' }}>
-        {speed && steps.length > 0 && `Its feet go ${figure(Math.hypot(...speed), 2)} m/s; `}
-        {clip && (steps.length > 0 ? `${count(steps.length, 'step')} a round.` : 'It does not step: it keeps to its own time.')}
-      </Box>
-      <Box sx={{ gridColumn: '1 / -1', display: 'flex', gap: 1, flexWrap: 'wrap' }}>
-        {off && place && (
-          <TryButton calls={() => callOf(setPeg, { mix: mix.id, peg: peg.id, at: place })}>
-            Put it at {place.map((value) => figure(value, 2)).join(' and ')}
-          </TryButton>
-        )}
-        {mix.pegs.length > 1 && (
-          <Button size="small" color="inherit" onClick={() => run(callOf(removePeg, { mix: mix.id, peg: peg.id }))}>
-            Take it out
-          </Button>
-        )}
-      </Box>
-    </Box>
-  );
 }
