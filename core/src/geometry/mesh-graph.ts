@@ -235,7 +235,7 @@ function rimEdges(graph: MeshGraph, sharpDegrees: number): Map<number, Set<numbe
 export function meshPlaces(mesh: Mesh, blobs: Blobs): Uint32Array {
   const { positions, indices } = wholeMesh(mesh, blobs);
   const placeOfVertex = weldedPlaces(positions);
-  return indices.map((vertex) => placeOfVertex[vertex]);
+  return placesOf(indices, placeOfVertex);
 }
 
 const graphs = new WeakMap<Mesh, MeshGraph>();
@@ -248,4 +248,11 @@ export function graphOf(mesh: Mesh, blobs: Blobs): MeshGraph {
     graphs.set(mesh, (graph = meshGraph(positions, indices)));
   }
   return graph;
+}
+
+/** What stands for each vertex that indices name, in a plain loop: meshes have millions. */
+export function placesOf(indices: Uint32Array, placeOf: ArrayLike<number>): Uint32Array {
+  const out = new Uint32Array(indices.length);
+  for (let i = 0; i < indices.length; i++) out[i] = placeOf[indices[i]];
+  return out;
 }

@@ -1,6 +1,6 @@
 import { readArray, putArray, type Blobs, type Mesh, type Primitive } from '../document';
 import { flippedTriangles, weldedPlaces } from './mesh-figures';
-import { loosePieces } from './mesh-graph';
+import { loosePieces, placesOf } from './mesh-graph';
 import { outsidesOf } from './outsides';
 import { recomputeNormals } from './surfaces';
 import { wholeMesh } from './whole-mesh';
@@ -143,12 +143,14 @@ export function wrongSided(mesh: Mesh, blobs: Blobs): number {
 function mayBeInsideOut(mesh: Mesh, blobs: Blobs): boolean {
   const { positions, indices } = wholeMesh(mesh, blobs);
   const places = weldedPlaces(positions);
-  const { pieceOf, pieces } = loosePieces(indices.map((v) => places[v]));
+  const { pieceOf, pieces } = loosePieces(placesOf(indices, places));
   const volumes = new Float64Array(pieces);
   const sums = new Float64Array(4 * pieces);
   const [ox, oy, oz] = positions;
   for (let i = 0; i + 2 < indices.length; i += 3) {
-    const [a, b, c] = [3 * indices[i], 3 * indices[i + 1], 3 * indices[i + 2]];
+    const a = 3 * indices[i];
+    const b = 3 * indices[i + 1];
+    const c = 3 * indices[i + 2];
     const x = positions[a];
     const y = positions[a + 1];
     const z = positions[a + 2];

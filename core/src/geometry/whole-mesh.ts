@@ -31,8 +31,10 @@ function gather({ primitives }: Mesh, blobs: Blobs): WholeMesh {
   const indices = new Uint32Array(3 * starts.at(-1)!);
   primitives.forEach((primitive, p) => {
     if (primitive.attributes.POSITION) positions.set(readArray<Float32Array>(blobs, primitive.attributes.POSITION), 3 * vertexStarts[p]);
-    const own = readArray<Uint32Array>(blobs, primitive.indices);
-    for (let i = 0, at = 3 * starts[p]; at < 3 * starts[p + 1]; i++, at++) indices[at] = own[i] + vertexStarts[p];
+    const own = readArray<Uint32Array>(blobs, primitive.indices).subarray(0, 3 * (starts[p + 1] - starts[p]));
+    const [at, first] = [3 * starts[p], vertexStarts[p]];
+    indices.set(own, at);
+    if (first > 0) for (let i = at; i < at + own.length; i++) indices[i] += first;
   });
   return { positions, indices, starts, vertexStarts };
 }
