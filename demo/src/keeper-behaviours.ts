@@ -82,7 +82,7 @@ export const finishedKeeper = (at: PegAt) => ({
       how: 'adds',
       parts: ['spine'],
       first: 'calm',
-      states: [{ name: 'calm' }, ...SIDES_HIT.map((side) => ({ name: `hit ${side}`, clip: `hit-${side}`, loop: false }))],
+      states: [{ name: 'calm' }, ...SIDES_HIT.map((side) => ({ name: `hit ${side}`, clip: `hit-${side}`, loop: false, group: 'blows' }))],
       passages: SIDES_HIT.flatMap((side) => [
         { from: 'calm', to: `hit ${side}`, when: [{ kind: 'sent', parameter: 'jolt' }, is('from', side)], over: 0.05, firm: true },
         { from: `hit ${side}`, to: 'calm', when: [], after: 'end', over: 0.15 },

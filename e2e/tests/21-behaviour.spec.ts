@@ -260,6 +260,19 @@ test('on the route map what is passed in lights the way; a flag is chosen by key
   // What stands on the map goes along with undo.
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(flag('stand', 'fall')).toHaveCount(0);
+
+  // Four blows fold into one halt; pressed, it opens again.
+  await unfold(page, 'Layers');
+  await card(page).getByRole('list', { name: 'Layers' }).getByRole('button', { name: /^Blows/ }).click();
+  await unfold(page, 'States');
+  await card(page).getByRole('button', { name: /blows 4 states/ }).click();
+  await expect(halt('blows')).toContainText('4 states, folded');
+  await expect(halt('hit left')).toHaveCount(0);
+  await expect(flag('calm', 'blows')).toContainText('4 ways');
+  await halt('blows').focus();
+  await page.keyboard.press('Enter');
+  await expect(halt('hit left')).toBeAttached();
+  await expect(card(page).getByRole('textbox', { name: 'hit left is in the group' })).toHaveValue('blows');
 });
 
 test('a clip of a mix is tried while its list is open, and taken from the library or another kit; each is one step of undo', async ({
@@ -328,6 +341,30 @@ test('the tangled keeper is told every kind of mistake that can be proven, and m
     'Nothing asks about 3 values',
   ])
     await expect(finding(page, title).first()).toBeAttached();
+  // Pressed, a finding shows what it is about: the passage in the table, the state that is looked at, the clip on its mix.
+  await finding(page, 'A passage that is never taken').click();
+  await page.getByRole('button', { name: 'Show me', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Passage from go to limp' })).toHaveAttribute('aria-pressed', 'true');
+  await finding(page, 'A passage that is never taken').click();
+  await finding(page, 'No way out').click();
+  await page.getByRole('button', { name: 'Show me', exact: true }).click();
+  await expect(page.getByRole('combobox', { name: 'Body is in' })).toHaveText('fall');
+  await finding(page, 'No way out').click();
+  // Where a passage leads is chosen in its cell.
+  await page.getByRole('combobox', { name: 'To, from limp to stand' }).selectOption('go');
+  await expect(page.getByRole('combobox', { name: 'To, from limp to go' })).toHaveCount(2);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(page.getByRole('combobox', { name: 'To, from limp to go' })).toHaveCount(1);
+
+  // Beside the finished one: what differs, by names.
+  await unfold(page, 'Beside another kit');
+  await choose(page, 'Behaviour of', 'Night-watch keeper, finished');
+  const beside = page.getByRole('table', { name: 'Behaviour beside Night-watch keeper, finished' });
+  await expect(beside.getByRole('row', { name: /^Body: crouch plays crouch over and over –/ })).toBeAttached();
+  await expect(
+    beside.getByRole('row', { name: /^Body: stand → go Ahead is 0.2 m\/s or more; over 0.2 s Lies is no, Ahead/ }),
+  ).toBeAttached();
+
   const asking = page.getByRole('button', { name: /^Look at \d+ more mends?/ });
   for (let i = 0; i < 4 && (await asking.count()) > 0; i++) {
     await asking.click();

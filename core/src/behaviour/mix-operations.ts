@@ -20,6 +20,13 @@ import {
 } from '../document';
 import { BehaviourError } from './operations';
 
+/** How clips of a mix lie, in words. */
+export const MIX_KIND_WORDS: Record<MixKind, string> = {
+  line: 'along one value',
+  across: 'across two values',
+  around: 'round the middle of two values',
+};
+
 function mixOf(kit: Kit, id: Id): Mix {
   const mix = kit.mixes?.find((one) => one.id === id);
   if (!mix) throw new BehaviourError('mix-missing', 'That mix is no longer there. Look at the behaviour again.', id);

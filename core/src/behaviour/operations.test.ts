@@ -64,6 +64,11 @@ test('where a passage begins, and what a state tells the game, can be said and t
   expect(told.behaviour!.layers[0].states.find(({ id }) => id === 'walk')!.sends).toEqual(['off', 'lamp on']);
   expect(run(told, blobs, sends(null)).behaviour).toEqual(kit.behaviour);
   expect(() => run(kit, blobs, sends(['off', 'off']))).toThrow(/sends/);
+
+  const group = (value: string | null) => callOf(setState, { layer: 'body', state: 'walk', group: value });
+  const grouped = run(kit, blobs, group('on foot'));
+  expect(grouped.behaviour!.layers[0].states.find(({ id }) => id === 'walk')!.group).toBe('on foot');
+  expect(run(grouped, blobs, group(null)).behaviour).toEqual(kit.behaviour);
 });
 
 test('a passage goes before another one, wherever it stood', () => {

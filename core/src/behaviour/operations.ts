@@ -10,6 +10,7 @@ import {
   maybeIdSchema,
   nameSchema,
   SECTIONS,
+  groupSchema,
   sendsSchema,
   weightSchema,
   KitError,
@@ -146,6 +147,7 @@ export const addState = defineOperation<{ layer: Id } & Omit<BehaviourState, 'id
     mix: idSchema,
     gaits: gaitsSchema,
     sends: sendsSchema,
+    group: groupSchema,
     speed: Joi.number().greater(0).max(100).required(),
     loop: Joi.boolean().required(),
   }),
@@ -156,15 +158,16 @@ export const addState = defineOperation<{ layer: Id } & Omit<BehaviourState, 'id
   },
 });
 
-type StateSaid = Partial<Omit<BehaviourState, 'id' | 'mix' | 'gaits' | 'sends'>> & {
+type StateSaid = Partial<Omit<BehaviourState, 'id' | 'mix' | 'gaits' | 'sends' | 'group'>> & {
   mix?: Id | null;
   gaits?: BehaviourState['gaits'] | null;
   sends?: string[] | null;
+  group?: string | null;
 };
 
 /**
- * Says what a state is called, what it plays how (a clip or a mix, each in the place of the other), and what it tells the game. Null takes
- * away.
+ * Says what a state is called, what it plays how (a clip or a mix, each in the place of the other), what it tells the game, and which group
+ * it is in. Null takes away.
  */
 export const setState = defineOperation<{ layer: Id; state: Id } & StateSaid>({
   id: 'behaviour.set-state',
@@ -177,12 +180,13 @@ export const setState = defineOperation<{ layer: Id; state: Id } & StateSaid>({
     mix: maybeIdSchema,
     gaits: gaitsSchema.allow(null),
     sends: sendsSchema.allow(null),
+    group: groupSchema.allow(null),
     speed: Joi.number().greater(0).max(100),
     loop: Joi.boolean(),
   })
-    .or('name', 'clip', 'mix', 'gaits', 'sends', 'speed', 'loop')
+    .or('name', 'clip', 'mix', 'gaits', 'sends', 'group', 'speed', 'loop')
     .oxor('clip', 'mix'),
-  change(kit, { layer, state, mix, gaits, sends, ...said }) {
+  change(kit, { layer, state, mix, gaits, sends, group, ...said }) {
     const { states } = layerOf(kit, layer);
     const changed = stateOf(layerOf(kit, layer), state);
     needFree(states, said.name, 'state of the layer', state);
@@ -193,6 +197,8 @@ export const setState = defineOperation<{ layer: Id; state: Id } & StateSaid>({
     else if (gaits === null) delete changed.gaits;
     if (sends) changed.sends = [...sends];
     else if (sends === null) delete changed.sends;
+    if (group) changed.group = group;
+    else if (group === null) delete changed.group;
   },
 });
 

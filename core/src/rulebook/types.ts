@@ -276,6 +276,8 @@ export interface Finding {
   /** Measured as a share of the limit, where both are numbers. */
   share: number | null;
   parts: Id[];
+  /** What it is about besides parts, by ids: states, passages, clips of a mix. */
+  things?: Id[];
   mend: Mend | null;
   /** The reason with which a person set it aside; never on a stop. */
   aside: string | null;
@@ -313,7 +315,11 @@ export interface CheckContext {
 export type OwedByStage = Partial<Record<Stage, Record<Grade, number>>>;
 
 /** What a check says; the runner adds where and how grave. */
-export type Said = Pick<Finding, 'title' | 'message' | 'measured' | 'limit' | 'parts'> & { key?: string; share?: number; mend?: Mend };
+export type Said = Pick<Finding, 'title' | 'message' | 'measured' | 'limit' | 'parts' | 'things'> & {
+  key?: string;
+  share?: number;
+  mend?: Mend;
+};
 
 export interface Check {
   id: string;

@@ -28,11 +28,11 @@ test('what a table says is what was said, and is taken again as it was', () => {
   const { kit } = SOUND.emberfold();
   kit.behaviour!.layers[0].parts = ['chest'];
   kit.behaviour!.layers[0].passages.push({ id: 'down', from: null, except: ['run'], to: 'idle', when: [], after: 'end', over: 0 });
-  kit.behaviour!.layers[0].states[0].sends = ['at rest'];
+  Object.assign(kit.behaviour!.layers[0].states[0], { sends: ['at rest'], group: 'quiet' });
   Object.assign(kit.behaviour!.layers[0].passages[0], { begins: 'along' });
   Object.assign(kit.behaviour!.layers[0].passages[1], { begins: 0.5 });
   const table = byNames(kit);
-  expect(table.layers[0].states[0].sends).toEqual(['at rest']);
+  expect(table.layers[0].states[0]).toMatchObject({ sends: ['at rest'], group: 'quiet' });
   expect(table.layers[0].passages.slice(0, 2).map(({ begins }) => begins)).toEqual(['along', 0.5]);
   expect(table.layers[0]).toMatchObject({ name: 'body', parts: ['chest'], first: 'idle' });
   expect(table.layers[0].passages.at(-1)).toEqual({ from: null, except: ['run'], to: 'idle', when: [], after: 'end', over: 0 });

@@ -10,6 +10,7 @@ import {
   MOST_PEGS,
   newId,
   partsInOrder,
+  groupSchema,
   sendsSchema,
   stepsSchema,
   weightSchema,
@@ -53,6 +54,7 @@ interface SaidState extends SaidPlayed {
   speed: number;
   loop: boolean;
   sends?: string[];
+  group?: string;
   gaits?: (SaidPlayed & { gait: string })[];
 }
 
@@ -120,6 +122,7 @@ const tableSchema = Joi.object({
               speed,
               loop: Joi.boolean().default(true),
               sends: sendsSchema,
+              group: groupSchema,
             }),
           )
           .min(1)
@@ -184,13 +187,14 @@ export function behaviourTable({ behaviour, parts, clips, mixes = [] }: Kit): Be
         first: state(layer.first),
         ...(layer.edge !== undefined && { edge: layer.edge }),
         ...(layer.weight && { weight: layer.weight }),
-        states: layer.states.map(({ name: own, clip, mix, gaits, speed: fast, loop, sends }) => ({
+        states: layer.states.map(({ name: own, clip, mix, gaits, speed: fast, loop, sends, group }) => ({
           name: own,
           ...said({ clip, mix }),
           ...(gaits && { gaits: gaits.map(({ gait, ...one }) => ({ gait, ...said(one) })) }),
           speed: fast,
           loop,
           ...(sends && { sends }),
+          ...(group !== undefined && { group }),
         })),
         passages: layer.passages.map(({ from, except, to, when, after, over, firm, begins }) => ({
           from: from === null ? null : state(from),

@@ -1,5 +1,6 @@
 export { asPlayed, type AsPlayed } from './as-played';
 export * from './bake';
+export * from './compare-behaviours';
 export { behaviourJsonSchema, behaviourOfTable, behaviourTable, BEHAVIOUR_FORMAT } from './behaviour-table';
 export { GROUNDS_FORMAT, groundsJsonSchema } from './grounds-table';
 export * from './kit-archive';

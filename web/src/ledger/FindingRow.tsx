@@ -21,10 +21,12 @@ export function FindingRow({ finding, stage, onMend }: { finding: Finding; stage
   const kit = useKit();
   const setUi = useSetUi();
   const router = useRouter();
+  const { things = [] } = finding;
   const show = (parts: string[]) => {
     const known = parts.filter((id) => kit.parts[id]);
     if (known.length > 0)
       setUi({ selection: known, held: null, frameRequest: { parts: known, nonce: ui.getState().frameRequest.nonce + 1 } });
+    if (things.length > 0) setUi({ shown: { things, nonce: ui.getState().shown.nonce + 1 } });
     const work = finding.stage;
     if (work !== stage) router.push(`/kits/${session.id}/${work}`);
   };
@@ -92,6 +94,11 @@ export function FindingRow({ finding, stage, onMend }: { finding: Finding; stage
               {finding.parts.length > MOST_PARTS && ` and ${finding.parts.length - MOST_PARTS} more`}
             </Box>
           )}
+          {finding.mend && things.length > 0 && (
+            <Button variant="text" onClick={() => show(finding.parts)} sx={{ py: 0.25, ml: -1.5 }}>
+              Show me
+            </Button>
+          )}
           <SetAside finding={finding} />
         </Box>
       )}
@@ -102,9 +109,9 @@ export function FindingRow({ finding, stage, onMend }: { finding: Finding; stage
             {finding.mend.safe ? '' : ' …'}
           </Button>
         ) : (
-          (finding.parts.length > 0 || finding.stage !== stage) && (
+          (finding.parts.length + things.length > 0 || finding.stage !== stage) && (
             <Button variant="text" onClick={() => show(finding.parts)} sx={{ py: 0.25, ml: -1.5 }}>
-              {finding.parts.length > 0 ? 'Show me' : `Go to ${STAGE_TITLES[finding.stage]}`}
+              {finding.parts.length + things.length > 0 ? 'Show me' : `Go to ${STAGE_TITLES[finding.stage]}`}
             </Button>
           )
         )}

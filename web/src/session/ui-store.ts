@@ -55,6 +55,8 @@ export interface UiState {
   callouts: boolean;
   /** Counts up each time the bench is asked to frame something; from a side, where one is named. */
   frameRequest: { parts: Id[]; nonce: number; from?: Vec3 };
+  /** Counts up each time a stage is asked to show something besides parts, by ids. */
+  shown: { things: readonly Id[]; nonce: number };
 }
 
 type LetGo = readonly [holds: (state: UiState) => boolean, release: Partial<UiState> | ((state: UiState) => Partial<UiState>)];
@@ -121,6 +123,7 @@ export function createUiStore(slices: readonly Slice[]): StoreApi<UiState> {
     person: true,
     callouts: true,
     frameRequest: { parts: [], nonce: 0 },
+    shown: { things: [], nonce: 0 },
   };
   const own = Object.fromEntries(slices.map(({ name, begin }) => [name, begin()]));
   const store = createStore<UiState>(() => ({ ...shared, ...own }) as unknown as UiState);

@@ -37,6 +37,8 @@ export interface BehaviourState extends Played {
   loop: boolean;
   /** What the game is told each time that it begins. Absent where it is told nothing. */
   sends?: string[];
+  /** States of one group are folded together on lists and maps; what is played does not go by it. Absent where it stands alone. */
+  group?: string;
 }
 
 /** A way from one state to another. The earlier one in the list goes first. */
@@ -134,8 +136,11 @@ export const LONGEST_TOLD = 120;
 export const sendsSchema = Joi.array().items(Joi.string().min(1).max(LONGEST_TOLD)).min(1).max(20).unique();
 /** Where a passage begins in what it leads to. */
 export const beginsSchema = Joi.alternatives(Joi.number().greater(0).less(1), Joi.valid('along'));
+/** What a group of states is called. */
+export const groupSchema = Joi.string().min(1).max(120);
 const ofState = {
   sends: sendsSchema,
+  group: groupSchema,
   name: nameSchema.min(1).required(),
   speed: Joi.number().greater(0).max(100).required(),
   loop: Joi.boolean().required(),
@@ -327,6 +332,7 @@ export const behaviourSection: Section<'behaviour'> = {
           ...said(a.name, b.name, `renamed from “${a.name}”`),
           ...said(playsOf(a), playsOf(b), 'plays something else'),
           ...said(a.sends, b.sends, 'tells the game something else'),
+          ...said(a.group, b.group, 'is in another group'),
         ],
       ),
       ...compareRecords(

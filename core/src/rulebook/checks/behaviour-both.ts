@@ -24,6 +24,7 @@ export const behaviourBoth: Check = {
         measured: `“${to}”, “${other}”`,
         limit: 'one',
         parts: [],
+        things: [state, a],
       };
     });
   },

@@ -35,6 +35,7 @@ export const behaviourClips: Check = {
         measured: 'nothing',
         limit: 'a clip',
         parts: [],
+        things: [state.id],
       }));
     return [...unplayed, ...empty];
   },

@@ -26,6 +26,7 @@ export const behaviourEndless: Check = {
         measured: 'no end',
         limit: `${chain} passages a frame`,
         parts: [],
+        things: [first.id],
         mend: {
           title: 'Let one take a tenth of a second',
           safe: false,

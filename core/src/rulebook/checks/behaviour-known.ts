@@ -21,6 +21,7 @@ export const behaviourKnown: Check = {
         measured: what,
         limit: rule && value !== null && rule.kind === 'names' ? rule.values.join(', ') : 'what is passed in',
         parts: [],
+        things: [passage],
         mend: takeAway(layer, passage),
       };
     });

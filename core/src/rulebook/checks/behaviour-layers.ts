@@ -37,6 +37,7 @@ export const behaviourLayers: Check = {
           measured: `under “${over.name}”`,
           limit: 'seen in some state',
           parts: [],
+          things: [layer.id],
         },
       ];
     });

@@ -19,6 +19,7 @@ export const behaviourReached: Check = {
         measured: 'never',
         limit: 'some way there',
         parts: [],
+        things: [state],
         mend: {
           title: 'Take it away',
           safe: false,

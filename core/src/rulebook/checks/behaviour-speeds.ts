@@ -35,6 +35,7 @@ export const behaviourSpeeds: Check = {
             measured: `${said(place)} m/s`,
             limit: `${said(peg.at)} ± ${figure(limit, 2)} m/s`,
             parts: [],
+            things: [peg.id],
             ...(!taken && { mend }),
           },
         ];

@@ -21,6 +21,7 @@ export const behaviourTaken: Check = {
         measured: count(passages.length, 'passage'),
         limit: 'fewer at once',
         parts: [],
+        things: [layer],
       };
     });
     const never = claimsOfKind(context, 'never')
@@ -53,6 +54,7 @@ export const behaviourTaken: Check = {
           measured: 'never',
           limit: 'some values',
           parts: [],
+          things: [passage],
           mend: first ?? takeAway(layer, passage),
         };
       });

@@ -20,6 +20,7 @@ export const behaviourWaysOut: Check = {
         measured: 'none',
         limit: 'some way out',
         parts: [],
+        things: [state],
         ...(back && {
           mend: {
             title: `Go on to “${first}” at its end`,

@@ -18,14 +18,13 @@ import {
   type ReferenceJoint,
 } from '@itchkit/core/rig';
 import type { Rulebook } from '@itchkit/core/rulebook';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api } from '../../api';
 import { Choice } from '../../card/Choice';
 import { NumberField } from '../../card/NumberField';
 import { TryButton } from '../../card/TryButton';
 import { Fold } from '../../panels/Fold';
 import { useKit, useOpenKit, useRulebook, useRun, useSetUi } from '../../session/context';
+import { useKitBeside } from '../../session/use-kit-beside';
 import { guessScale } from './guess-scale';
 
 const WORDS: Record<JointState, string> = {
@@ -63,28 +62,17 @@ function Matched({ rulebook }: { rulebook: Rulebook }) {
 }
 
 function Beside({ rulebook }: { rulebook: Rulebook | null }) {
-  const { session } = useOpenKit();
-  const [other, setOther] = useState('');
-  const shelf = useQuery({ queryKey: ['kits'], queryFn: api.listKits });
-  const loaded = useQuery({ queryKey: ['kit-beside', other], queryFn: () => api.loadKit(other), enabled: other !== '' });
-  const kits = (shelf.data ?? []).filter(({ id }) => id !== session.id);
-  const beside = loaded.data ? referenceOf(loaded.data.document) : null;
+  const { kits, other, setOther, beside: loaded, failed } = useKitBeside();
+  const beside = loaded && referenceOf(loaded.kit);
   const asked = rulebook ? referenceFrom(rulebook) : null;
   const reference = other === '' ? asked : beside;
   return (
     <>
-      <Choice
-        label="Beside"
-        value={other}
-        options={[['', rulebook ? rulebook.title : 'choose a kit'], ...kits.map(({ id, name }) => [id, name] as const)]}
-        onChange={setOther}
-      />
-      {loaded.isError && <Box sx={{ fontSize: 13 }}>That kit could not be read. Choose another.</Box>}
+      <Choice label="Beside" value={other} options={[['', rulebook ? rulebook.title : 'choose a kit'], ...kits]} onChange={setOther} />
+      {failed && <Box sx={{ fontSize: 13 }}>That kit could not be read. Choose another.</Box>}
       {reference?.length === 0 && <Box sx={{ fontSize: 13, color: 'text.secondary' }}>That kit has no joints.</Box>}
-      {reference && reference.length > 0 && (
-        <Table title={other === '' ? rulebook!.title : (kits.find(({ id }) => id === other)?.name ?? '')} reference={reference} />
-      )}
-      {other !== '' && loaded.data && <TakeOver other={loaded.data.document} />}
+      {reference && reference.length > 0 && <Table title={other === '' ? rulebook!.title : (loaded?.name ?? '')} reference={reference} />}
+      {other !== '' && loaded && <TakeOver other={loaded.kit} />}
     </>
   );
 }

@@ -1,16 +1,19 @@
 'use client';
 import Box from '@mui/material/Box';
+import { useEffect } from 'react';
 import { addLayer, addState } from '@itchkit/core/behaviour';
 import { callOf, clipsInOrder, count, newId, type Call, type Kit } from '@itchkit/core/document';
 import type { Rulebook } from '@itchkit/core/rulebook';
 import { TryButton } from '../../../card/TryButton';
 import { Buttons, Fold } from '../../../panels/Fold';
 import { ListRow } from '../../../panels/ListRow';
-import { useKit, useSetSlice, useUi } from '../../../session/context';
+import { useKit, useOpenKit, useSetSlice, useUi } from '../../../session/context';
+import { BesideSection } from './BesideSection';
 import { LayerFields } from './LayerFields';
 import { MixSection } from './MixSection';
 import { freshName } from './beginnings';
 import { PassageSection } from './PassageSection';
+import { showing } from './shown-things';
 import { StatesSection } from './StatesSection';
 
 const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.5 };
@@ -35,6 +38,14 @@ export function BehaviourCard({ rulebook }: { rulebook: Rulebook }) {
   const kit = useKit();
   const set = useSetSlice('behaviour');
   const own = useUi((state) => state.behaviour);
+  // What a finding is about, pressed in the Ledger.
+  const { ui } = useOpenKit();
+  const shown = useUi((state) => state.shown);
+  useEffect(() => {
+    const now = ui.getState().behaviour;
+    if (shown.nonce !== now.shown) set({ ...showing(kit, shown.things, now), shown: shown.nonce });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once for each press, not at each change of the kit
+  }, [shown]);
   const layers = kit.behaviour?.layers ?? [];
   const layer = layers.find(({ id }) => id === own.layer) ?? layers[0];
   return (
@@ -71,6 +82,7 @@ export function BehaviourCard({ rulebook }: { rulebook: Rulebook }) {
       {layer && <StatesSection layer={layer} parameters={rulebook.behaviours!.parameters} />}
       <MixSection parameters={rulebook.behaviours!.parameters} />
       {layer && <PassageSection layer={layer} parameters={rulebook.behaviours!.parameters} />}
+      <BesideSection parameters={rulebook.behaviours!.parameters} />
     </>
   );
 }

@@ -3,7 +3,17 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { addPeg, mirrorCalls, mixedBy, removeMix, renameMix, setMixKind, unmirrored, type ParameterRule } from '@itchkit/core/behaviour';
+import {
+  addPeg,
+  MIX_KIND_WORDS,
+  mirrorCalls,
+  mixedBy,
+  removeMix,
+  renameMix,
+  setMixKind,
+  unmirrored,
+  type ParameterRule,
+} from '@itchkit/core/behaviour';
 import { callOf, count, freeName, newId, parametersOfKind, type Mix, type MixKind } from '@itchkit/core/document';
 import { nameList, twinName } from '@itchkit/core/rulebook';
 import { Choice } from '../../../card/Choice';
@@ -17,12 +27,6 @@ import { clipName } from './mix-parts';
 import { PegFields } from './PegFields';
 
 const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.5 };
-
-const KINDS: Record<MixKind, string> = {
-  line: 'along one value',
-  across: 'across two values',
-  around: 'round the middle of two values',
-};
 
 /** The mix that is worked on: the chosen one, or the first. */
 export function useMix(): Mix | undefined {
@@ -98,14 +102,14 @@ function MixFields({ mix, parameters }: { mix: Mix; parameters: readonly Paramet
   };
   const oneSided = unmirrored(mix, parameters).length;
   const dropped = asked ? mixedBy(mix, asked.kind, asked.by).dropped : [];
-  const kinds = (Object.keys(KINDS) as MixKind[]).filter((kind) => parametersOfKind(kind) <= numbers.length);
+  const kinds = (Object.keys(MIX_KIND_WORDS) as MixKind[]).filter((kind) => parametersOfKind(kind) <= numbers.length);
   return (
     <Box sx={{ display: 'grid', gap: 1.5, mt: 1 }}>
       <TextField label="Name of the mix" size="small" {...field} slotProps={{ htmlInput: taken, inputLabel: { shrink: true } }} />
       <Choice
         label="Clips lie"
         value={asked?.kind ?? mix.kind}
-        options={kinds.map((kind) => [kind, KINDS[kind]] as const)}
+        options={kinds.map((kind) => [kind, MIX_KIND_WORDS[kind]] as const)}
         onChange={(kind) => ask(kind, mix.parameters)}
       />
       {mix.parameters.map((name, i) => (

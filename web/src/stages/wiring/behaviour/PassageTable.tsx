@@ -5,6 +5,7 @@ import { setPassage, type ParameterRule, type Values } from '@itchkit/core/behav
 import { callOf, type Id, type Layer, type Passage } from '@itchkit/core/document';
 import { Choice } from '../../../card/Choice';
 import { useKit, useRun, useSetSlice, useUi } from '../../../session/context';
+import { CellChoice } from '../CellChoice';
 import { CellField } from '../CellField';
 import { ConditionCell } from './ConditionCell';
 import { considered, found, stateIn, type Considered } from './what-if';
@@ -15,6 +16,9 @@ const SIGNS: Record<Considered['verdict'], { sign: string; said: string; colour:
   later: { sign: '·', said: 'an earlier one is taken', colour: 'text.secondary' },
   not: { sign: '', said: 'not taken', colour: 'text.secondary' },
 };
+
+/** A passage that was chosen elsewhere is scrolled to. */
+const intoView = (row: HTMLElement | null) => row?.scrollIntoView({ block: 'nearest' });
 
 /** Up and down go to the field above or below, as in a sheet of figures. */
 function alongColumn(event: KeyboardEvent<HTMLElement>) {
@@ -39,7 +43,7 @@ export function PassageTable({ layer, parameters, values }: { layer: Layer; para
   const rows = considered(layer, state, values).filter(({ passage }) => shown.has(passage.id));
   const titles = new Map(parameters.map((rule) => [rule.name, rule]));
   const run = useRun();
-  const say = (passage: Passage, change: Partial<Pick<Passage, 'when' | 'over'>>) =>
+  const say = (passage: Passage, change: Partial<Pick<Passage, 'to' | 'when' | 'over'>>) =>
     void run(callOf(setPassage, { layer: layer.id, passage: passage.id, ...change }));
   const name = (id: Id | null) => (id === null ? 'anywhere' : layer.states.find((one) => one.id === id)!.name);
   const wayOf = ({ from, to }: Passage) => `from ${name(from)} to ${name(to)}`;
@@ -86,6 +90,7 @@ export function PassageTable({ layer, parameters, values }: { layer: Layer; para
               <Box
                 key={passage.id}
                 component="tr"
+                ref={own.passage === passage.id ? intoView : undefined}
                 data-verdict={leads ? verdict : 'elsewhere'}
                 sx={{
                   borderTop: 1,
@@ -111,7 +116,14 @@ export function PassageTable({ layer, parameters, values }: { layer: Layer; para
                     {name(passage.from)}
                   </Box>
                 </td>
-                <td>{name(passage.to)}</td>
+                <td>
+                  <CellChoice
+                    label={`To, ${wayOf(passage)}`}
+                    value={passage.to}
+                    options={layer.states.filter(({ id }) => id !== passage.from).map((one) => [one.id, one.name] as const)}
+                    onChange={(to) => say(passage, { to })}
+                  />
+                </td>
                 <td>
                   {conditions.map(({ condition, holds }, i) => (
                     <Box key={i} sx={{ color: leads && !holds ? 'kit.stop' : undefined }}>

@@ -8,6 +8,7 @@ import { addState, removeState, setGait, setState, type ParameterRule } from '@i
 import {
   callOf,
   clipsInOrder,
+  count,
   LONGEST_TOLD,
   type BehaviourState,
   type GaitPlayed,
@@ -21,17 +22,28 @@ import { NumberField } from '../../../card/NumberField';
 import { TryButton } from '../../../card/TryButton';
 import { useDraft } from '../../../card/use-draft';
 import { Buttons, Fold } from '../../../panels/Fold';
+import { groupKey } from '../../../panels/route-map/fold-groups';
 import { useKit, useRun, useSetSlice, useUi } from '../../../session/context';
 import { freshName } from './beginnings';
 
 /** What a layer plays, state by state; by another gait something else. */
 export function StatesSection({ layer, parameters }: { layer: Layer; parameters: readonly ParameterRule[] }) {
+  const folded = useUi((all) => all.behaviour.folded);
   return (
     <Fold title="States" aside={layer.states.length}>
       <Box sx={{ display: 'grid', gap: 2 }}>
         <GaitChoice parameters={parameters} />
-        {layer.states.map((state) => (
-          <StateFields key={state.id} layer={layer} state={state} parameters={parameters} />
+        <datalist id={`groups-${layer.id}`}>
+          {[...new Set(layer.states.flatMap(({ group }) => group ?? []))].map((name) => (
+            <option key={name} value={name} />
+          ))}
+        </datalist>
+        {bunchesOf(layer).map(({ group, states }) => (
+          <Box key={group ?? states[0].id} role="group" aria-label={group && `Group ${group}`} sx={{ display: 'grid', gap: 2 }}>
+            {group !== undefined && <GroupHead layer={layer} group={group} size={states.length} />}
+            {(group === undefined || !folded.includes(groupKey(layer.id, group))) &&
+              states.map((state) => <StateFields key={state.id} layer={layer} state={state} parameters={parameters} />)}
+          </Box>
         ))}
       </Box>
       <Buttons>
@@ -42,6 +54,40 @@ export function StatesSection({ layer, parameters }: { layer: Layer; parameters:
         </TryButton>
       </Buttons>
     </Fold>
+  );
+}
+
+/** States of a layer in their order, each alone or with the others of its group where the first of these stands. */
+function bunchesOf({ states }: Layer): { group?: string; states: BehaviourState[] }[] {
+  const bunches: { group?: string; states: BehaviourState[] }[] = [];
+  for (const state of states) {
+    const bunch = state.group === undefined ? undefined : bunches.find(({ group }) => group === state.group);
+    if (bunch) bunch.states.push(state);
+    else bunches.push({ group: state.group, states: [state] });
+  }
+  return bunches;
+}
+
+/** What a group is called, and whether it is folded here and on the route map. */
+function GroupHead({ layer, group, size }: { layer: Layer; group: string; size: number }) {
+  const ui = useSetSlice('behaviour');
+  const folded = useUi((all) => all.behaviour.folded);
+  const key = groupKey(layer.id, group);
+  const open = !folded.includes(key);
+  return (
+    <Button
+      size="small"
+      color="inherit"
+      aria-expanded={open}
+      onClick={() => ui({ folded: open ? [...folded, key] : folded.filter((one) => one !== key) })}
+      sx={{ justifyContent: 'flex-start', fontWeight: 600 }}
+    >
+      {open ? '▾' : '▸'} {group}
+      <Box component="span" sx={{ color: 'text.secondary', fontWeight: 400, ml: 0.75 }}>
+        {count(size, 'state')}
+        {open ? '' : ', folded'}
+      </Box>
+    </Button>
   );
 }
 
@@ -96,9 +142,13 @@ function StateFields({ layer, state, parameters }: { layer: Layer; state: Behavi
     change: Partial<Pick<BehaviourState, 'name' | 'clip' | 'mix' | 'speed' | 'loop'>> & {
       gaits?: GaitPlayed[] | null;
       sends?: string[] | null;
+      group?: string | null;
     },
   ) => void run(callOf(setState, { layer: layer.id, state: state.id, ...change }));
   const { field, taken } = useDraft(state.name, { take: (name) => name.trim() !== '' && say({ name: name.trim() }) });
+  const group = useDraft(state.group ?? '', {
+    take: (name) => name.trim() !== (state.group ?? '') && say({ group: name.trim() === '' ? null : name.trim() }),
+  });
   const options = playable(kit);
   const byGait = parameters.find(({ name }) => name === kit.behaviour?.gait);
   const { gaits = [] } = state;
@@ -154,6 +204,17 @@ function StateFields({ layer, state, parameters }: { layer: Layer; state: Behavi
         offered={toldNames(kit)}
         longest={LONGEST_TOLD}
         onCommit={(names) => say({ sends: names.length > 0 ? names : null })}
+      />
+      <TextField
+        label={`${state.name} is in the group`}
+        placeholder="none"
+        size="small"
+        {...group.field}
+        slotProps={{
+          htmlInput: { ...group.taken, maxLength: 120, list: `groups-${layer.id}` },
+          inputLabel: { shrink: true },
+        }}
+        sx={{ gridColumn: '1 / -1' }}
       />
       <Box sx={{ gridColumn: '1 / -1', display: 'flex', gap: 1 }}>
         <Button size="small" color="inherit" onClick={() => ui({ in: { ...inNow, [layer.id]: state.id } })}>

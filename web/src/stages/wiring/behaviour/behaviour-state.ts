@@ -18,6 +18,10 @@ export interface BehaviourUi {
   body: { pose: Pose } | null;
   /** In which state each layer is, for *What if*; one that is not named is where it begins. */
   in: Readonly<Record<Id, Id>>;
+  /** Groups of states that are folded, by their keys. */
+  folded: readonly string[];
+  /** Which asking to show something was the last that was heeded. */
+  shown: number;
   /** What is passed in, for *What if*; what is not named is as at the start. */
   values: Readonly<Record<string, number | string | boolean>>;
 }
@@ -38,6 +42,8 @@ const EMPTY: BehaviourUi = {
   playing: false,
   body: null,
   in: {},
+  folded: [],
+  shown: 0,
   values: {},
 };
 
