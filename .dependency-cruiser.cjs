@@ -67,7 +67,7 @@ module.exports = {
       name: 'behaviour-on-clips',
       severity: 'error',
       from: { path: inside('behaviour'), pathNot: '\\.test\\.ts$' },
-      to: { path: '^core/src/(?!document/|geometry/|motion/|behaviour/)' },
+      to: { path: '^core/src/(?!document/|geometry/|formula/|motion/|behaviour/)' },
     },
     {
       name: 'grounds-on-what-plays',

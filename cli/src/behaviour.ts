@@ -1,6 +1,6 @@
 import { proofsOf, timelessIn, type Claim, type Values } from '@itchkit/core/behaviour';
 import { count, type Behaviour, type Blobs, type Id, type Kit } from '@itchkit/core/document';
-import { runChecks, type Finding, type Rulebook } from '@itchkit/core/rulebook';
+import { runChecks, type Finding, type Rulebook, withDerived } from '@itchkit/core/rulebook';
 import { STOPS, type Answer } from './job';
 
 /** A claim by names: what it is about, and values that show it. */
@@ -61,7 +61,9 @@ export function behaviourProven(file: string, kit: Kit, rulebook: Rulebook, blob
     ok: true,
     target: { id: rulebook.id, version: rulebook.version },
     layers: behaviour.layers.map(({ name, states, passages }) => ({ name, states: states.length, passages: passages.length })),
-    claims: proofsOf(behaviour, rulebook.behaviours?.parameters ?? [], timelessIn(kit), kit.mixes).map((claim) => saidOf(behaviour, claim)),
+    claims: proofsOf(behaviour, withDerived(rulebook, kit.derived).behaviours?.parameters ?? [], timelessIn(kit), kit.mixes).map((claim) =>
+      saidOf(behaviour, claim),
+    ),
     findings: findings.map(({ check, grade, message }) => ({ check, grade, message })),
   };
   const layers = result.layers.map(({ name, states, passages }) => `  ${name}: ${count(states, 'state')}, ${count(passages, 'passage')}\n`);

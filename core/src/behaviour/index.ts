@@ -6,6 +6,7 @@ export * from './mix-operations';
 export * from './mirrored-pegs';
 export * from './mix-player';
 export * from './operations';
+export * from './own-parameters';
 export * from './own-speeds';
 export * from './proofs';
 export * from './rules';

@@ -1,8 +1,20 @@
 /** What a game passes in, as the platform says. `always`: on this platform it never has another value. */
 export type ParameterRule = { name: string; title: string; about: string } &
-  /** `moves`: it is how fast the body goes that way, metres a second. */
+  /**
+   * `moves`: it is how fast the body goes that way, metres a second. `expression`: the game does not pass it in, the kit works it out of
+   * what it does.
+   */
   (
-    | { kind: 'number'; unit: string; min: number; max: number; whole?: boolean; moves?: 'ahead' | 'left'; always?: number }
+    | {
+        kind: 'number';
+        unit: string;
+        min: number;
+        max: number;
+        whole?: boolean;
+        moves?: 'ahead' | 'left';
+        always?: number;
+        expression?: string;
+      }
     | { kind: 'names'; values: string[]; always?: string }
     | { kind: 'yes-no'; always?: 'yes' | 'no' }
     /** There for the one frame in which it is sent. */

@@ -1,1 +1,3 @@
+export * from './derived-readers';
 export * from './formula';
+export * from './lever-key';

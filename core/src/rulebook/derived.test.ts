@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { create, all } from 'mathjs';
 import { callOf, type DerivedVariable, type Kit } from '../document';
-import { FormulaError } from '../formula';
+import { derivedReaders, FormulaError, readDerived } from '../formula';
 import { chainKit, run } from '../tests/helpers';
-import { addBinding, derivedReaders, neutralRow, readDerived, removeDerived, setDerived, setSwitch } from '../wiring';
+import { addBinding, neutralRow, removeDerived, setDerived, setSwitch } from '../wiring';
 import { neutralsOf, withDerived } from './derived';
 
 const VARIABLES = neutralsOf([

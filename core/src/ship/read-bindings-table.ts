@@ -15,9 +15,10 @@ import {
   type Outside,
   type Vec3,
 } from '../document';
+import { leverKey } from '../formula';
 import { CANONICAL, changeOfSpace, conforming } from '../geometry';
 import { withDerived, type Rulebook } from '../rulebook';
-import { addBinding, leverKey, neutralFirst, removeBinding } from '../wiring';
+import { addBinding, neutralFirst, removeBinding } from '../wiring';
 import { BINDING_COLUMNS } from './bindings-table';
 
 /** A line of a table of bindings that can't be taken. */

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { checkDutyLines, DUTY_FIELDS, KitError, type DutyLine, type OwnDuty, type SchemaOf } from '../document';
-import { leverKey } from '../wiring';
+import { leverKey } from '../formula';
 
 /** What `format` says in a duty of this version. */
 export const DUTY_FORMAT = 'itchkit.duty/1';

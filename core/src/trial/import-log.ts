@@ -1,7 +1,8 @@
 import { childrenOf, count, figure, partsInOrder } from '../document';
+import { derivedReaders, leverKey } from '../formula';
 import { movingParts } from '../grounds';
-import { derivedReaders, isShown, leverKey } from '../wiring';
-import { neutralsOf, withDerived, type Rulebook } from '../rulebook';
+import { isShown } from '../wiring';
+import { inputVariables, neutralsOf, withDerived, type Rulebook } from '../rulebook';
 import type { LoadedPackage } from '../ship';
 import type { LogLine } from './trial';
 import { isPassedIn } from './levers';
@@ -26,7 +27,7 @@ export function importLog({ manifest, kit }: LoadedPackage, platform: Rulebook):
     names.add(part.name);
     if (part.scale.some((value) => Math.abs(value - 1) > 1e-4)) say('odd', `“${part.name}” is scaled; its motion will be scaled too`);
   }
-  const readers = derivedReaders(kit.derived ?? [], neutralsOf(platform.variables));
+  const readers = derivedReaders(kit.derived ?? [], neutralsOf(inputVariables(platform)));
   for (const { name, expression, min, max, unit } of kit.derived ?? []) {
     if (readers.has(name)) say('taken', `${name} = ${expression}, ${figure(min)} to ${figure(max)} ${unit}`);
     else say('refused', `${name} = ${expression} can’t be worked out: what follows it stands still`);

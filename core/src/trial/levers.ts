@@ -1,5 +1,5 @@
-import { derivedReaders, leverKey } from '../wiring';
 import { neutralsOf, type Rulebook } from '../rulebook';
+import { derivedReaders, leverKey } from '../formula';
 import type { LoadedPackage } from '../ship';
 import type { Lever } from './lever';
 

@@ -1,6 +1,6 @@
 import type { DutyLine } from '../document';
+import { leverKey } from '../formula';
 import type { Variable } from '../rulebook';
-import { leverKey } from '../wiring';
 import { lineAt, type Duty } from './duties';
 import type { Lever } from './lever';
 

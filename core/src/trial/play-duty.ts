@@ -1,7 +1,7 @@
 import type { Blobs, Kit } from '../document';
+import { leverKey } from '../formula';
 import { flattenParts, Poser } from '../geometry';
 import type { Variable } from '../rulebook';
-import { leverKey } from '../wiring';
 import { dutyAt, type Duty } from './duties';
 import type { Lever } from './lever';
 import { orderOf, withOrdersFollowed } from './orders';

@@ -1,8 +1,9 @@
 import type { Blobs, Clip, Id, Kit, PoseDelta, Quat, TurnOrder } from '../document';
+import { type DerivedReader, derivedReaders, leverKey } from '../formula';
 import { copyPose, multiplyQuats, quatFromTurn, type Pose, type Poser } from '../geometry';
 import { overlaysOf, sampleStack, stackClips, type ClipStack } from '../motion';
 import { neutralsOf, type Variable } from '../rulebook';
-import { addBindingPose, derivedReaders, isShown, leverKey, type DerivedReader } from '../wiring';
+import { addBindingPose, isShown } from '../wiring';
 
 /** A part that is held in a pose, relative to rest. */
 export interface HeldPose {

@@ -1,6 +1,5 @@
 import type { Binding, Kit } from '../document';
-import { derivedReaders, type DerivedReader } from './derived-readers';
-import { leverKey } from './evaluate-binding';
+import { type DerivedReader, derivedReaders, leverKey } from '../formula';
 
 /** A binding that moves as one variable does, and the value that its own variable has then. */
 export interface BindingAlong {

@@ -12,9 +12,9 @@ import {
   type Id,
   type Kit,
 } from '../document';
+import { leverKey } from '../formula';
 import { turnAxes } from '../geometry';
 import { DriveError, driveRows, HINGES, type ChainDrive } from './chain-drive';
-import { leverKey } from './evaluate-binding';
 
 const POSED = 1e-9;
 

@@ -1,7 +1,7 @@
 import type { Axis, Id, Kit } from '../document';
+import { leverKey } from '../formula';
 import { SIDE_WAYS, type Probed } from './directions';
 import { evenShares, type DriveStop } from './chain-drive';
-import { leverKey } from './evaluate-binding';
 
 /** About which axis of the kit a variable turns what follows it, and whether the right-handed way where it rises; x where nothing says. */
 export function axisOfVariable({ direction }: Pick<Probed, 'direction'>): { axis: Axis; sign: 1 | -1 } {

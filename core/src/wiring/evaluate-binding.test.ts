@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { callOf, type BindingRow, type Outside } from '../document';
+import { leverKey } from '../formula';
 import { chainKit, run } from '../tests/helpers';
 import { addBinding, completeTable, type Completion, setBinding, setBindingRow } from './binding-operations';
-import { evaluateBinding, leverKey } from './evaluate-binding';
+import { evaluateBinding } from './evaluate-binding';
 
 const row = (value: number, turn: number): BindingRow => ({ value, offset: [0, 0, 0], turn: [0, turn, 0], size: [1, 1, 1] });
 const table = (outside: Outside) => ({ outside, rows: [row(0, 0), row(-10, -20), row(10, 40)] });

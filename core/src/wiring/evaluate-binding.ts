@@ -81,8 +81,3 @@ export function addBindingPose(binding: Table, value: number, part: number, pose
     pose.size[i] *= low.size[axis] + (high.size[axis] - low.size[axis]) * share;
   }
 }
-
-/** One name for a variable with its index, as levers are kept. */
-export function leverKey(variable: string, index: number | null): string {
-  return index === null ? variable : `${variable}[${index}]`;
-}

@@ -2,7 +2,6 @@ export * from './binding-operations';
 export * from './blur-stand-in';
 export * from './chain-drive';
 export * from './derived-operations';
-export * from './derived-readers';
 export * from './directions';
 export * from './drive-operations';
 export * from './drive-proposal';

@@ -11,8 +11,8 @@ import {
   type Kit,
   type Vec3,
 } from '../document';
+import { leverKey } from '../formula';
 import { applyMat3, invertMat3, keepPlaceBelow, linearPart, multiplyMat3, restWorlds, type Mat3 } from '../geometry';
-import { leverKey } from './evaluate-binding';
 
 /** A level of a chain, from the ground up. */
 export interface Level {

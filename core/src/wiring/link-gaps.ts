@@ -1,4 +1,5 @@
 import type { Blobs, Id, Kit, Link, Vec3 } from '../document';
+import { leverKey } from '../formula';
 import {
   cross,
   dot,
@@ -12,7 +13,7 @@ import {
   type Mat4,
 } from '../geometry';
 import { bindingsAlong } from './bindings-along';
-import { addBindingPose, evaluateBinding, leverKey } from './evaluate-binding';
+import { addBindingPose, evaluateBinding } from './evaluate-binding';
 import { armAbout, endOf, LinkStand, originOf } from './link-frames';
 import { LINK_GAP, LINK_METRES, solveLink } from './solve-link';
 

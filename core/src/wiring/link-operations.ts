@@ -13,7 +13,7 @@ import {
   type Kit,
   type Link,
 } from '../document';
-import { leverKey } from './evaluate-binding';
+import { leverKey } from '../formula';
 import { isSettled, tablesOf } from './link-gaps';
 import { LinkError, solveLink } from './solve-link';
 

@@ -13,7 +13,10 @@ export const behaviourAsked: Check = {
     const rules = new Map(context.rulebook.behaviours!.parameters.map((rule) => [rule.name, rule]));
     const claims = claimsOf(context);
     // What never changes need not be asked about.
-    const changes = ({ parameter }: { parameter: string }) => !('always' in rules.get(parameter)!);
+    const changes = ({ parameter }: { parameter: string }) => {
+      const rule = rules.get(parameter)!;
+      return !('always' in rule) && !('expression' in rule);
+    };
     const unread = claims.filter((one) => one.kind === 'unread').filter(changes);
     const titles = unread.map(({ parameter }) => rules.get(parameter)!.title);
     const alike = claims.filter((one) => one.kind === 'alike').filter(changes);

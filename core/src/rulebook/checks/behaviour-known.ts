@@ -1,4 +1,6 @@
+import { restOf } from '../../behaviour';
 import { playsOf } from '../../document';
+import { derivedReaders } from '../../formula';
 import type { Check, CheckContext, Said } from '../types';
 import { claimsOfKind, layerIn, needsBehaviours, takeAway, wayName } from './behaviour-shared';
 
@@ -25,7 +27,7 @@ export const behaviourKnown: Check = {
         mend: takeAway(layer, passage),
       };
     });
-    return [...asked, ...otherReads(context)];
+    return [...asked, ...otherReads(context), ...unreadable(context)];
   },
 };
 
@@ -56,6 +58,26 @@ function otherReads({ kit, rulebook }: CheckContext): Said[] {
       },
     ];
   });
+}
+
+/** Numbers of the kit's own that can't be worked out of what is passed in. */
+function unreadable({ kit, rulebook }: CheckContext): Said[] {
+  const platform = rulebook.behaviours!.parameters.filter((rule) => rule.kind !== 'number' || rule.expression === undefined);
+  const readers = derivedReaders(kit.derived ?? [], restOf(platform));
+  return (kit.derived ?? []).flatMap(({ name, expression }): Said[] =>
+    readers.has(name)
+      ? []
+      : [
+          {
+            key: `own.${name}`,
+            title: 'It can’t be worked out',
+            message: `“${name}” of this kit is ${expression}, which can’t be worked out of the numbers that ${rulebook.title} passes in.`,
+            measured: name,
+            limit: 'numbers that are passed in',
+            parts: [],
+          },
+        ],
+  );
 }
 
 const read = (what: string, parameter: string, kind: 'number' | 'names') => ({ what, parameter, kind });

@@ -1,6 +1,5 @@
 import type { DerivedVariable } from '../../document';
-import { FormulaError } from '../../formula';
-import { derivedReaders, readDerived, type DerivedReader } from '../../wiring';
+import { type DerivedReader, derivedReaders, FormulaError, readDerived } from '../../formula';
 import { neutralsOf } from '../derived';
 import type { Check, Rulebook, Said, Variable } from '../types';
 import { figure } from '../wording';

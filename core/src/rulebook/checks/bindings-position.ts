@@ -1,5 +1,5 @@
-import { leverKey } from '../../wiring';
 import type { Check, Said, Variable } from '../types';
+import { leverKey } from '../../formula';
 
 const WORDS: Record<Variable['kind'], string> = { commanded: 'what is asked for', actual: 'how fast it goes' };
 

@@ -1,5 +1,6 @@
 import type { Kit, Span, Switch } from '../../document';
-import { closeCover, coverFaults, isShown, leverKey, switchGroups, type CoverFault } from '../../wiring';
+import { leverKey } from '../../formula';
+import { closeCover, coverFaults, isShown, switchGroups, type CoverFault } from '../../wiring';
 import type { Check, Mend, Said, Variable } from '../types';
 import { count, figure, nameList } from '../wording';
 

@@ -1,5 +1,5 @@
-import { leverKey } from '../../wiring';
 import type { Check, Said, Variable } from '../types';
+import { leverKey } from '../../formula';
 
 /** Levenshtein's distance (1966), for names that are nearly right. */
 export function editDistance(a: string, b: string): number {

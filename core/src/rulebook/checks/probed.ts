@@ -1,5 +1,6 @@
 import type { Binding } from '../../document';
-import { leverKey, probeDirections, type ProbedPart } from '../../wiring';
+import { leverKey } from '../../formula';
+import { probeDirections, type ProbedPart } from '../../wiring';
 import type { CheckContext, Variable } from '../types';
 
 /** A part that was probed, with the variable that it follows. */

@@ -4,7 +4,7 @@ import { FieldBody, type FieldWish } from './field-body';
 
 /** Numbers that a platform passes in, and that may differ from body to body. */
 export const spreadable = ({ parameters }: BehavioursRules): (ParameterRule & { kind: 'number' })[] =>
-  parameters.flatMap((rule) => (rule.kind === 'number' && rule.always === undefined ? [rule] : []));
+  parameters.flatMap((rule) => (rule.kind === 'number' && rule.always === undefined && rule.expression === undefined ? [rule] : []));
 
 /**
  * Bodies of one package that live side by side. All are passed in the same but for one number, which goes from its least to its greatest

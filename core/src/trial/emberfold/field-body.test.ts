@@ -187,3 +187,30 @@ test.each([
   const whole = typeof said === 'object' && !('format' in said) ? { format: SCRIPT_FORMAT, seconds: 2, lines: [{ at: 0, ...said }] } : said;
   expect(() => checkScript(whole, rules.parameters)).toThrow(expected);
 });
+
+test('a body goes by a number of the kit’s own as by the one that it is worked out of', () => {
+  const derived = [{ id: 'own', name: 'pace', expression: 'ahead * 1', unit: 'm/s', min: -2, max: 7, neutral: 0 }];
+  const kit = moving();
+  const asked = (parameter: string): Kit => ({
+    ...kit,
+    derived,
+    behaviour: {
+      layers: kit.behaviour!.layers.map((layer) => ({
+        ...layer,
+        passages: layer.passages.map((passage) => ({
+          ...passage,
+          when: passage.when.map((one) => (one.parameter === 'ahead' ? { ...one, parameter } : one)),
+        })),
+      })),
+    },
+  });
+  const [own, plain] = ['pace', 'ahead'].map((parameter) => new FieldBody(asked(parameter), blobs, rules));
+  for (let frame = 0; frame < 200; frame++) {
+    const wish = { values: { ahead: 4 * Math.sin(frame / 30), pace: 99 }, turning: 0 };
+    own.frame(wish);
+    plain.frame(wish);
+    expect(own.now().layers.map(({ state }) => state)).toEqual(plain.now().layers.map(({ state }) => state));
+  }
+  expect(own.taken.length).toBeGreaterThan(0);
+  expect(own.taken[0].values.pace).toBe(own.taken[0].values.ahead);
+});

@@ -1,6 +1,14 @@
 import type { Blobs, Id, Kit } from '../../document';
 import { flattenParts, newPose, type FlatParts, type Pose } from '../../geometry';
-import { BehaviourPlayer, valuesAtStart, type BehavioursRules, type LayerNow, type Values } from '../../behaviour';
+import {
+  BehaviourPlayer,
+  OwnNumbers,
+  valuesAtStart,
+  type BehavioursRules,
+  type LayerNow,
+  type ParameterRule,
+  type Values,
+} from '../../behaviour';
 
 /** Frames a second of this world. */
 export const FIELD_RATE = 60;
@@ -52,6 +60,9 @@ export class FieldBody {
   private facing = 0;
   private place: [number, number] = [0, 0];
   private readonly start: Values;
+  /** What the game passes in; what is the kit's own is worked out of it. */
+  private readonly passed: readonly ParameterRule[];
+  private readonly own: OwnNumbers;
 
   constructor(
     readonly kit: Kit,
@@ -59,7 +70,9 @@ export class FieldBody {
     private readonly rules: BehavioursRules,
   ) {
     this.flat = flattenParts(kit);
-    this.start = valuesAtStart(rules.parameters);
+    this.passed = rules.parameters.filter((rule) => rule.kind !== 'number' || rule.expression === undefined);
+    this.own = new OwnNumbers(kit.derived, this.passed);
+    this.start = this.own.with(valuesAtStart(this.passed));
     this.player = new BehaviourPlayer(kit, this.flat, blobs, rules, this.start);
   }
 
@@ -106,14 +119,15 @@ export class FieldBody {
 
   /** What is passed in: what was asked for, within what this platform passes in. */
   private passedIn(said: Values): Values {
-    return Object.fromEntries(
-      this.rules.parameters.map((rule) => {
+    const passed = Object.fromEntries(
+      this.passed.map((rule) => {
         const value = said[rule.name] ?? this.start[rule.name];
         if (rule.kind === 'signal') return [rule.name, value === true];
         if (rule.always !== undefined) return [rule.name, rule.always];
         return [rule.name, rule.kind === 'number' ? Math.min(rule.max, Math.max(rule.min, Number(value))) : value];
       }),
     );
+    return this.own.with(passed);
   }
 
   private speed(way: 'ahead' | 'left', values: Values): number {

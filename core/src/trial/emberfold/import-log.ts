@@ -1,6 +1,6 @@
 import { playedClips } from '../../behaviour';
 import { clipsInOrder, count } from '../../document';
-import type { Rulebook } from '../../rulebook';
+import { withDerived, type Rulebook } from '../../rulebook';
 import type { LoadedPackage } from '../../ship';
 import { importLog as commonLog } from '../import-log';
 import type { LogLine } from '../trial';
@@ -10,7 +10,7 @@ export function importLog(loaded: LoadedPackage, rulebook: Rulebook): LogLine[] 
   const { kit } = loaded;
   const own: LogLine[] = [];
   const say = (grade: LogLine['grade'], text: string) => own.push({ grade, text });
-  const known = new Map(rulebook.behaviours!.parameters.map((rule) => [rule.name, rule]));
+  const known = new Map(withDerived(rulebook, kit.derived).behaviours!.parameters.map((rule) => [rule.name, rule]));
   if (!kit.behaviour) say('odd', 'Nothing says what plays when: the body stands as it was modelled');
   for (const { name, states, passages } of kit.behaviour?.layers ?? [])
     say('taken', `Layer “${name}”: ${count(states.length, 'state')}, ${count(passages.length, 'passage')}`);

@@ -8,6 +8,7 @@ import Add from '@mui/icons-material/Add';
 import Close from '@mui/icons-material/Close';
 import { useMemo, useState } from 'react';
 import { callOf, type Axis, type Id } from '@itchkit/core/document';
+import { leverKey } from '@itchkit/core/formula';
 import type { Rulebook, Variable } from '@itchkit/core/rulebook';
 import {
   axisOfVariable,
@@ -15,7 +16,6 @@ import {
   endStops,
   evenShares,
   inChainOrder,
-  leverKey,
   mirroredStops,
   sharesOfTables,
   withShare,

@@ -2,12 +2,12 @@
 import Box from '@mui/material/Box';
 import { useMemo, useState } from 'react';
 import { callOf, count, type Axis, type Id, type Link, type LinkKind, type Vec3 } from '@itchkit/core/document';
+import { leverKey } from '@itchkit/core/formula';
 import { invertMatrix, ownBounds, restWorlds, sideOfBounds, sizeOf, transformPoint } from '@itchkit/core/geometry';
 import { figure, type Rulebook } from '@itchkit/core/rulebook';
 import { pivotToAnchor } from '@itchkit/core/shape';
 import {
   addLink,
-  leverKey,
   LINK_METRES,
   proposeLink,
   removeLinks,

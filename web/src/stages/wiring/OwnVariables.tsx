@@ -9,9 +9,9 @@ import { line } from 'd3-shape';
 import { scaleLinear } from 'd3-scale';
 import { useState } from 'react';
 import { callOf, figure, newId, VARIABLE_NAME, type DerivedVariable } from '@itchkit/core/document';
-import { FormulaError } from '@itchkit/core/formula';
-import { neutralsOf, type Rulebook, type Variable } from '@itchkit/core/rulebook';
-import { derivedReaders, readDerived, removeDerived, setDerived, type DerivedReader } from '@itchkit/core/wiring';
+import { type DerivedReader, derivedReaders, FormulaError, readDerived } from '@itchkit/core/formula';
+import { inputVariables, neutralsOf, type InputVariable, type Rulebook } from '@itchkit/core/rulebook';
+import { removeDerived, setDerived } from '@itchkit/core/wiring';
 import { NumberField } from '../../card/NumberField';
 import { Buttons, Fold } from '../../panels/Fold';
 import { TextEditor } from '../../panels/TextEditor';
@@ -61,13 +61,15 @@ export function OwnVariables({ rulebook }: { rulebook: Rulebook }) {
 }
 
 const EMPTY = { name: '', expression: '', unit: 'deg', min: 0, max: 360, neutral: 0 };
+const EMPTY_NUMBER = { ...EMPTY, unit: 'm/s', max: 10 };
 
 function Form({ before, rulebook, onDone }: { before: DerivedVariable | undefined; rulebook: Rulebook; onDone: () => void }) {
   const kit = useKit();
   const run = useRun();
-  const [draft, setDraft] = useState<Omit<DerivedVariable, 'id'>>(before ?? EMPTY);
+  const empty = rulebook.variables.length > 0 ? EMPTY : EMPTY_NUMBER;
+  const [draft, setDraft] = useState<Omit<DerivedVariable, 'id'>>(before ?? empty);
   const change = (fields: Partial<typeof draft>) => setDraft((now) => ({ ...now, ...fields }));
-  const platform = rulebook.variables.filter(({ expression }) => expression === undefined);
+  const platform = inputVariables(rulebook);
   const others = (kit.derived ?? []).filter(({ id }) => id !== before?.id);
   const place = before ? kit.derived!.findIndex(({ id }) => id === before.id) : others.length;
   const { reader, error } = read(draft, platform, others.slice(0, place));
@@ -76,7 +78,7 @@ function Form({ before, rulebook, onDone }: { before: DerivedVariable | undefine
   const inRange = draft.min < draft.max && draft.neutral >= draft.min && draft.neutral <= draft.max;
   const done = () => {
     if (!run(callOf(setDerived, { ...draft, id: before?.id ?? newId() }))) return;
-    setDraft(EMPTY);
+    setDraft(empty);
     onDone();
   };
   const nameError = taken ? 'There is one of that name' : 'Letters, digits and _; a letter first';
@@ -91,12 +93,16 @@ function Form({ before, rulebook, onDone }: { before: DerivedVariable | undefine
         slotProps={{ htmlInput: { maxLength: 120, spellCheck: false } }}
       />
       <TextEditor
-        label="Worked out of the platform’s variables"
+        label={rulebook.variables.length > 0 ? 'Worked out of the platform’s variables' : 'Worked out of what the game passes in'}
         language="formula"
         small
         rows={[1, 4]}
         text={draft.expression}
-        hint={`wrap(${platform[0]?.name ?? 'x'} / 0.42, 0, 360)`}
+        hint={
+          rulebook.variables.length > 0
+            ? `wrap(${platform[0]?.name ?? 'x'} / 0.42, 0, 360)`
+            : platform.map(({ name }) => `abs(${name})`).join(' + ')
+        }
         wrong={error && { from: error.at, to: error.at + 1, message: error.message }}
         onChange={(expression) => change({ expression })}
       />
@@ -124,7 +130,7 @@ function Form({ before, rulebook, onDone }: { before: DerivedVariable | undefine
 
 function read(
   draft: Omit<DerivedVariable, 'id'>,
-  platform: Variable[],
+  platform: readonly InputVariable[],
   before: DerivedVariable[],
 ): { reader: DerivedReader | null; error: FormulaError | null } {
   if (draft.expression.trim() === '') return { reader: null, error: null };
@@ -144,7 +150,7 @@ function Sketch({
   draft: { min, max, unit },
 }: {
   reader: DerivedReader;
-  platform: Variable[];
+  platform: readonly InputVariable[];
   draft: Omit<DerivedVariable, 'id'>;
 }) {
   const [first] = reader.looksAt;

@@ -1,7 +1,8 @@
 import type { Binding, BindingRow, Call, Id, Kit, PoseDelta, Switch } from '@itchkit/core/document';
+import { type DerivedReader, derivedReaders, leverKey } from '@itchkit/core/formula';
 import { callOf, newId, partsInOrder } from '@itchkit/core/document';
 import { neutralsOf, type Rulebook, type Variable } from '@itchkit/core/rulebook';
-import { addBinding, derivedReaders, evaluateBinding, leverKey, neutralRow, poseStation, type DerivedReader } from '@itchkit/core/wiring';
+import { addBinding, evaluateBinding, neutralRow, poseStation } from '@itchkit/core/wiring';
 
 /** A variable that parts of the kit follow, or are shown and hidden by. */
 export interface BoundLever {

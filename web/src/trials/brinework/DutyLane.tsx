@@ -4,8 +4,8 @@ import { scaleLinear, type ScaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import { useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { figure, type DutyLine } from '@itchkit/core/document';
+import { leverKey } from '@itchkit/core/formula';
 import type { Variable } from '@itchkit/core/rulebook';
-import { leverKey } from '@itchkit/core/wiring';
 import { leverStep } from '../../card/Lever';
 
 /** Pixels of a lane, and between its border and the ends of the range. */

@@ -6,6 +6,7 @@ import type { BehavioursRules } from '@itchkit/core/behaviour';
 import type { PoseDelta } from '@itchkit/core/document';
 import type { Pose } from '@itchkit/core/geometry';
 import { checkScript, type FieldFrame, type ValueScript } from '@itchkit/core/trial';
+import { withDerived } from '@itchkit/core/rulebook';
 import { Choice } from '../../card/Choice';
 import { saveAs } from '../../panels/save-as';
 import { setSlice, useOpenKit, useRulebook } from '../../session/context';
@@ -26,7 +27,9 @@ export default function EmberfoldControls() {
   const rulebook = useRulebook();
   const loaded = useTrial((state) => state.loaded);
   const sha = useTrial((state) => state.sha);
-  return loaded && rulebook?.behaviours ? <BodyControls key={sha} loaded={loaded} rules={rulebook.behaviours} /> : null;
+  // The package’s own numbers, whatever became of the kit’s since.
+  const rules = loaded && rulebook && withDerived(rulebook, loaded.kit.derived).behaviours;
+  return rules ? <BodyControls key={sha} loaded={loaded} rules={rules} /> : null;
 }
 
 /** Which way a body is turned in the platform's own space: to its left, degrees about its up axis. */

@@ -16,7 +16,9 @@ interface ValueFieldsProps {
 
 /** A field for each value that a game passes in; what never changes on this platform is not asked for. */
 export function ValueFields({ parameters, values, say, send }: ValueFieldsProps) {
-  const open = parameters.filter((rule) => rule.kind === 'signal' || rule.always === undefined);
+  // What the kit works out by itself is nobody’s to say.
+  const said = parameters.filter((rule) => rule.kind !== 'number' || rule.expression === undefined);
+  const open = said.filter((rule) => rule.kind === 'signal' || rule.always === undefined);
   return (
     <Box sx={{ display: 'grid', gap: 1.5, width: 170 }}>
       {open.map((rule) => {

@@ -8,6 +8,7 @@ import { TryButton } from '../../../card/TryButton';
 import { Buttons, Fold } from '../../../panels/Fold';
 import { ListRow } from '../../../panels/ListRow';
 import { useKit, useOpenKit, useSetSlice, useUi } from '../../../session/context';
+import { OwnVariables } from '../OwnVariables';
 import { BesideSection } from './BesideSection';
 import { LayerFields } from './LayerFields';
 import { MixSection } from './MixSection';
@@ -82,6 +83,7 @@ export function BehaviourCard({ rulebook }: { rulebook: Rulebook }) {
       {layer && <StatesSection layer={layer} parameters={rulebook.behaviours!.parameters} />}
       <MixSection parameters={rulebook.behaviours!.parameters} />
       {layer && <PassageSection layer={layer} parameters={rulebook.behaviours!.parameters} />}
+      {rulebook.variables.length === 0 && <OwnVariables rulebook={rulebook} />}
       <BesideSection parameters={rulebook.behaviours!.parameters} />
     </>
   );

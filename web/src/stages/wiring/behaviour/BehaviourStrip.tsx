@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import { valuesAtStart, type Values } from '@itchkit/core/behaviour';
+import { OwnNumbers, valuesAtStart, type Values } from '@itchkit/core/behaviour';
 import type { Rulebook } from '@itchkit/core/rulebook';
 import { Empty } from '../../../panels/Section';
 import { useKit, useSetSlice, useUi } from '../../../session/context';
@@ -21,7 +21,8 @@ export function BehaviourStrip({ rulebook }: { rulebook: Rulebook }) {
   const kit = useKit();
   const own = useUi((state) => state.behaviour);
   const { parameters } = rulebook.behaviours!;
-  const values: Values = { ...valuesAtStart(parameters), ...own.values };
+  const numbers = new OwnNumbers(kit.derived, parameters);
+  const values: Values = numbers.with({ ...valuesAtStart(parameters), ...own.values });
   const layers = kit.behaviour?.layers ?? [];
   const mix = useMix();
   const set = useSetSlice('behaviour');

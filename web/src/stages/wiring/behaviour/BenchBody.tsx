@@ -21,10 +21,10 @@ function useTried(): { kit: Kit; blobs: Blobs } {
 
 /** While it is there, the bench plays what is passed in, and what is tried. */
 export function BenchBody({ rules }: { rules: BehavioursRules }) {
-  const { parts, clips, mixes, behaviour } = useTried().kit;
+  const { parts, clips, mixes, behaviour, derived } = useTried().kit;
   // Whatever changes of what is played, it begins anew.
   // eslint-disable-next-line react-hooks/exhaustive-deps -- these are what it is made of
-  const key = useMemo(() => newId(), [parts, clips, mixes, behaviour]);
+  const key = useMemo(() => newId(), [parts, clips, mixes, behaviour, derived]);
   return <Played key={key} rules={rules} />;
 }
 

@@ -3,6 +3,7 @@ import Box from '@mui/material/Box';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import type { ParameterRule } from '@itchkit/core/behaviour';
+import { figure } from '@itchkit/core/document';
 import { Choice } from '../../../card/Choice';
 import { NumberField } from '../../../card/NumberField';
 import { useSetSlice, useUi } from '../../../session/context';
@@ -19,6 +20,12 @@ export function ValueField({ rule, value }: { rule: ParameterRule; value: number
         label={`${rule.title} is sent`}
         sx={{ '& .MuiFormControlLabel-label': { fontSize: 12.5 } }}
       />
+    );
+  if (rule.kind === 'number' && rule.expression !== undefined)
+    return (
+      <Box sx={{ fontSize: 12.5, color: 'text.secondary' }} title={rule.about}>
+        {rule.title} is {figure(Number(value), 3)} {rule.unit}
+      </Box>
     );
   if (rule.always !== undefined)
     return (

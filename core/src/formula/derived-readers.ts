@@ -1,6 +1,6 @@
 import type { DerivedVariable } from '../document';
-import { FormulaError, readFormula, type Formula } from '../formula';
-import { leverKey } from './evaluate-binding';
+import { FormulaError, readFormula, type Formula } from './formula';
+import { leverKey } from './lever-key';
 
 /** The neutral value of a variable that the platform passes in; null where it has none of that name and index. */
 export type NeutralOf = (name: string, index: number | null) => number | null;
