@@ -12,7 +12,7 @@ export class Hands {
   readonly done: string[] = [];
 
   constructor(
-    private readonly page: Page,
+    protected readonly page: Page,
     readonly way: Way,
   ) {}
 
@@ -123,6 +123,8 @@ export class Hands {
 
   private async goTo(on: Found): Promise<void> {
     await expect(on).toBeVisible();
+    // The Card has a key of its own.
+    if (await on.evaluate(nearByCard)) await this.page.keyboard.press('c');
     for (let i = 0; i < 300; i++) {
       const where = await on.evaluate(whereIs);
       if (where === 'there') return;
@@ -140,6 +142,13 @@ export class Hands {
       }
     throw new Error('No arrow led there.');
   }
+}
+
+/** Whether an element is on the Card and the keyboard is not, nor in a field that would take a letter. */
+function nearByCard(element: Element): boolean {
+  const card = element.closest('[aria-label=Card]');
+  const { activeElement: active } = document;
+  return card !== null && !card.contains(active) && !active?.matches('input, textarea, select, [contenteditable=true]');
 }
 
 /** Where an element is as seen from the keyboard: there, in the group that it is in, behind or ahead. */

@@ -3,7 +3,8 @@ import { buildTideLockGlb, LOCK } from '@itchkit/demo';
 import type { Kit } from '@itchkit/core/document';
 import { rotateVector } from '@itchkit/core/geometry';
 import { useApplication } from '../application';
-import { Hands, type Way } from '../hands';
+import type { Way } from '../hands';
+import { JobHands } from '../job-hands';
 import { base, card, checked, find, kitOf, saved, treeRow } from '../steps';
 
 useApplication({ seed: false });
@@ -17,33 +18,11 @@ const button = (page: Page, name: string) => page.getByRole('button', { name, ex
 class Wirer {
   constructor(
     readonly page: Page,
-    readonly hands: Hands,
+    readonly hands: JobHands,
   ) {}
 
-  async toStage(stage: string): Promise<void> {
-    const link = this.page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: new RegExp(`^${stage}`) });
-    await this.hands.press(`to ${stage}`, link);
-    await this.page.waitForURL(`**/${stage.toLowerCase()}`);
-  }
-
-  async press(name: string): Promise<void> {
-    await this.hands.press(name, button(this.page, name));
-  }
-
-  async number(label: string, value: number): Promise<void> {
-    await this.hands.type(label, this.page.getByRole('textbox', { name: label, exact: true }), String(value));
-  }
-
   async place(label: string, place: readonly number[]): Promise<void> {
-    for (const [axis, name] of ['x', 'y', 'z'].entries()) await this.number(`${label} ${name}`, place[axis]);
-  }
-
-  async unfold(title: string): Promise<void> {
-    const fold = card(this.page)
-      .getByRole('button', { name: new RegExp(`^${title}`) })
-      .and(this.page.locator('[aria-expanded]'))
-      .first();
-    if ((await fold.getAttribute('aria-expanded')) === 'false') await this.hands.press(title, fold);
+    for (const [axis, name] of ['x', 'y', 'z'].entries()) await this.hands.number(`${label} ${name}`, place[axis]);
   }
 
   /** Binds a part to a variable of the catalogue, as it is proposed. */
@@ -54,18 +33,18 @@ class Wirer {
     const entry = page.getByRole('button', { name: new RegExp(`^${variable}`) });
     await expect(entry).toHaveCount(1);
     if ((await entry.getAttribute('aria-expanded')) !== 'true') await hands.press(variable, entry);
-    await this.press(`Bind ${part}`);
+    await this.hands.button(`Bind ${part}`);
     await checked(page);
   }
 
   async giveToOtherSide(parts: readonly string[], index: string): Promise<void> {
     const { page, hands } = this;
     await hands.parts(parts);
-    await this.unfold('Chain');
+    await this.hands.unfold('Chain');
     // The Card is that of these parts by then: it names who gets it.
     await expect(card(page).getByText(/^In the mirror on the other side/)).toContainText(parts[parts.length - 1].replace('left', 'right'));
     await hands.choose('Index there', index);
-    await this.press('Give it to the other side');
+    await this.hands.button('Give it to the other side');
     await saved(page);
   }
 }
@@ -82,7 +61,7 @@ for (const way of ['mouse', 'keyboard'] as const satisfies Way[])
   test(`from the lock’s file, by ${way}: a face split out and hinged, wired, linked, blurred, mirrored, given a late level, tried and packaged`, async ({
     page,
   }) => {
-    const hands = new Hands(page, way);
+    const hands = new JobHands(page, way);
     const wirer = new Wirer(page, hands);
     await page.goto(base());
     await hands.bring('tide-lock.glb', await buildTideLockGlb(), page.getByRole('button', { name: 'New kit from a file' }));
@@ -94,25 +73,25 @@ for (const way of ['mouse', 'keyboard'] as const satisfies Way[])
     await checked(page);
 
     // The face that is to be a shutter, on its own hinge.
-    await wirer.toStage('Shape');
+    await hands.toStage('Shape');
     await hands.part('drv_gate_left');
     await page.keyboard.press('Control+k');
     await page.keyboard.type('look from the front');
     await page.keyboard.press('Enter');
-    await wirer.press('Faces');
+    await hands.button('Faces');
     await hands.bench('the panel', ON_PANEL);
     await expect(card(page)).toContainText(/[12] of \d+ of drv_gate_left/);
-    await wirer.press('Grow');
+    await hands.button('Grow');
     await hands.type('call it', page.getByRole('textbox', { name: 'Name of the new part' }), 'drv_shutter');
     await hands.choose('Its pivot', 'where the old one is');
     await hands.press('split off', page.getByRole('button', { name: /^Split off \d+ faces/ }));
     await expect(treeRow(page, 'drv_shutter')).toBeVisible();
-    await wirer.press('Points');
+    await hands.button('Points');
     for (const corner of EDGE) await hands.bench('a corner', corner);
-    await wirer.press('Hinge along 1 to 2');
+    await hands.button('Hinge along 1 to 2');
     const shutter = partNamed(await kitOf(page), 'drv_shutter');
     expect(Math.abs(rotateVector(shutter.rotation, [0, 1, 0])[1])).toBeCloseTo(1, 5);
-    await wirer.press('Points');
+    await hands.button('Points');
     await expect(button(page, 'Points')).toHaveAttribute('aria-pressed', 'false');
 
     for (const [part, place] of [
@@ -132,24 +111,24 @@ for (const way of ['mouse', 'keyboard'] as const satisfies Way[])
     }
 
     // The left side: gate, what holds it, and the wheel that rolls.
-    await wirer.toStage('Wiring');
+    await hands.toStage('Wiring');
     await wirer.bind('drv_gate_left', 'lock_gate_swing');
-    await wirer.press('Table');
-    await wirer.number('turn y at 78', -78);
-    await wirer.press('Stations');
+    await hands.button('Table');
+    await hands.number('turn y at 78', -78);
+    await hands.button('Stations');
     await expect(verdict(page)).toHaveAttribute('data-verdict', 'right');
     await hands.parts(['drv_strut_left', 'drv_arm_left']);
-    await wirer.unfold('Links');
+    await hands.unfold('Links');
     await wirer.place(
       'Meet at',
       LOCK.joint.map((metres) => 1000 * metres),
     );
-    await wirer.press('Work it out');
+    await hands.button('Work it out');
     await expect(card(page).getByText(/^lock_gate_swing\[0\]: \d+ rows/)).toBeVisible();
     await wirer.bind('drv_gantry', 'trolley_way');
     await hands.part('drv_wheel_left');
-    await wirer.unfold('Links');
-    await wirer.press('Work it out');
+    await hands.unfold('Links');
+    await hands.button('Work it out');
     await expect(card(page).getByText(/^trolley_way\[0\]: \d+ rows/)).toBeVisible();
 
     // The right side is made of the left one.
@@ -161,15 +140,15 @@ for (const way of ['mouse', 'keyboard'] as const satisfies Way[])
 
     // The shutter: stations at ± 20 degrees, the wrong way round as it turns out.
     await wirer.bind('drv_shutter', 'crane_slew_angle');
-    await wirer.press('Table');
+    await hands.button('Table');
     for (const [row, end, station] of [
       [2, -170, -20],
       [3, 170, 20],
     ]) {
-      await wirer.number(`turn y at ${end}`, -station);
-      await wirer.number(`Value of row ${row}`, station);
+      await hands.number(`turn y at ${end}`, -station);
+      await hands.number(`Value of row ${row}`, station);
     }
-    await wirer.press('Stations');
+    await hands.button('Stations');
     await expect(verdict(page)).toHaveAttribute('data-verdict', 'wrong');
     await hands.press('turn round', verdict(page).getByRole('button', { name: 'Turn its way round' }));
     await expect(verdict(page)).toHaveAttribute('data-verdict', 'right');
@@ -188,30 +167,30 @@ for (const way of ['mouse', 'keyboard'] as const satisfies Way[])
 
     // The wheel, still and blurred; and the hook, which gets a level below which it goes on as before.
     await wirer.bind('drv_pump_wheel', 'pump_wheel_phase');
-    await wirer.press('Table');
-    await wirer.number('turn x at 360', 360);
+    await hands.button('Table');
+    await hands.number('turn x at 360', 360);
     await hands.choose('Beyond the table', /begin again/);
-    await wirer.unfold('Shown and hidden');
-    await wirer.press('Make a blurred stand-in');
+    await hands.unfold('Shown and hidden');
+    await hands.button('Make a blurred stand-in');
     await expect(treeRow(page, 'pump_wheel_blurred')).toBeVisible();
     await wirer.bind('drv_hook', 'crane_hoist_drop');
     const hoist = bindingOf(await kitOf(page), 'drv_hook').rows;
     await hands.part('drv_hook');
-    await wirer.unfold('Chain');
-    await wirer.press('Put a carrier above');
+    await hands.unfold('Chain');
+    await hands.button('Put a carrier above');
     await wirer.bind('drv_hook_carrier', 'crane_slew_angle');
     kit = await kitOf(page);
     expect(bindingOf(kit, 'drv_hook').rows).toEqual(hoist);
     await expect(find(page, '[data-finding][data-grade=stop]')).toHaveText([]);
 
-    await wirer.toStage('Trial');
+    await hands.toStage('Trial');
     await expect(find(page, '[data-trial=running]')).toBeVisible();
-    await wirer.press('Duties');
+    await hands.button('Duties');
     await hands.choose('Duty', 'A gate test');
-    await wirer.press('Play the duty');
+    await hands.button('Play the duty');
     await expect(page.getByRole('status', { name: 'Time in the duty' })).not.toHaveText('0.0 s');
-    await wirer.press('Stop the duty');
-    await wirer.toStage('Ship');
-    await wirer.press('Build package');
+    await hands.button('Stop the duty');
+    await hands.toStage('Ship');
+    await hands.button('Build package');
     await expect(page.getByRole('link', { name: 'Download' })).toBeVisible();
   });

@@ -7,6 +7,9 @@ import { useOpenKit, useRulebook, useRun, useUi } from '../session/context';
 import type { StageDefinition } from '../stages/stage';
 import { commandsOf, type PanelName } from './command-list';
 
+/** Controls that Space works: a box is ticked and a list opened, and nothing is played meanwhile. */
+const SPACE_IS_THEIRS = 'button, a, input, select, summary, [role="button"], [role="slider"], [role="combobox"], [role="checkbox"]';
+
 /** Every command of the workspace, with its keys. */
 export function useCommands(stage: StageDefinition) {
   const { session, ui } = useOpenKit();
@@ -41,8 +44,7 @@ export function useCommands(stage: StageDefinition) {
     const onKey = (event: KeyboardEvent) => {
       if (document.querySelector('[role="dialog"], [role="menu"]')) return;
       // Enter and Space belong to the control that has the keyboard.
-      if (event.key === ' ' && event.target instanceof HTMLElement && event.target.closest('button, a, [role="button"], [role="slider"]'))
-        return;
+      if (event.key === ' ' && event.target instanceof HTMLElement && event.target.closest(SPACE_IS_THEIRS)) return;
       const command = latest.current.find((one) => !one.blocked && matchesKey(event, one.keys));
       if (!command) return;
       if (isTyping(event.target) && !command.whileTyping && !(command.whileTaken && isTaken(event.target))) return;
