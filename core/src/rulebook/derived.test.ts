@@ -1,10 +1,14 @@
 import fc from 'fast-check';
 import { create, all } from 'mathjs';
-import { callOf, type DerivedVariable, type Kit } from '../document';
+import { callOf, MemoryBlobs, type DerivedVariable, type Kit } from '../document';
 import { derivedReaders, FormulaError, readDerived } from '../formula';
 import { chainKit, run } from '../tests/helpers';
 import { addBinding, neutralRow, removeDerived, setDerived, setSwitch } from '../wiring';
+import emberfold from '@itchkit/rulebooks/emberfold';
+import { walkingBody } from '../tests/walking-body';
+import { runChecks } from './check-runner';
 import { neutralsOf, withDerived } from './derived';
+import { checkRulebook } from './schema';
 
 const VARIABLES = neutralsOf([
   { name: 'tide_way', indices: 0, neutral: 0 },
@@ -116,4 +120,41 @@ test('among a platform’s variables they stand as any other; one that has the n
     ['tide_way', undefined],
     ['phase', 'Of this kit'],
   ]);
+});
+
+test('where nothing is bound to variables, numbers that can be worked out of what is passed in stand among that; others are another platform’s', () => {
+  const rules = checkRulebook(emberfold);
+  const made = withDerived(rules, [one('pace', 'abs(ahead)'), one('phase', 'wrap(tide_way / 0.42, 0, 360)'), one('twice', '2 * pace')]);
+  expect(made.variables).toEqual([]);
+  expect(made.behaviours!.parameters.slice(rules.behaviours!.parameters.length).map(({ name }) => name)).toEqual(['pace', 'twice']);
+  expect(withDerived(rules, [one('phase', 'tide_way')]).behaviours).toBe(rules.behaviours);
+});
+
+test('a number of another platform is no mistake here, until something goes by it', () => {
+  const rulebook = checkRulebook(emberfold);
+  const blobs = new MemoryBlobs();
+  const body: Kit = { ...walkingBody(blobs, ['idle', 'walk']), derived: [one('phase', 'tide_way')] };
+  const asking = (parameter: string): Kit => ({
+    ...body,
+    mixes: [{ id: 'mix', name: 'mix', kind: 'line', parameters: [parameter], pegs: [{ id: 'peg', clip: 'walk', at: [0], speed: 1 }] }],
+    behaviour: {
+      layers: [
+        {
+          id: 'body',
+          name: 'Body',
+          parts: [],
+          how: 'replaces',
+          first: 'go',
+          states: [{ id: 'go', name: 'go', clip: null, mix: 'mix', speed: 1, loop: true }],
+          passages: [],
+        },
+      ],
+    },
+  });
+  const told = (kit: Kit) =>
+    runChecks({ kit, rulebook, blobs })
+      .filter(({ check }) => check === 'behaviour.known')
+      .map(({ title }) => title);
+  expect(told(asking('ahead'))).toEqual([]);
+  expect(told(asking('phase'))).toEqual(['It is never passed in', 'It can’t be worked out']);
 });

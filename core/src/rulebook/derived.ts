@@ -1,6 +1,6 @@
 import { ownParameter, restOf, type BehavioursRules } from '../behaviour';
 import type { DerivedVariable } from '../document';
-import type { NeutralOf } from '../formula';
+import { derivedReaders, type NeutralOf } from '../formula';
 import type { Rulebook, Variable } from './types';
 
 type Told = Pick<Variable, 'name' | 'indices' | 'neutral'>;
@@ -53,9 +53,12 @@ export function withDerived(rulebook: Rulebook, derived: readonly DerivedVariabl
   return { ...rulebook, variables: [...rulebook.variables, ...own] };
 }
 
+/** A kit may have numbers for other platforms: what can't be worked out here is none of this one's. */
 function withOwn(rules: BehavioursRules, derived: readonly DerivedVariable[]): BehavioursRules {
   const names = new Set(rules.parameters.map(({ name }) => name));
-  return { ...rules, parameters: [...rules.parameters, ...derived.filter(({ name }) => !names.has(name)).map(ownParameter)] };
+  const readers = derivedReaders(derived, restOf(rules.parameters));
+  const own = derived.filter(({ name }) => readers.has(name) && !names.has(name));
+  return own.length === 0 ? rules : { ...rules, parameters: [...rules.parameters, ...own.map(ownParameter)] };
 }
 
 /** The group in which a kit’s own variables stand. */

@@ -60,12 +60,21 @@ function otherReads({ kit, rulebook }: CheckContext): Said[] {
   });
 }
 
-/** Numbers of the kit's own that can't be worked out of what is passed in. */
+/** Numbers of the kit's own that something goes by, and that can't be worked out of what is passed in. */
 function unreadable({ kit, rulebook }: CheckContext): Said[] {
+  const { behaviour, mixes = [], derived = [] } = kit;
+  if (!behaviour || derived.length === 0) return [];
   const platform = rulebook.behaviours!.parameters.filter((rule) => rule.kind !== 'number' || rule.expression === undefined);
-  const readers = derivedReaders(kit.derived ?? [], restOf(platform));
-  return (kit.derived ?? []).flatMap(({ name, expression }): Said[] =>
-    readers.has(name)
+  const readers = derivedReaders(derived, restOf(platform));
+  const used = new Set([
+    ...mixes.flatMap(({ parameters }) => parameters),
+    ...behaviour.layers.flatMap(({ weight, passages }) => [
+      ...(weight ? [weight.parameter] : []),
+      ...passages.flatMap(({ when }) => when.map(({ parameter }) => parameter)),
+    ]),
+  ]);
+  return derived.flatMap(({ name, expression }): Said[] =>
+    readers.has(name) || !used.has(name)
       ? []
       : [
           {
