@@ -455,6 +455,21 @@ test('on the field the finished keeper walks, is hit, falls and gets up by what 
   const taken = page.getByRole('list', { name: 'Passages taken' });
   await expect(taken).toContainText('calm → hit left: Jolt is sent, Hit from is left');
 
+  // A moment that is past is looked at again; then time goes on from where it was.
+  const seconds = async () => Number(/([\d.]+) s$/.exec((await find(page, '[data-testid=body]').innerText()).trim())![1]);
+  const moment = page.getByRole('slider', { name: 'Look at a moment again' });
+  await moment.focus();
+  await page.keyboard.press('Home');
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  const first = await seconds();
+  await page.keyboard.press('End');
+  await expect.poll(seconds).toBeGreaterThan(first);
+  const end = await seconds();
+  await page.keyboard.press('Home');
+  await expect.poll(seconds).toBe(first);
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect.poll(seconds).toBeGreaterThan(end);
+
   await page.getByRole('checkbox', { name: 'Lies' }).check();
   await expect(layer('Body')).toHaveAttribute('data-state', 'fall');
   await expect(page.getByRole('list', { name: 'Told to the game' })).toContainText(/s down/);

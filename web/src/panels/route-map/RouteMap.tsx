@@ -1,6 +1,6 @@
 'use client';
 import Box from '@mui/material/Box';
-import { ReactFlow, ReactFlowProvider, useReactFlow, type Edge, type Node } from '@xyflow/react';
+import { Position, ReactFlow, ReactFlowProvider, useReactFlow, type Edge, type Node } from '@xyflow/react';
 import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import type { Id, Layer } from '@itchkit/core/document';
 import { DistrictNode, HaltNode, type DistrictData, type HaltData } from './HaltNode';
@@ -96,6 +96,12 @@ function nodesOf(placed: PlacedMap, { layers, words, now, onState, onLine }: Rou
         position: { x, y },
         width,
         height,
+        // Known beforehand: while a body lives the map is drawn anew in each frame, and lines would wait for halts to be measured.
+        measured: { width, height },
+        handles: [
+          { type: 'target', position: Position.Left, x: 0, y: height / 2, width: 1, height: 1 },
+          { type: 'source', position: Position.Right, x: width, y: height / 2, width: 1, height: 1 },
+        ],
         data: {
           name: state?.name ?? 'from anywhere',
           plays: state ? words.plays(id, state.id) : '',

@@ -62,7 +62,13 @@ function BodyControls({ loaded, rules }: { loaded: InTrial; rules: BehavioursRul
     [loaded, root, ui, poses],
   );
   const live = useBody(loaded, rules, { playing, pace, show, each });
-  const { frame, past, values, say } = live;
+  const { past, values, say } = live;
+  // A moment is looked at again until time has gone on.
+  const [look, setLook] = useState<{ seconds: number; end: number } | null>(null);
+  const end = past[past.length - 1]?.frame.seconds;
+  const looked = look !== null && look.end === end ? look.seconds : null;
+  const momentAt = (seconds: number) => past.findLast((one) => one.frame.seconds <= seconds + 1e-6) ?? past[0];
+  const frame = looked === null ? live.frame : momentAt(looked).frame;
   const goes = rules.parameters.find((rule) => rule.kind === 'number' && rule.moves === 'ahead' && rule.always === undefined);
   const ahead = goes?.kind === 'number' ? { value: Number(values[goes.name]), min: goes.min, max: goes.max } : null;
   const play = () => setSlice(ui, 'trial', { playing: true });
@@ -124,7 +130,18 @@ function BodyControls({ loaded, rules }: { loaded: InTrial; rules: BehavioursRul
         <BodyMap kit={loaded.kit} frame={frame} taken={live.body.taken} parameters={rules.parameters} />
       </Group>
       <Group title="The last seconds">
-        <Strips kit={loaded.kit} parameters={rules.parameters} past={past} />
+        <Strips
+          kit={loaded.kit}
+          parameters={rules.parameters}
+          past={past}
+          looked={looked}
+          onLook={(seconds) => {
+            setSlice(ui, 'trial', { playing: false });
+            setLook({ seconds, end });
+            const then = momentAt(seconds);
+            show(then.pose, then.frame);
+          }}
+        />
       </Group>
       <Group title="Time">
         <Box sx={{ width: 150 }}>

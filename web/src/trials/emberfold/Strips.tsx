@@ -1,5 +1,6 @@
 'use client';
 import Box from '@mui/material/Box';
+import Slider from '@mui/material/Slider';
 import { scaleLinear } from 'd3-scale';
 import { curveStepAfter, line } from 'd3-shape';
 import type { ParameterRule } from '@itchkit/core/behaviour';
@@ -12,8 +13,17 @@ const HEIGHT = 26;
 /** How much of the past is on a strip, seconds. */
 const SECONDS = 12;
 
+interface StripsProps {
+  kit: Kit;
+  parameters: readonly ParameterRule[];
+  past: readonly Past[];
+  /** The moment that is looked at again; null while time goes on. */
+  looked: number | null;
+  onLook: (seconds: number) => void;
+}
+
 /** Each value that is passed in, and what each layer plays in which shares, over the last seconds. */
-export function Strips({ kit, parameters, past }: { kit: Kit; parameters: readonly ParameterRule[]; past: readonly Past[] }) {
+export function Strips({ kit, parameters, past, looked, onLook }: StripsProps) {
   const end = past.length > 0 ? past[past.length - 1].frame.seconds : 0;
   const x = scaleLinear([Math.max(0, end - SECONDS), Math.max(SECONDS, end)], [0, WIDTH]);
   const seen = past.filter(({ frame }) => frame.seconds >= end - SECONDS);
@@ -26,6 +36,20 @@ export function Strips({ kit, parameters, past }: { kit: Kit; parameters: readon
       {(kit.behaviour?.layers ?? []).map((layer) => (
         <ShareStrip key={layer.id} kit={kit} layer={layer} x={x} seen={seen} />
       ))}
+      <Box sx={{ color: 'text.secondary' }}>{looked === null ? 'now' : `${looked.toFixed(1)} s`}</Box>
+      <Slider
+        size="small"
+        aria-label="Look at a moment again"
+        disabled={seen.length < 2}
+        min={seen[0]?.frame.seconds ?? 0}
+        max={Math.max(end, (seen[0]?.frame.seconds ?? 0) + 0.05)}
+        step={0.05}
+        value={looked ?? end}
+        valueLabelDisplay="auto"
+        valueLabelFormat={(seconds) => `${seconds.toFixed(1)} s`}
+        onChange={(_, seconds) => onLook(seconds)}
+        sx={{ width: Math.max(20, x(end)), ml: `${x(seen[0]?.frame.seconds ?? 0)}px`, py: 0.5 }}
+      />
     </Box>
   );
 }

@@ -15,6 +15,7 @@ const EVERY = 3;
 /** What was at a moment, for the strips over time. */
 export interface Past {
   frame: FieldFrame;
+  pose: Pose;
   values: Values;
 }
 
@@ -75,12 +76,13 @@ export function useBody(
       body.pose(pose);
       show(pose, now);
       setFrame(now);
+      return pose;
     },
     [body, show],
   );
 
   // What is put down stands before anything plays.
-  useEffect(() => tell(body.now()), [body, tell]);
+  useEffect(() => void tell(body.now()), [body, tell]);
   useEffect(() => {
     if (!playing) return;
     let before = performance.now();
@@ -98,8 +100,8 @@ export function useBody(
       }, seconds);
       if (passed > 0) {
         const told = body.now();
-        tell(told);
-        if (frames.current++ % EVERY === 0) setPast((list) => [...list, { frame: told, values: said }].slice(-KEPT));
+        const pose = tell(told);
+        if (frames.current++ % EVERY === 0) setPast((list) => [...list, { frame: told, values: said, pose }].slice(-KEPT));
         if (script && told.seconds >= script.seconds) {
           reader.current = null;
           setScript(null);
