@@ -29,10 +29,10 @@ export class OwnNumbers {
 
   constructor(derived: readonly DerivedVariable[] | undefined, parameters: readonly ParameterRule[]) {
     const readers = derivedReaders(derived ?? [], restOf(parameters));
-    this.own = (derived ?? []).flatMap(({ name, min, max, neutral }) => {
+    this.own = (derived ?? []).map(({ name, min, max, neutral }) => {
       const reader = readers.get(name);
       // What can't be read stands still.
-      return [{ name, value: (numbers) => (reader ? Math.min(max, Math.max(min, reader.value(numbers))) : neutral) }];
+      return { name, value: (numbers) => (reader ? Math.min(max, Math.max(min, reader.value(numbers))) : neutral) };
     });
   }
 
