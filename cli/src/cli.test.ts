@@ -396,7 +396,7 @@ test('trial loads a package alone: levers, a duty with every part’s place, cro
   // In the platform’s axes, up is +z; the leaf rises by 1.5 m over the range.
   expect(lift(3)).toBeCloseTo(1.5, 5);
   expect(lift(16)).toBeCloseTo(0.75, 5);
-  expect(tried.duty.refused.map(({ variable }) => variable)).toEqual(['gate_paddle_open[0]', 'lock_gate_swing[0]', 'bridge_leaf_lift[0]']);
+  expect(tried.duty.refused.map(({ variable }) => variable)).toEqual(['gate_paddle_open[0]', 'bridge_leaf_lift[0]']);
   expect(tried.still).toEqual([]);
   const unknown = run('trial', 'crane.package.zip', '--duty', 'a night at sea');
   expect([unknown.status, unknown.stdout + unknown.stderr]).toEqual([2, expect.stringContaining('There are “A morning tide”')]);

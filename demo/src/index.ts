@@ -1,5 +1,6 @@
-export { buildSluiceCraneGlb, BOOM_TIP, CRANE } from './sluice-crane-glb';
-export { sluiceCrane, sluiceCraneFinished } from './sluice-crane-kits';
+export { buildSluiceCraneGlb } from './sluice-crane-glb';
+export { BOOM_TIP, CRANE, STAYS } from './sluice-crane-places';
+export { sluiceCrane, sluiceCraneFinished, sluiceCraneMiswired } from './sluice-crane-kits';
 export { buildNextSluiceCraneGlb, type NextVersion } from './sluice-crane-next';
 export { buildFoghornCabinetGlb, LID_HINGE } from './foghorn-cabinet-glb';
 export { buildHillTramHaltGlb, HALT } from './hill-tram-halt-glb';

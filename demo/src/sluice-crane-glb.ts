@@ -1,25 +1,9 @@
 import { Document, WebIO, type Material } from '@gltf-transform/core';
 import { pieceNode, type Piece } from './pieces';
+import { BOOM_TIP, CRANE, ROPE_LENGTH, STAYS } from './sluice-crane-places';
+import { tideGate, trolleyOnRails } from './sluice-crane-works';
 import { bar, box, cylinder, girder, join, lathe, move, ring, turn, type Solid } from './solid';
 import { ironPng, planksPng } from './textures';
-
-/** Where things stand, metres. */
-export const CRANE = {
-  axis: [2.4, 0, -1] as const,
-  hinge: [2.4, 2.3, -0.2] as const,
-  boomLength: 6,
-  boomPitchDegrees: 25,
-  wheel: [-3.4, 1.7, 3.4] as const,
-  gate: [-2.6, 0, -1.2] as const,
-};
-
-const RAD = Math.PI / 180;
-const rise = CRANE.boomLength * Math.sin(CRANE.boomPitchDegrees * RAD);
-const run = CRANE.boomLength * Math.cos(CRANE.boomPitchDegrees * RAD);
-/** The boom's tip at rest, metres. */
-export const BOOM_TIP = [CRANE.hinge[0], CRANE.hinge[1] + rise, CRANE.hinge[2] + run] as const;
-/** Length of the hoist rope at rest, from 0.2 m under the tip. */
-export const ROPE_LENGTH = 2.2;
 
 /** A file's numbers are this many to the metre: the crane was drawn in centimetres. */
 const PER_METRE = 100;
@@ -72,6 +56,7 @@ function pieces(detail: number): Piece[] {
         ),
         nudge: [0, -0.0000002, 0],
       },
+      { name: 'Boom Stay', paint: 'iron', solid: bar([...STAYS.boomPin], [...STAYS.joint], 0.045, few) },
       hoist,
       hook,
     ],
@@ -101,6 +86,7 @@ function pieces(detail: number): Piece[] {
       { name: 'Counterweight', paint: 'iron', solid: at(box(1.6, 0.7, 0.8), ax, 1.5, az - 1.35), flatTriangles: 6 },
       { name: 'Mast L', paint: 'iron', solid: bar([ax - 0.6, 2.6, az - 0.7], [ax - 0.1, 4.6, az - 0.5], 0.08, few) },
       { name: 'Mast R', paint: 'iron', solid: bar([ax + 0.6, 2.6, az - 0.7], [ax + 0.1, 4.6, az - 0.5], 0.08, few) },
+      { name: 'Mast Stay', paint: 'brass', solid: bar([...STAYS.mastPin], [...STAYS.joint], 0.04, few) },
       {
         name: 'winch_drum',
         paint: 'brass',
@@ -142,6 +128,8 @@ function pieces(detail: number): Piece[] {
           { name: 'gate_rib', paint: 'iron', solid: join(...[0.5, 1.3, 2.1].map((y) => at(box(2.7, 0.12, 0.1), gx, y, gz - 0.13))) },
         ],
       },
+      tideGate(1),
+      tideGate(-1),
       {
         name: 'gate_pinion',
         paint: 'brass',
@@ -249,6 +237,7 @@ function pieces(detail: number): Piece[] {
         ),
       },
       { name: 'mrk_waterline', paint: 'lamp', solid: at(box(3.62, 0.02, 3.62), ax, 0.25, az) },
+      ...trolleyOnRails(few),
       turntable,
     ],
   };

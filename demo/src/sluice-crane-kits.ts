@@ -1,14 +1,14 @@
-import { callOf, renameKit, setTarget, type Blobs, type Kit, type PoseDelta } from '@itchkit/core/document';
+import { callOf, renameKit, setTarget, type Blobs, type Kit } from '@itchkit/core/document';
 import { readGltf, settleSource } from '@itchkit/core/intake';
 import { pivotToAnchor, setRole } from '@itchkit/core/shape';
 import { addClip } from '@itchkit/core/motion';
-import { addBinding } from '@itchkit/core/wiring';
+import { bindTwins, makeBlur, setDerived } from '@itchkit/core/wiring';
 import { runChecks, type Rulebook } from '@itchkit/core/rulebook';
 import { mendAllSafe } from '@itchkit/core/operations';
 import { Hands } from './hands';
-import { BOOM_TIP, buildSluiceCraneGlb, CRANE, ROPE_LENGTH } from './sluice-crane-glb';
-
-const REST: PoseDelta = { offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] };
+import { buildSluiceCraneGlb } from './sluice-crane-glb';
+import { BOOM_TIP, CRANE, ROPE_LENGTH, STAYS } from './sluice-crane-places';
+import { ACROSS, bend, bind, bindingsOf, meet, roll, sides, switchPair, type Rows } from './wiring-hands';
 
 async function takenIn(detail: number, name: string, rulebook: Rulebook, blobs: Blobs): Promise<Hands> {
   const { kit } = await readGltf(await buildSluiceCraneGlb(detail), 'sluice-crane.glb', blobs);
@@ -19,41 +19,55 @@ async function takenIn(detail: number, name: string, rulebook: Rulebook, blobs: 
   return hands;
 }
 
+const SLEW: Rows = [
+  [0, {}],
+  [-170, { turn: [0, -170, 0] }],
+  [170, { turn: [0, 170, 0] }],
+];
+const LUFF: Rows = [
+  [0, {}],
+  [-20, { turn: [20, 0, 0] }],
+  [55, { turn: [-55, 0, 0] }],
+];
+const HOIST: Rows = [
+  [0, {}],
+  [12, { offset: [0, -12, 0] }],
+];
+const GATE: Rows = [
+  [0, {}],
+  [2.4, { offset: [0, 1.5, 0] }],
+];
+const ROUND: Rows = [
+  [0, {}],
+  [360, { turn: [360, 0, 0] }],
+];
+const TROLLEY: Rows = [
+  [0, {}],
+  [-3, { offset: [0, 0, -3] }],
+  [3, { offset: [0, 0, 3] }],
+];
+
 /** The crane as it came, in metres, with a first attempt at wiring that has mistakes of its own. */
 export async function sluiceCrane(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
   const hands = await takenIn(52, 'Sluice crane', rulebook, blobs);
-  hands.do(
-    callOf(addBinding, {
-      part: hands.part('Gate Leaf'),
-      variable: 'gate_lift',
-      index: 14,
-      outside: 'clamp',
-      rows: [
-        { ...REST, value: 0 },
-        { ...REST, value: 1.2, offset: [0, 1.2, 0] },
-      ],
-    }),
-  );
-  hands.do(
-    callOf(addBinding, {
-      part: hands.part('Pump Wheel'),
-      variable: 'pump_wheel_fase',
-      index: 0,
-      outside: 'wrap',
-      rows: [
-        { ...REST, value: 0 },
-        { ...REST, value: 360, turn: [360, 0, 0] },
-      ],
-    }),
-  );
+  bind(hands, 'Gate Leaf', 'gate_lift', 14, [
+    [0, {}],
+    [1.2, { offset: [0, 1.2, 0] }],
+  ]);
+  bind(hands, 'Pump Wheel', 'pump_wheel_fase', 0, ROUND, 'wrap');
   return hands.kit;
 }
 
-/** The same crane with everything settled: pivots on their axes, six bindings, three clips, nothing owed. */
-export async function sluiceCraneFinished(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
-  const hands = await takenIn(40, 'Sluice crane, finished', rulebook, blobs);
-  for (const name of ['Boom', 'Hoist Rope', 'Hook-Block', 'Gate Leaf', 'Pump Wheel'])
-    hands.do(callOf(setRole, { parts: [hands.part(name)], role: 'driven' }));
+/** What is driven, as the file names it. */
+const DRIVEN = [
+  ...['Boom', 'Hoist Rope', 'Hook-Block', 'Gate Leaf', 'Pump Wheel', 'Mast Stay', 'Boom Stay', 'Trolley'],
+  ...['Tide Gate L', 'Tide Gate R', 'Trolley Wheel L', 'Trolley Wheel R'],
+];
+
+/** The crane with all that can be mended mended, and its pivots on their axes: what is left is to wire it. */
+async function inOrder(name: string, driven: readonly string[], rulebook: Rulebook, blobs: Blobs): Promise<Hands> {
+  const hands = await takenIn(36, name, rulebook, blobs);
+  for (const part of driven) hands.do(callOf(setRole, { parts: [hands.part(part)], role: 'driven' }));
   hands.kit = mendAllSafe(hands.kit, rulebook, blobs).kit;
   for (;;) {
     const asking = runChecks({ kit: hands.kit, rulebook, blobs }).find((finding) => finding.mend);
@@ -66,43 +80,125 @@ export async function sluiceCraneFinished(rulebook: Rulebook, blobs: Blobs): Pro
   hands.do(callOf(pivotToAnchor, { parts: [hands.part('drv_hook_block')], anchor: [0, 1, 0] }));
   hands.do(callOf(pivotToAnchor, { parts: [hands.part('drv_gate_leaf')], anchor: [0, -1, 0] }));
   hands.pivotAt('drv_pump_wheel', CRANE.wheel);
+  hands.pivotAt('drv_mast_stay', STAYS.mastPin);
+  hands.pivotAt('drv_boom_stay', STAYS.boomPin);
+  hands.pivotAt('drv_trolley', CRANE.trolley);
+  for (const [side, x] of [
+    ['l', 1],
+    ['r', -1],
+  ] as const) {
+    hands.pivotAt(`drv_tide_gate_${side}`, [CRANE.gate[0] + x * CRANE.gateHinge.aside, 0, CRANE.gate[2] - CRANE.gateHinge.behind]);
+    hands.pivotAt(`drv_trolley_wheel_${side}`, [CRANE.trolley[0] + x * CRANE.wheelAside, CRANE.trolley[1], CRANE.trolley[2]]);
+  }
+  return hands;
+}
 
-  const bind = (part: string, variable: string, outside: 'clamp' | 'wrap', rows: [number, Partial<PoseDelta>][]) =>
-    hands.do(
-      callOf(addBinding, {
-        part: hands.part(part),
-        variable,
-        index: 0,
-        outside,
-        rows: rows.map(([value, pose]) => ({ ...REST, ...pose, value })),
-      }),
-    );
-  bind('drv_turntable', 'crane_slew_angle', 'clamp', [
+/** The stays meet above the boom; the right wheel rolls on its rail. */
+function linkCrane(hands: Hands): void {
+  const at = STAYS.joint.map((value, i) => value - STAYS.boomPin[i]);
+  meet(hands, ['drv_boom_stay', 'drv_mast_stay'], ACROSS, at, { variable: 'crane_luff_angle', min: -20, max: 55 });
+  roll(hands, 'drv_trolley_wheel_r', CRANE.wheelRadius, { variable: 'trolley_way', min: -3, max: 3 });
+}
+
+function blurWheel(hands: Hands): void {
+  const part = hands.part('drv_pump_wheel');
+  const name = 'pump_wheel_blurred';
+  hands.do(callOf(makeBlur, { part, axis: ACROSS, variable: 'pump_speed', index: 0, from: 45, bothWays: false, cut: true, name }));
+}
+
+/** The crane as somebody first wired it, who had no tool for it: two mistakes of each kind. */
+export async function sluiceCraneMiswired(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
+  const hands = await inOrder('Sluice crane, miswired', [...DRIVEN, 'Boom Sheave', 'winch_drum'], rulebook, blobs);
+  // The wrong way round.
+  bind(hands, 'drv_boom', 'crane_luff_angle', 0, [
     [0, {}],
+    [-20, { turn: [-20, 0, 0] }],
+    [55, { turn: [55, 0, 0] }],
+  ]);
+  bind(hands, 'drv_trolley', 'trolley_way', 0, [
+    [0, {}],
+    [-3, { offset: [0, 0, 3] }],
+    [3, { offset: [0, 0, -3] }],
+  ]);
+  // Links that were right once, and were moved by hand since.
+  linkCrane(hands);
+  bend(hands, 'drv_mast_stay', -1, ACROSS, 12);
+  bend(hands, 'drv_trolley_wheel_r', 1, ACROSS, 12);
+  // A name that Brinework does not know, and an index that it does not pass in.
+  bind(hands, 'drv_pump_wheel', 'pump_wheel_fase', 0, ROUND, 'wrap');
+  bind(hands, 'drv_gate_leaf', 'gate_lift', 14, GATE);
+  // In other units: radians and millimetres.
+  bind(hands, 'drv_turntable', 'crane_slew_angle', 0, [
+    [0, {}],
+    [-2.967, { turn: [0, -170, 0] }],
+    [2.967, { turn: [0, 170, 0] }],
+  ]);
+  bind(hands, 'drv_trolley_wheel_l', 'trolley_way', 0, [
+    [0, {}],
+    [-3000, { turn: [-859.4367, 0, 0] }],
+    [3000, { turn: [859.4367, 0, 0] }],
+  ]);
+  // What slews hangs on what luffs, stands aside at rest, and stops short.
+  bind(hands, 'drv_hoist_rope', 'crane_slew_angle', 0, [
+    [0, { turn: [0, 5, 0] }],
     [-170, { turn: [0, -170, 0] }],
     [170, { turn: [0, 170, 0] }],
   ]);
-  bind('drv_boom', 'crane_luff_angle', 'clamp', [
-    [0, {}],
-    [-20, { turn: [20, 0, 0] }],
-    [55, { turn: [-55, 0, 0] }],
+  bind(hands, 'drv_hook_block', 'crane_slew_angle', 0, [
+    [0, { offset: [0, -0.3, 0] }],
+    [-90, { turn: [0, -90, 0] }],
+    [90, { turn: [0, 90, 0] }],
   ]);
-  bind('drv_hoist_rope', 'crane_hoist_drop', 'clamp', [
+  // By what is asked for, not by where it stands.
+  for (const [name, degrees] of [
+    ['drv_tide_gate_l', -78],
+    ['drv_tide_gate_r', 78],
+  ] as const)
+    bind(hands, name, 'lock_gate_order', 0, [
+      [0, {}],
+      [1, { turn: [0, degrees, 0] }],
+    ]);
+  // Neither wheel from 40 to 50, both from 70 on.
+  blurWheel(hands);
+  switchPair(hands, 'pump_speed', 'wheel', {
+    pump_wheel_blurred: [{ from: 50, to: null }],
+    drv_pump_wheel: [
+      { from: null, to: 40 },
+      { from: 70, to: null },
+    ],
+  });
+  // A word that nothing passes in, and a value out of its own range.
+  const own = { unit: 'deg', min: 0, max: 360, neutral: 0 };
+  hands.do(callOf(setDerived, { name: 'drum_by_rope', expression: 'crane_hoist_dorp[0] * 95.49', ...own }));
+  hands.do(callOf(setDerived, { name: 'sheave_by_rope', expression: 'crane_hoist_drop[0] * 190.99', ...own }));
+  return hands.kit;
+}
+
+/** The same crane with everything settled: pivots on their axes, all that moves wired, three clips, nothing owed. */
+export async function sluiceCraneFinished(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
+  const hands = await inOrder('Sluice crane, finished', DRIVEN, rulebook, blobs);
+  bind(hands, 'drv_turntable', 'crane_slew_angle', 0, SLEW);
+  bind(hands, 'drv_boom', 'crane_luff_angle', 0, LUFF);
+  bind(hands, 'drv_hoist_rope', 'crane_hoist_drop', 0, [
     [0, {}],
     [12, { size: [1, Number(((ROPE_LENGTH + 12) / ROPE_LENGTH).toFixed(6)), 1] }],
   ]);
-  bind('drv_hook_block', 'crane_hoist_drop', 'clamp', [
+  bind(hands, 'drv_hook_block', 'crane_hoist_drop', 0, HOIST);
+  bind(hands, 'drv_gate_leaf', 'gate_lift', 0, GATE);
+  bind(hands, 'drv_pump_wheel', 'pump_wheel_phase', 0, ROUND, 'wrap');
+  bind(hands, 'drv_trolley', 'trolley_way', 0, TROLLEY);
+  linkCrane(hands);
+  bind(hands, 'drv_tide_gate_l', 'lock_gate_swing', 0, [
     [0, {}],
-    [12, { offset: [0, -12, 0] }],
+    [78, { turn: [0, -78, 0] }],
   ]);
-  bind('drv_gate_leaf', 'gate_lift', 'clamp', [
-    [0, {}],
-    [2.4, { offset: [0, 1.5, 0] }],
-  ]);
-  bind('drv_pump_wheel', 'pump_wheel_phase', 'wrap', [
-    [0, {}],
-    [360, { turn: [360, 0, 0] }],
-  ]);
+  const give = (word: string, from: string, to: string, index: number) => {
+    const bindings = bindingsOf(hands, `${word}${from}`).map(({ id }) => id);
+    hands.do(callOf(bindTwins, { bindings, pairs: sides(hands, [word], from, to), axis: ACROSS, index }));
+  };
+  give('drv_tide_gate', '_l', '_r', 1);
+  give('drv_trolley_wheel', '_r', '_l', 0);
+  blurWheel(hands);
 
   hands.do(callOf(addClip, { name: 'slew_sweep', lengthSeconds: 6, rate: 30, loop: 'ping-pong' }));
   hands.keys('slew_sweep', 'drv_turntable', 'turn', 1, [

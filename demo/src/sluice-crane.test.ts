@@ -6,7 +6,7 @@ import { kitCounts, sizeOf, restBounds } from '@itchkit/core/geometry';
 import { checkRulebook, countGrades, runChecks } from '@itchkit/core/rulebook';
 import { mendAllSafe } from '@itchkit/core/operations';
 import { packKit } from '@itchkit/core/ship';
-import { buildSluiceCraneGlb, sluiceCrane, sluiceCraneFinished } from '.';
+import { buildSluiceCraneGlb, sluiceCrane, sluiceCraneFinished, sluiceCraneMiswired } from '.';
 
 const rulebook = checkRulebook(brinework);
 
@@ -46,9 +46,38 @@ test('the finished crane owes nothing and can be packed', async () => {
   const blobs = new MemoryBlobs();
   const kit = checkKit(await sluiceCraneFinished(rulebook, blobs));
   expect(countGrades(runChecks({ kit, rulebook, blobs }))).toEqual({ stop: 0, warn: 0, note: 0 });
-  expect(sizeOf(restBounds(kit, blobs))[1]).toBeCloseTo(5.5, 1);
+  // Up to the knee of the stays.
+  expect(sizeOf(restBounds(kit, blobs))[1]).toBeCloseTo(5.6, 1);
   const { manifest } = await packKit(kit, rulebook, blobs, []);
-  expect([manifest.parts.length, manifest.clips.length, manifest.bindings.length]).toEqual([32, 3, 6]);
+  expect([manifest.parts.length, manifest.clips.length, manifest.bindings.length]).toEqual([41, 3, 13]);
+  // The left wheel rolls as the right one does, of which it was made.
+  expect(kit.links).toHaveLength(3);
+});
+
+test('the miswired crane owes two of each kind of mistake that wiring knows', async () => {
+  const blobs = new MemoryBlobs();
+  const kit = checkKit(await sluiceCraneMiswired(rulebook, blobs));
+  const findings = runChecks({ kit, rulebook, blobs });
+  const count: Record<string, number> = {};
+  for (const { rule } of findings) count[rule] = (count[rule] ?? 0) + 1;
+  expect(count).toEqual({
+    'driven-bound': 2,
+    'known-variable': 2,
+    'full-table': 2,
+    // Boom and trolley; the left wheel goes with the trolley, rope and hook with the turntable, which turns half round at once.
+    way: 5,
+    'own-variables': 2,
+    // A gap and an overlap.
+    'switched-once': 1,
+    'links-meet': 2,
+    'neutral-rest': 2,
+    'driven-order': 2,
+    stands: 2,
+    'in-range': 2,
+    'way-unsettled': 2,
+  });
+  const said = findings.map(({ message }) => message).join('\n');
+  for (const words of ['its values look like rad', 'its values look like mm', 'At 40 to 50 rpm none of them is shown']) expect(said).toContain(words);
 });
 
 test('the file is the same at each build', async () => {

@@ -1,39 +1,19 @@
-import { callOf, type Binding, type Blobs, type Kit, type PoseDelta, type Span, type Vec3 } from '@itchkit/core/document';
+import { callOf, type Blobs, type Kit } from '@itchkit/core/document';
 import type { Rulebook } from '@itchkit/core/rulebook';
 import { mendAllSafe } from '@itchkit/core/operations';
 import { setRole } from '@itchkit/core/shape';
-import { addBinding, addLink, bindTwins, makeBlur, setBindingRow, setSwitch } from '@itchkit/core/wiring';
+import { bindTwins, makeBlur } from '@itchkit/core/wiring';
 import type { Hands } from './hands';
 import { modelled } from './rigged-kits';
 import { buildTideLockGlb, LOCK } from './tide-lock-glb';
-
-const REST: PoseDelta = { offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] };
-type Rows = [value: number, pose: Partial<PoseDelta>][];
-const rowsOf = (rows: Rows): Binding['rows'] => rows.map(([value, pose]) => ({ ...REST, ...pose, value }));
-
-function bind(hands: Hands, part: string, variable: string, index: number, rows: Rows, outside: 'clamp' | 'wrap' = 'clamp'): void {
-  hands.do(callOf(addBinding, { part: hands.part(part), variable, index, outside, rows: rowsOf(rows) }));
-}
-
-/** The own axis that lies upright, or across, at rest: nothing of the lock is turned. */
-const [ACROSS, UPRIGHT] = [0, 1] as const;
-
-const GATE = { variable: 'lock_gate_swing', min: 0, max: 78, neutral: 0 };
-const TROLLEY = { variable: 'trolley_way', min: -3, max: 3, neutral: 0 };
+import { ACROSS, bend, bind, bindingsOf, meet, roll, sides, switchPair, UPRIGHT } from './wiring-hands';
 
 /** Strut and arm meet over the wall; the wheel rolls on its rail. */
 function linkLeft(hands: Hands): void {
-  const [strut, arm, wheel] = ['drv_strut_left', 'drv_arm_left', 'drv_wheel_left'].map((name) => hands.part(name));
-  const at = LOCK.joint.map((value, i) => Number((value - LOCK.strutHinge[i]).toFixed(6))) as Vec3;
-  hands.do(callOf(addLink, { kind: 'meet', parts: [strut, arm], axes: [UPRIGHT, UPRIGHT], at, on: null, index: 0, ...GATE }));
-  const down: Vec3 = [0, -LOCK.wheelRadius, 0];
-  hands.do(callOf(addLink, { kind: 'roll', parts: [wheel], axes: [ACROSS], at: down, on: null, index: 0, ...TROLLEY }));
+  const at = LOCK.joint.map((value, i) => value - LOCK.strutHinge[i]);
+  meet(hands, ['drv_strut_left', 'drv_arm_left'], UPRIGHT, at, { variable: 'lock_gate_swing', min: 0, max: 78 });
+  roll(hands, 'drv_wheel_left', LOCK.wheelRadius, { variable: 'trolley_way', min: -3, max: 3 });
 }
-
-const bindingsOf = (hands: Hands, ...names: string[]) => {
-  const parts = names.map((name) => hands.part(name));
-  return Object.values(hands.kit.bindings).filter(({ part }) => parts.includes(part));
-};
 
 /** The lock taken in, in order, with its pivots on their axes: what is left is to wire it. */
 async function inOrder(name: string, rulebook: Rulebook, blobs: Blobs): Promise<Hands> {
@@ -56,12 +36,6 @@ async function inOrder(name: string, rulebook: Rulebook, blobs: Blobs): Promise<
   return hands;
 }
 
-/** Shows and hides two parts, one for the other. */
-function switchPair(hands: Hands, variable: string, among: string, spans: Record<string, Span[]>): void {
-  for (const [name, own] of Object.entries(spans))
-    hands.do(callOf(setSwitch, { part: hands.part(name), variable, index: 0, spans: own, among }));
-}
-
 /** The lock as somebody first wired it, who had no tool for it: two mistakes of each kind. */
 export async function tideLock(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
   const hands = await inOrder('Tide lock', rulebook, blobs);
@@ -77,15 +51,8 @@ export async function tideLock(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
   ]);
   // Links that were right once, and were moved by hand since.
   linkLeft(hands);
-  for (const [name, row, axis] of [
-    ['drv_arm_left', -1, UPRIGHT],
-    ['drv_wheel_left', 1, ACROSS],
-  ] as const) {
-    const [{ id, rows }] = bindingsOf(hands, name);
-    const moved = rows.at(row)!;
-    const turn = moved.turn.map((value, k) => (k === axis ? value + 12 : value)) as Vec3;
-    hands.do(callOf(setBindingRow, { binding: id, row: { ...moved, turn } }));
-  }
+  bend(hands, 'drv_arm_left', -1, UPRIGHT, 12);
+  bend(hands, 'drv_wheel_left', 1, ACROSS, 12);
   // Indices that Brinework does not pass in; the hook does not hang at rest, either.
   bind(hands, 'drv_gate_right', 'lock_gate_swing', 9, [
     [0, {}],
@@ -153,11 +120,10 @@ export async function tideLockFinished(rulebook: Rulebook, blobs: Blobs): Promis
     'wrap',
   );
   linkLeft(hands);
-  const sides = (words: string[]) =>
-    Object.fromEntries(words.map((word) => [hands.part(`drv_${word}_left`), hands.part(`drv_${word}_right`)]));
   const toRight = (words: string[], index: number) => {
-    const bindings = bindingsOf(hands, ...words.map((word) => `drv_${word}_left`)).map(({ id }) => id);
-    hands.do(callOf(bindTwins, { bindings, pairs: sides(words), axis: ACROSS, index }));
+    const names = words.map((word) => `drv_${word}`);
+    const bindings = bindingsOf(hands, ...names.map((name) => `${name}_left`)).map(({ id }) => id);
+    hands.do(callOf(bindTwins, { bindings, pairs: sides(hands, names, '_left', '_right'), axis: ACROSS, index }));
   };
   toRight(['gate', 'strut', 'arm'], 1);
   toRight(['wheel'], 0);

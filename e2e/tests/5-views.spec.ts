@@ -31,7 +31,7 @@ async function lookAtIntake(page: Page, lookAt: Look): Promise<void> {
     name: 'sluice-crane-2.glb',
     mimeType: 'model/gltf-binary',
     buffer: Buffer.from(
-      await buildNextSluiceCraneGlb({ detail: 40, rename: { Boom: 'Jib' }, remove: ['Pump Wheel'], repivot: { 'Gate Leaf': [0, -60, 0] } }),
+      await buildNextSluiceCraneGlb({ detail: 36, rename: { Boom: 'Jib' }, remove: ['Pump Wheel'], repivot: { 'Gate Leaf': [0, -60, 0] } }),
     ),
   });
   await expect(page.getByRole('button', { name: 'Take it in' })).toBeVisible();

@@ -163,7 +163,7 @@ test('a new version of the crane, one part renamed, one gone, one with another p
   await openDemo(page, 'Sluice crane, finished');
   await goToStage(page, 'Intake');
   const version = await buildNextSluiceCraneGlb({
-    detail: 40,
+    detail: 36,
     rename: { Boom: 'Jib' },
     remove: ['Ladder'],
     repivot: { 'Gate Leaf': [0, -60, 0] },

@@ -209,11 +209,13 @@ test('twins are shown and hidden as what they are twins of: by an index of their
   ]);
 });
 
-test('links go over to the twins, meet there as the tables say, and are renewed by themselves afterwards', () => {
+test.each([0, 2.5])('links go over to twins across a plane at %d, meet there as the tables say, and are renewed by themselves', (middle) => {
   const side = (at: Vec3, own: Vec3 = [0, 0, 0]): Side => ({ at, turn: own, order: 'xyz' });
   const { kit, blobs } = sides([side([1, 1, 0]), side([1, 2, 1])], [side([1, 1, 0], [0, 0, 180]), side([1, 2, 1], [0, 180, 0])]);
   put(kit, 'stayL', 'base', kit.parts.base.mesh, side([1, 0.5, 1.5]));
   put(kit, 'stayR', 'base', kit.parts.base.mesh, side([-1, 0.5, 1.5]));
+  // Machinery need not stand in the middle of its kit: the plane is midway between the two.
+  kit.parts.base.translation[0] += middle;
   const bound = bind(kit, blobs, 'left0', 'fold', table([0, 0, 0], [40, 0, 0]));
   const linked = run(
     bound,

@@ -64,11 +64,21 @@ const mirrorOf = (axis: Axis): Mat3 =>
 /** The rotation of a part at rest in the world, without its scale. */
 const axesOf = (worlds: ReadonlyMap<Id, Float64Array>, id: Id): Mat3 => mat3FromQuat(decomposeMatrix(worlds.get(id)!).rotation);
 
-const throughMirror = (axis: Axis): Taking => ({
+const throughMirror = (axis: Axis, middle = 0): Taking => ({
   linear: mirrorOf(axis),
   det: -1,
-  place: (at) => at.map((value, i) => (i === axis ? -value : value)) as Vec3,
+  place: (at) => at.map((value, i) => (i === axis ? 2 * middle - value : value)) as Vec3,
 });
+
+/** How far a twin may be from its mirror image along the plane for the plane to lie between the two, metres. */
+const FACING = 1e-3;
+
+/** Where the plane lies across which two parts face one another: in the middle of the kit where they do not. */
+function middleOf(worlds: ReadonlyMap<Id, Float64Array>, axis: Axis, part: Id, twin: Id | undefined): number {
+  if (twin === undefined) return 0;
+  const [a, b] = [part, twin].map((id) => worlds.get(id)!.subarray(12, 15));
+  return a.every((value, i) => i === axis || Math.abs(value - b[i]) < FACING) ? (a[axis] + b[axis]) / 2 : 0;
+}
 
 /** From where a part stands to where another one does, turned as that is against it. */
 function toPlace(worlds: ReadonlyMap<Id, Float64Array>, part: Id, twin: Id): Taking {
@@ -221,7 +231,8 @@ function linkTwins(kit: Kit, twins: ReadonlyMap<Id, { twin: Id; to: readonly Axi
  * that has no twin gets one; where a twin’s axes lie askew, a carrier with axes that do not is put above it.
  *
  * @param pairs Twin of each part, by id.
- * @param axis Normal of the mirror: 0 left and right, through the middle of the kit; null for a place that is no mirror image, to which the
+ * @param axis Normal of the mirror: 0 left and right, midway between the uppermost part and its twin where they face one another, else
+ *   through the middle of the kit; null for a place that is no mirror image, to which the
  *   uppermost part is taken as it stands against its twin
  * @throws {TwinError} where a part that is drawn has no twin
  */
@@ -248,7 +259,9 @@ export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>
     const top = chosen.findLast((id) => pairs.has(id));
     if (axis === null && top === undefined)
       throw new TwinError('twin-missing', 'None of these parts has one like it there. Repeat them in Shape first.');
-    const taking = axis === null ? toPlace(restWorlds(kit), top!, pairs.get(top!)!) : throughMirror(axis);
+    const worlds = restWorlds(kit);
+    const across = (at: Axis) => throughMirror(at, top === undefined ? 0 : middleOf(worlds, at, top, pairs.get(top)));
+    const taking = axis === null ? toPlace(worlds, top!, pairs.get(top!)!) : across(axis);
     const other = (name: string) => `${name}_twin`;
     for (const id of chosen) {
       const part = partOf(kit, id);

@@ -15,6 +15,7 @@ import {
   periscopeDiver,
   sluiceCrane,
   sluiceCraneFinished,
+  sluiceCraneMiswired,
   tideCarouselFinished,
   tideLock,
   tideLockFinished,
@@ -58,6 +59,7 @@ export async function seedDemoKits(db: Database): Promise<void> {
     [plotwick, (blobs) => hillTramHaltMoving(plotwick, blobs)],
     [brinework, (blobs) => tideLockFinished(brinework, blobs)],
     [brinework, (blobs) => tideLock(brinework, blobs)],
+    [brinework, (blobs) => sluiceCraneMiswired(brinework, blobs)],
     [brinework, (blobs) => sluiceCraneFinished(brinework, blobs)],
     [brinework, (blobs) => sluiceCrane(brinework, blobs)],
   ];

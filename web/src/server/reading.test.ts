@@ -89,5 +89,5 @@ test('the ceiling counts the reader alone, whatever else the server has', async 
     memoryBytes: 192 * 2 ** 20,
     milliseconds: 90_000,
   }).finally(() => clearInterval(grow));
-  expect(Object.keys(read.kit.parts).length).toBe(31);
+  expect(Object.keys(read.kit.parts).length).toBe(39);
 });

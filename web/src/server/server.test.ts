@@ -62,7 +62,7 @@ test('migrating twice is migrating once, and the database answers', async () => 
 
 test('a file becomes a kit with all its blobs', async () => {
   const { document, revision } = await newKit();
-  expect([document.name, revision, Object.keys(document.parts).length]).toEqual(['sluice crane', 1, 31]);
+  expect([document.name, revision, Object.keys(document.parts).length]).toEqual(['sluice crane', 1, 39]);
   const response = await call(readBlobs, 'POST', {}, { shas: [...blobsOf(document)] });
   const frames = unpackFrames(new Uint8Array(await response.arrayBuffer()));
   expect(frames.map(([sha, bytes]) => hashBytes(bytes) === sha)).not.toContain(false);

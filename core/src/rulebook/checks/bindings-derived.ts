@@ -24,7 +24,7 @@ function whyNot(one: DerivedVariable, variables: readonly Variable[], before: Re
     return reader.looksAt.size === 0 ? 'it looks at no variable of the platform, and never changes' : null;
   } catch (error) {
     if (!(error instanceof FormulaError)) throw error;
-    return error.message;
+    return error.message.replace(/\.$/, '');
   }
 }
 
