@@ -73,13 +73,14 @@ test('two links about one line are refused in a sentence; with a pivot of its ow
   await card(page).getByRole('button', { name: 'Work it out' }).click();
   await expect(card(page).getByText(/^crane_luff_angle\[0\]: \d+ rows, at most 0\.\d+ mm off/)).toBeVisible();
   let kit = await kitOf(page);
-  expect(kit.links).toHaveLength(1);
+  const before = 3;
+  expect(kit.links).toHaveLength(before + 1);
   for (const part of ['boom_sheave', 'mast_l']) expect(bindingOf(kit, part).rows.length).toBeGreaterThan(4);
 
   await card(page).getByRole('button', { name: 'Let go, keep the tables' }).click();
   await expect(card(page).getByRole('button', { name: 'Work it out' })).toBeVisible();
   kit = await kitOf(page);
-  expect(kit.links).toBeUndefined();
+  expect(kit.links).toHaveLength(before);
   expect(bindingOf(kit, 'mast_l').rows.length).toBeGreaterThan(4);
   await page.keyboard.press('Control+z');
   await expect(card(page).getByRole('button', { name: 'Let go, keep the tables' })).toBeVisible();
