@@ -2,6 +2,7 @@ import brinework from './brinework.rulebook.json';
 import brinework10 from './brinework-1.0.0.rulebook.json';
 import brinework11 from './brinework-1.1.0.rulebook.json';
 import brinework12 from './brinework-1.2.0.rulebook.json';
+import brinework13 from './brinework-1.3.0.rulebook.json';
 import clashmere from './clashmere.rulebook.json';
 import cubbin from './cubbin.rulebook.json';
 import cubbin10 from './cubbin-1.0.0.rulebook.json';
@@ -22,4 +23,4 @@ export interface RulebookFile {
 export const NEWEST: RulebookFile[] = [brinework, plotwick, cubbin, emberfold, glasswink, clashmere, lanternlot];
 
 /** Older versions, to which kits may be pinned. */
-export const OLDER: RulebookFile[] = [brinework10, brinework11, brinework12, cubbin10, emberfold10, plotwick10];
+export const OLDER: RulebookFile[] = [brinework10, brinework11, brinework12, brinework13, cubbin10, emberfold10, plotwick10];

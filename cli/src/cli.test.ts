@@ -88,7 +88,7 @@ test('check and mend: what a rulebook finds, as JSON and by exit code; safe mend
     counts: Record<string, number>;
     findings: { check: string; grade: string; parts: string[]; mend: string | null }[];
   };
-  expect(result).toMatchObject({ file: 'crane.glb', ok: true, target: { id: 'brinework', version: '1.3.0' } });
+  expect(result).toMatchObject({ file: 'crane.glb', ok: true, target: { id: 'brinework', version: '1.4.0' } });
   expect(result.counts.stop).toBe(result.findings.filter((finding) => finding.grade === 'stop').length);
   expect(result.findings.find((finding) => finding.check === 'names.pattern')).toMatchObject({
     mend: 'safe',

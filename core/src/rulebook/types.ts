@@ -233,6 +233,8 @@ export interface Rulebook {
   /** What is played by values that the game passes in; absent where there is nothing of it. */
   behaviours?: BehavioursRules;
   variables: Variable[];
+  /** Whether tables may go from row to row in a curve that overshoots none of them. */
+  tableCurves?: boolean;
   packaging: Output[];
   rules: Rule[];
 }

@@ -1,4 +1,4 @@
-import { ascending, partsInOrder, type Id, type Kit } from '../document';
+import { ascending, partsInOrder, type Binding, type BindingRow, type Id, type Kit } from '../document';
 import { sortedRows } from '../wiring';
 import { withDerived, type Rulebook } from '../rulebook';
 
@@ -22,6 +22,20 @@ export const BINDING_COLUMNS = [
   'size_z',
 ] as const;
 
+/** Further columns, where a platform’s tables may go in curves: how, and how fast each number goes at a row for which that was said. */
+export const CURVE_COLUMNS = [
+  'between',
+  'slope_offset_x',
+  'slope_offset_y',
+  'slope_offset_z',
+  'slope_turn_x',
+  'slope_turn_y',
+  'slope_turn_z',
+  'slope_size_x',
+  'slope_size_y',
+  'slope_size_z',
+] as const;
+
 /** A line of a table, and the part that it speaks of; none for the heading. */
 export interface TableLine {
   text: string;
@@ -31,7 +45,8 @@ export interface TableLine {
 /** All bindings as lines of CSV (RFC 4180), one a row of a table; lengths in the platform's unit, turns in degrees. */
 export function bindingLines(kit: Kit, platform: Rulebook): TableLine[] {
   const rulebook = withDerived(platform, kit.derived);
-  const lines: TableLine[] = [{ text: BINDING_COLUMNS.join(','), part: null }];
+  const curves = platform.tableCurves === true;
+  const lines: TableLine[] = [{ text: [...BINDING_COLUMNS, ...(curves ? CURVE_COLUMNS : [])].join(','), part: null }];
   for (const part of partsInOrder(kit)) {
     const bindings = Object.values(kit.bindings).filter((one) => one.part === part.id);
     bindings.sort((a, b) => ascending(a.variable, b.variable) || (a.index ?? -1) - (b.index ?? -1));
@@ -50,12 +65,18 @@ export function bindingLines(kit: Kit, platform: Rulebook): TableLine[] {
           ...row.offset,
           ...row.turn,
           ...row.size,
+          ...(curves ? curveFields(binding, row) : []),
         ];
         lines.push({ text: csvLine(fields), part: part.id });
       }
     }
   }
   return lines;
+}
+
+function curveFields({ between = 'straight' }: Binding, { slope }: BindingRow): (string | number)[] {
+  if (between === 'straight' || !slope) return [between, ...Array.from({ length: 9 }, () => '')];
+  return [between, ...slope.offset, ...slope.turn, ...slope.size];
 }
 
 /** The lines as a file. */

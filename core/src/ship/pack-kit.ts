@@ -17,6 +17,7 @@ import { roleOf, type Finding, type Rulebook } from '../rulebook';
 import { MANIFEST_SECTIONS, PACKAGE_FORMAT, type Manifest } from './manifest';
 import { clipsLeftOut, onOneTimeline } from './one-timeline';
 import { packageFiles } from './package-files';
+import { plainTables } from './plain-tables';
 import { playedInFiles } from './played-in-files';
 import { stableJson } from './stable-json';
 import { zipFiles } from './zip';
@@ -45,7 +46,7 @@ export const BAKED_WITHIN = 0.001;
 export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findings: readonly Finding[]): Promise<BuiltPackage> {
   // Who plays a mix goes by the steps that were found here.
   const stepped = kit.mixes ? { ...kit, mixes: mixesWithSteps(kit, blobs) } : kit;
-  const timed = onOneTimeline(stepped, rulebook, blobs, { toleranceLength: BAKED_WITHIN / 2 });
+  const timed = onOneTimeline(plainTables(stepped, rulebook), rulebook, blobs, { toleranceLength: BAKED_WITHIN / 2 });
   // What was baked once onto one timeline has taken half of what it may be off.
   const within = timed.clips === kit.clips ? BAKED_WITHIN : BAKED_WITHIN / 2;
   const conformed = produce(timed, (draft) => conformKit(draft as Kit, changeOfSpace(CANONICAL, rulebook.space), blobs));

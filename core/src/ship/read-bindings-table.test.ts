@@ -4,7 +4,7 @@ import { callOf, type BindingRow, type Vec3 } from '../document';
 import { CANONICAL, changeOfSpace, conformKit } from '../geometry';
 import { checkRulebook } from '../rulebook';
 import { chainKit, run } from '../tests/helpers';
-import { addBinding, evaluateBinding } from '../wiring';
+import { addBetween, addBinding, evaluateBinding } from '../wiring';
 import { bindingsTable } from './bindings-table';
 import { readBindingsTable, wireCalls } from './read-bindings-table';
 
@@ -21,15 +21,25 @@ const row = (value: number) =>
 
 test('what a package’s table says is read back as it was, whatever the platform’s unit and axes', () => {
   fc.assert(
-    fc.property(fc.tuple(row(0), row(-20), row(55)), fc.tuple(row(0), row(12)), (luff, hoist) => {
+    fc.property(fc.tuple(row(0), row(-20), row(55)), fc.tuple(row(0), row(12)), fc.boolean(), (luff, hoist, curved) => {
       const { kit, blobs } = chainKit([{ id: 'base' }, { id: 'drv_boom' }, { id: 'drv_hook, left' }]);
       const bare = structuredClone(kit);
-      const bound = run(
+      let bound = run(
         kit,
         blobs,
-        callOf(addBinding, { id: 'x', part: 'drv_boom', variable: 'crane_luff_angle', index: 2, outside: 'clamp', rows: luff }),
+        callOf(addBinding, {
+          id: 'x',
+          part: 'drv_boom',
+          variable: 'crane_luff_angle',
+          index: 2,
+          outside: 'clamp',
+          ...(curved && { between: 'curve' as const }),
+          rows: luff,
+        }),
         callOf(addBinding, { id: 'y', part: 'drv_hook, left', variable: 'crane_hoist_drop', index: 0, outside: 'extend', rows: hoist }),
       );
+      // Rows between are written down with how fast the curve goes there.
+      if (curved) bound = run(bound, blobs, callOf(addBetween, { binding: 'x', each: 1 }));
       const shipped = structuredClone(bound);
       conformKit(shipped, changeOfSpace(CANONICAL, rulebook.space), blobs);
       const told = readBindingsTable(bindingsTable(shipped, rulebook), bare, rulebook);
@@ -42,10 +52,11 @@ test('what a package’s table says is read back as it was, whatever the platfor
           binding.outside,
           0,
         ]);
-        for (const { value } of binding.rows)
+        const looks = binding.rows.flatMap(({ value }) => [value, value + 0.7]);
+        for (const value of looks)
           for (const kind of ['offset', 'turn', 'size'] as const)
             evaluateBinding(twin, value)[kind].forEach((one, axis) =>
-              expect(one).toBeCloseTo(evaluateBinding(binding, value)[kind][axis], 7),
+              expect(one).toBeCloseTo(evaluateBinding(binding, value)[kind][axis], 6),
             );
       }
     }),
@@ -71,6 +82,7 @@ test.each([
   ['variable,part,index,value\ngate_lift,gate,0,soon', /^Line 2: “soon” is no number for value/],
   ['variable,part,index,value\ngate_lift,gate,0,', /^Line 2: there is no value/],
   ['variable,part,index,value\ngate_lift,gate,0,1\ngate_lift,gate,0,1', /^Line 3: “gate” has a row at 1 already/],
+  ['variable,part,index,value,between\ngate_lift,gate,0,1,wavy', /^Line 2: “wavy” is none of straight, curve/],
   ['variable,part,index,value,outside\ngate_lift,gate,0,1,bounce', /^Line 2: “bounce” is none of clamp/],
 ])('%j is refused with its line', (text, sentence) => {
   const { kit } = chainKit([{ id: 'base' }, { id: 'gate' }]);

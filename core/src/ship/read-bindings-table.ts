@@ -1,5 +1,6 @@
 import { csvParseRows } from 'd3-dsv';
 import {
+  BETWEENS,
   callOf,
   conformRows,
   count,
@@ -7,19 +8,21 @@ import {
   MemoryBlobs,
   OUTSIDES,
   partsInOrder,
+  type Between,
   type Binding,
   type BindingRow,
   type Call,
   type Id,
   type Kit,
   type Outside,
+  type PoseDelta,
   type Vec3,
 } from '../document';
 import { leverKey } from '../formula';
 import { CANONICAL, changeOfSpace, conforming } from '../geometry';
 import { withDerived, type Rulebook } from '../rulebook';
 import { addBinding, neutralFirst, removeBinding } from '../wiring';
-import { BINDING_COLUMNS } from './bindings-table';
+import { BINDING_COLUMNS, CURVE_COLUMNS } from './bindings-table';
 
 /** A line of a table of bindings that can't be taken. */
 export class BindingsTableError extends KitError {
@@ -28,7 +31,7 @@ export class BindingsTableError extends KitError {
   }
 }
 
-type Column = (typeof BINDING_COLUMNS)[number];
+type Column = (typeof BINDING_COLUMNS)[number] | (typeof CURVE_COLUMNS)[number];
 
 /** The columns without which no row says anything. */
 const NEEDED: readonly Column[] = ['variable', 'part', 'value'];
@@ -71,10 +74,26 @@ function linesOf(text: string): Line[] {
   });
 }
 
-type Told = Pick<Binding, 'part' | 'variable' | 'index' | 'outside' | 'rows'>;
+type Told = Pick<Binding, 'part' | 'variable' | 'index' | 'outside' | 'between' | 'rows'>;
 
-const vector = (line: Line, of: 'offset' | 'turn' | 'size', rest: number): Vec3 =>
+type Vectors = 'offset' | 'turn' | 'size';
+const vector = (line: Line, of: Vectors | `slope_${Vectors}`, rest: number): Vec3 =>
   (['x', 'y', 'z'] as const).map((axis) => line.numeric(`${of}_${axis}`, rest)) as Vec3;
+
+/** How fast the pose goes at a row; undefined where its line says nothing of it. */
+function slopeOf(line: Line): PoseDelta | undefined {
+  if (CURVE_COLUMNS.every((column) => column === 'between' || line.text(column) === '')) return undefined;
+  return { offset: vector(line, 'slope_offset', 0), turn: vector(line, 'slope_turn', 0), size: vector(line, 'slope_size', 0) };
+}
+
+/** How a table goes from row to row: as the first line says that says it. */
+function betweenOf(line: Line, { title, tableCurves }: Rulebook): Between | undefined {
+  const said = line.text('between');
+  if (said === '' || said === 'straight') return undefined;
+  if (said !== 'curve') throw new BindingsTableError(`“${said}” is none of ${BETWEENS.join(', ')}.`, line.number);
+  if (!tableCurves) throw new BindingsTableError(`${title} plays no curves between rows. Say “straight”.`, line.number);
+  return said;
+}
 
 /**
  * Reads bindings as a package’s table has them, in the platform’s unit and axes, and puts them into the kit’s own. Cells that are empty
@@ -109,13 +128,18 @@ export function readBindingsTable(text: string, kit: Kit, platform: Rulebook): T
     const outside = (line.text('outside') || 'clamp') as Outside;
     if (!OUTSIDES.includes(outside)) throw new BindingsTableError(`“${outside}” is none of ${OUTSIDES.join(', ')}.`, line.number);
     const key = `${found[0]} ${leverKey(variable.name, index)}`;
-    const binding = told.get(key) ?? { part: found[0], variable: variable.name, index, outside, rows: [], neutral: null };
+    const between = betweenOf(line, rulebook);
+    const binding = told.get(key) ?? {
+      ...{ part: found[0], variable: variable.name, index, outside, rows: [], neutral: null },
+      ...(between && { between }),
+    };
     const value = line.numeric('value', NaN);
     if (Number.isNaN(value)) throw new BindingsTableError('there is no value.', line.number);
     if (binding.rows.some((row) => row.value === value))
       throw new BindingsTableError(`“${name}” has a row at ${value} already.`, line.number);
     const row: BindingRow = { value, offset: vector(line, 'offset', 0), turn: vector(line, 'turn', 0), size: vector(line, 'size', 1) };
-    binding.rows.push(row);
+    const slope = slopeOf(line);
+    binding.rows.push(slope ? { ...row, slope } : row);
     if (line.text('neutral') === 'yes' || (binding.neutral === null && value === variable.neutral)) binding.neutral = value;
     told.set(key, binding);
   }

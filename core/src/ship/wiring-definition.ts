@@ -2,6 +2,7 @@ import { MemoryBlobs, conformRows, type Id, type Kit } from '../document';
 import { CANONICAL, changeOfSpace, conforming } from '../geometry';
 import type { Rulebook } from '../rulebook';
 import { bindingLines, tableText, type TableLine } from './bindings-table';
+import { plainTables } from './plain-tables';
 import { switchLines } from './switches-table';
 
 /** A text of the package as it will be written, with the part that each line speaks of. */
@@ -14,7 +15,8 @@ export interface DefinitionFile {
 }
 
 /** The tables of a kit's wiring as its package will have them, in the platform's unit and axes. */
-export function wiringDefinition(kit: Kit, rulebook: Rulebook): DefinitionFile[] {
+export function wiringDefinition(made: Kit, rulebook: Rulebook): DefinitionFile[] {
+  const kit = plainTables(made, rulebook);
   const to = conforming(changeOfSpace(CANONICAL, rulebook.space), new MemoryBlobs());
   const bindings = Object.fromEntries(Object.entries(kit.bindings).map(([id, one]) => [id, { ...one, rows: conformRows(one.rows, to) }]));
   const conformed = { ...kit, bindings };

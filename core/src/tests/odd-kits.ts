@@ -113,7 +113,15 @@ export const oddKit: fc.Arbitrary<{ kit: Kit; blobs: MemoryBlobs }> = fc
       const rows = values.map(
         (value) => ({ value, offset: [0, 0, 0], turn: [0, value, 0], size: [1, 1, 1] }) as Kit['bindings'][string]['rows'][number],
       );
-      kit.bindings[`b${i}`] = { id: `b${i}`, part: idOf(n), variable, index, rows, outside: 'clamp' };
+      kit.bindings[`b${i}`] = {
+        id: `b${i}`,
+        part: idOf(n),
+        variable,
+        index,
+        rows,
+        outside: 'clamp',
+        ...(i % 2 && { between: 'curve' as const }),
+      };
     });
     return { kit, blobs };
   });

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import {
+  BETWEENS,
   bindingRowSchema,
   bindingRowsSchema,
   defineOperation,
@@ -8,13 +9,15 @@ import {
   newId,
   OUTSIDES,
   partOf,
+  type Between,
   type Binding,
   type BindingRow,
   type Id,
   type Kit,
   type Outside,
 } from '../document';
-import { evaluateBinding, sortedRows } from './evaluate-binding';
+import { sortedRows } from './sorted-rows';
+import { poseAt, withRows } from './table-rows';
 
 /** A binding that is no longer in the kit. */
 export class BindingMissingError extends KitError {
@@ -46,6 +49,7 @@ export const addBinding = defineOperation<{
   index: number | null;
   rows: BindingRow[];
   outside: Outside;
+  between?: Between;
 }>({
   id: 'wiring.add-binding',
   title: (kit, { part, variable }) => `Bind “${kit.parts[part]?.name}” to ${variable}`,
@@ -56,12 +60,14 @@ export const addBinding = defineOperation<{
     index: index.required(),
     rows: rows.required(),
     outside: Joi.valid(...OUTSIDES).required(),
+    between: Joi.valid(...BETWEENS),
   }),
   change(kit, args) {
     const part = partOf(kit, args.part);
     part.role ??= 'driven';
     const id = args.id ?? newId();
-    kit.bindings[id] = { id, part: args.part, variable: args.variable, index: args.index, rows: args.rows, outside: args.outside };
+    const { variable, index, rows, outside, between } = args;
+    kit.bindings[id] = { id, part: args.part, variable, index, rows, outside, ...(between && { between }) };
     return { binding: id };
   },
 });
@@ -77,9 +83,12 @@ export const setBinding = defineOperation<{ binding: Id } & Partial<Omit<Binding
     index,
     rows,
     outside: Joi.valid(...OUTSIDES),
+    between: Joi.valid(...BETWEENS),
   }),
   change(kit, { binding, ...fields }) {
-    Object.assign(bindingOf(kit, binding), fields);
+    const one = Object.assign(bindingOf(kit, binding), fields);
+    // As if it had never been said.
+    if (one.between === 'straight') delete one.between;
   },
 });
 
@@ -135,16 +144,17 @@ export type Completion = (typeof COMPLETIONS)[number];
  * inside it would change the round, so that it gets the neutral one alone.
  */
 export function missingRows(
-  binding: Pick<Binding, 'rows' | 'outside'>,
+  binding: Pick<Binding, 'rows' | 'outside' | 'between'>,
   { neutral, min, max }: { neutral: number; min: number; max: number },
   by: Completion,
 ): BindingRow[] {
   const wanted = binding.outside === 'wrap' ? [neutral] : [neutral, min, max];
-  const have = new Set(binding.rows.map((row) => row.value));
-  const table = { rows: binding.rows, outside: by === 'straight' && binding.outside !== 'wrap' ? ('extend' as const) : binding.outside };
+  const { rows, between } = binding;
+  const have = new Set(rows.map((row) => row.value));
+  const table = { rows, between, outside: by === 'straight' && binding.outside !== 'wrap' ? ('extend' as const) : binding.outside };
   return wanted
     .filter((value, at) => !have.has(value) && wanted.indexOf(value) === at)
-    .map((value) => ({ ...evaluateBinding(table, value), value }));
+    .map((value) => ({ value, ...poseAt(table, value) }));
 }
 
 /** A table that begins with the neutral value and covers the whole range; see `missingRows`. */
@@ -160,6 +170,8 @@ export const completeTable = defineOperation<{ binding: Id; neutral: number; min
   }),
   change(kit, { binding, by = 'as-played', ...range }) {
     const one = bindingOf(kit, binding);
-    one.rows = neutralFirst([...one.rows, ...missingRows(one, range, by)], range.neutral);
+    const missing = missingRows(one, range, by);
+    const values = missing.map(({ value }) => value);
+    one.rows = neutralFirst(by === 'as-played' ? withRows(one, values) : [...one.rows, ...missing], range.neutral);
   },
 });

@@ -1,14 +1,11 @@
 import type { Binding, BindingRow, PoseDelta, Vec3 } from '../document';
 import type { Pose } from '../geometry';
+import { curveInto, curveOf, curvePose } from './table-curve';
 
-/** Rows by value, ascending; of two rows at one value the later one in the table counts. */
-export function sortedRows<Row extends { value: number }>(rows: readonly Row[]): Row[] {
-  const byValue = new Map(rows.map((row) => [row.value, row]));
-  return [...byValue.values()].sort((a, b) => a.value - b.value);
-}
+export { sortedRows } from './sorted-rows';
 
 /** What a table is asked for by. */
-type Table = Pick<Binding, 'outside'> & { rows: readonly BindingRow[] };
+export type AskedTable = Pick<Binding, 'outside' | 'between'> & { rows: readonly BindingRow[] };
 
 /** The two rows about a value, and how far it is from the one to the other. */
 interface Between {
@@ -20,7 +17,7 @@ interface Between {
 const between: Between = { low: undefined!, high: undefined!, share: 0 };
 
 /** Of rows at one value the later one in the table counts; of no rows null. Allocates nothing: the same object is given each time. */
-function rowsAbout({ rows, outside }: Table, value: number): Between | null {
+function rowsAbout({ rows, outside }: AskedTable, value: number): Between | null {
   if (rows.length === 0) return null;
   let first = rows[0];
   let last = rows[0];
@@ -50,13 +47,15 @@ function rowsAbout({ rows, outside }: Table, value: number): Between | null {
 }
 
 /**
- * The pose that a binding gives at a value: straight between the two rows about it. Of what is no number (a simulator may send such) it is
- * that of an end row: of the first, or of the last for infinity.
+ * The pose that a binding gives at a value: straight between the two rows about it, or along a curve through all rows that overshoots none
+ * of them (`table-curve.ts`). Of what is no number (a simulator may send such) it is that of an end row: of the first, or of the last for
+ * infinity.
  *
- * Beyond the table: `clamp` stays at the end row; `extend` goes on along the last two rows; `wrap` begins again at the other
- * end, the table's span being one round.
+ * Beyond the table: `clamp` stays at the end row; `extend` goes on along the last two rows, or as the curve went; `wrap` begins again at
+ * the other end, the table's span being one round.
  */
-export function evaluateBinding(binding: Table, value: number): PoseDelta {
+export function evaluateBinding(binding: AskedTable, value: number): PoseDelta {
+  if (binding.between === 'curve' && binding.rows.length > 1) return curvePose(binding.rows, binding.outside, value);
   const at = rowsAbout(binding, value);
   if (at === null) return { offset: [0, 0, 0], turn: [0, 0, 0], size: [1, 1, 1] };
   const { low, high, share } = at;
@@ -70,7 +69,8 @@ function modulo(a: number, n: number): number {
 }
 
 /** Adds a binding's pose to a part of a Pose. Allocates nothing. */
-export function addBindingPose(binding: Table, value: number, part: number, pose: Pose): void {
+export function addBindingPose(binding: AskedTable, value: number, part: number, pose: Pose): void {
+  if (binding.between === 'curve' && binding.rows.length > 1) return addCurvePose(binding, value, part, pose);
   const at = rowsAbout(binding, value);
   if (at === null) return;
   const { low, high, share } = at;
@@ -79,5 +79,17 @@ export function addBindingPose(binding: Table, value: number, part: number, pose
     pose.offset[i] += low.offset[axis] + (high.offset[axis] - low.offset[axis]) * share;
     pose.turn[i] += low.turn[axis] + (high.turn[axis] - low.turn[axis]) * share;
     pose.size[i] *= low.size[axis] + (high.size[axis] - low.size[axis]) * share;
+  }
+}
+
+const numbers = new Float64Array(9);
+
+function addCurvePose({ rows, outside }: AskedTable, value: number, part: number, pose: Pose): void {
+  curveInto(curveOf(rows, outside), outside, value, numbers);
+  for (let axis = 0; axis < 3; axis++) {
+    const i = 3 * part + axis;
+    pose.offset[i] += numbers[axis];
+    pose.turn[i] += numbers[3 + axis];
+    pose.size[i] *= numbers[6 + axis];
   }
 }

@@ -16,5 +16,6 @@ export * from './read-rows';
 export * from './solve-link';
 export * from './stations';
 export * from './switches';
+export { straightRows } from './table-rows';
 export * from './table-tools';
 export * from './twins';

@@ -5,6 +5,7 @@ import {
   idSchema,
   KitError,
   partOf,
+  rowsThrough,
   subtreeOf,
   type BindingRow,
   type Id,
@@ -12,6 +13,8 @@ import {
   type Vec3,
 } from '../document';
 import { leverKey } from '../formula';
+import type { AskedTable } from './evaluate-binding';
+import { rowsToTurn } from './table-rows';
 import { applyMat3, invertMat3, keepPlaceBelow, linearPart, multiplyMat3, restWorlds, type Mat3 } from '../geometry';
 
 /** A level of a chain, from the ground up. */
@@ -44,8 +47,11 @@ const IDENTITY: Mat3 = [1, 0, 0, 0, 1, 0, 0, 0, 1];
 const isIdentity = (m: Mat3) => m.every((value, i) => Math.abs(value - IDENTITY[i]) < 1e-9);
 
 /** Offsets of rows from the axes of one parent into those of another. */
-function turnedOffsets(rows: BindingRow[], between: Mat3): BindingRow[] {
-  return rows.map((row) => ({ ...row, offset: applyMat3(between, row.offset).map((value) => Number(value.toFixed(12)) + 0) as Vec3 }));
+function turnedOffsets(table: AskedTable, between: Mat3): BindingRow[] {
+  return rowsThrough(rowsToTurn(table, between), (row) => ({
+    ...row,
+    offset: applyMat3(between, row.offset).map((value) => Number(value.toFixed(12)) + 0) as Vec3,
+  }));
 }
 
 /** From the axes of what carries a part now into those of what is to carry it, as both stand at rest. */
@@ -91,7 +97,7 @@ export const liftLevel = defineOperation<{ part: Id; above: Id }>({
             `“${clip.name}” moves “${name}” along the axes of what carries it, which would become others. Stop their turn at rest first.`,
             name,
           );
-        for (const binding of Object.values(kit.bindings)) if (binding.part === moved) binding.rows = turnedOffsets(binding.rows, between);
+        for (const binding of Object.values(kit.bindings)) if (binding.part === moved) binding.rows = turnedOffsets(binding, between);
       }
     }
     keepPlaceBelow(kit, id, above.parent, worlds);

@@ -112,7 +112,7 @@ function gapsOfRoll(kit: Kit, link: Link): LinkGap[] {
   const axis = link.axes[0];
   const { frames } = new LinkStand(kit, link).at(link.neutral);
   const radius = largestStretch(frames[0]) * armAbout(axis, endOf(kit, link));
-  const rolled = { rows, outside: binding.outside };
+  const rolled = { rows, outside: binding.outside, between: undefined };
   return looksOf(kit, link).map((value) => {
     const degrees = evaluateBinding(binding, value).turn[axis] - evaluateBinding(rolled, value).turn[axis];
     return { value, metres: (Math.abs(degrees) * Math.PI * radius) / 180 };

@@ -29,8 +29,11 @@ const TITLES = {
 function writeTables(kit: Kit, link: Link): void {
   const { rows } = solveLink(asItIs(kit), link);
   tablesOf(kit, link).forEach((binding, i) => {
-    if (binding) kit.bindings[binding.id].rows = rows[i];
-    else {
+    if (binding) {
+      kit.bindings[binding.id].rows = rows[i];
+      // What is worked out is worked out for straight lines between its rows.
+      delete kit.bindings[binding.id].between;
+    } else {
       const id = newId();
       const { variable, index } = link;
       kit.bindings[id] = { id, part: link.parts[i], variable, index, rows: rows[i], outside: 'clamp' };

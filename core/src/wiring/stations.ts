@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { bindingRowSchema, defineOperation, idSchema, KitError, type Binding, type BindingRow, type Id } from '../document';
 import { bindingOf, neutralFirst } from './binding-operations';
+import { isPosed, withRows } from './table-rows';
 import { neutralOf, partNameOf } from './table-tools';
 
 /** A value of a variable at which parts are posed. */
@@ -51,6 +52,10 @@ export const poseStation = defineOperation<{ rows: { binding: Id; row: BindingRo
       const one = bindingOf(kit, binding);
       refuseNeutral(one, row.value, 'Move the lever to another value first.');
       const neutral = one.rows.length > 0 ? neutralOf(one) : row.value;
+      if (one.rows.length > 1 && isPosed(one, row)) {
+        one.rows = neutralFirst(withRows(one, [row.value]), neutral);
+        continue;
+      }
       one.rows = neutralFirst([...one.rows.filter(({ value }) => value !== row.value), row], neutral);
     }
   },

@@ -15,6 +15,7 @@ import {
 } from '../document';
 import { bindingOf, neutralFirst } from './binding-operations';
 import { evaluateBinding, sortedRows } from './evaluate-binding';
+import { poseAt, withoutSlopes, withRows } from './table-rows';
 
 /** Most rows a table has. */
 const MOST_ROWS = 2000;
@@ -34,10 +35,25 @@ export function negated(pose: PoseDelta, about: PoseDelta): PoseDelta {
   return { offset: other('offset'), turn: other('turn'), size };
 }
 
-const poseAt = (binding: Pick<Binding, 'rows' | 'outside'>, value: number): PoseDelta => {
-  const { offset, turn, size } = evaluateBinding(binding, value);
-  return { offset: [...offset], turn: [...turn], size: [...size] };
-};
+/** A row of it: it goes as fast, the other way. */
+function negatedRow(row: BindingRow, about: PoseDelta): BindingRow {
+  const { value, slope } = row;
+  if (!slope) return { value, ...negated(row, about) };
+  const other = (of: 'offset' | 'turn') => slope[of].map((by) => -by + 0) as Vec3;
+  const size = slope.size.map((by, axis) => (row.size[axis] === 0 ? 0 : (-by * about.size[axis] ** 2) / row.size[axis] ** 2 + 0)) as Vec3;
+  return { value, ...negated(row, about), slope: { offset: other('offset'), turn: other('turn'), size } };
+}
+
+/** The row at a value as far on the other side of neutral: it goes the other way over a variable that goes the other way. */
+function mirroredRow(row: BindingRow, neutral: number, about: PoseDelta): BindingRow {
+  const { slope, ...other } = negatedRow(row, about);
+  const back = (of: keyof PoseDelta) => slope![of].map((by) => -by + 0) as Vec3;
+  return {
+    ...other,
+    value: 2 * neutral - row.value,
+    ...(slope && { slope: { offset: back('offset'), turn: back('turn'), size: back('size') } }),
+  };
+}
 
 /** Poses the other way round about the one at neutral: what went up goes down. Twice is once too often: it is as it was. */
 export const negateTables = defineOperation<{ bindings: Id[] }>({
@@ -48,7 +64,7 @@ export const negateTables = defineOperation<{ bindings: Id[] }>({
     for (const id of bindings) {
       const one = bindingOf(kit, id);
       const about = poseAt(one, neutralOf(one));
-      one.rows = one.rows.map((row) => ({ value: row.value, ...negated(row, about) }));
+      one.rows = one.rows.map((row) => negatedRow(row, about));
     }
   },
 });
@@ -72,7 +88,7 @@ export const mirrorTable = defineOperation<{ binding: Id; keep: (typeof HALVES)[
         binding,
       );
     const about = poseAt(one, neutral);
-    const others = kept.map((row): BindingRow => ({ value: 2 * neutral - row.value, ...negated(row, about) }));
+    const others = kept.map((row) => mirroredRow(row, neutral, about));
     one.rows = neutralFirst([{ value: neutral, ...about }, ...kept, ...others], neutral);
   },
 });
@@ -98,7 +114,7 @@ export const spreadTable = defineOperation<{ binding: Id; from?: number; to?: nu
       return i < at ? least + ((neutral - least) * i) / at : neutral + ((most - neutral) * (i - at)) / (last - at);
     };
     one.rows = neutralFirst(
-      rows.map((row, i) => ({ ...row, value: even(i) })),
+      withoutSlopes(rows).map((row, i) => ({ ...row, value: even(i) })),
       neutral,
     );
   },
@@ -115,13 +131,10 @@ export const addBetween = defineOperation<{ binding: Id; each: number }>({
     if (rows.length < 2) throw new TableToolError('table-between', 'There are no two rows to put one between.', binding);
     if (rows.length + (rows.length - 1) * each > MOST_ROWS)
       throw new TableToolError('table-full', `A table has ${MOST_ROWS.toLocaleString('en')} rows at most. Put fewer between.`, binding);
-    const between = rows.slice(1).flatMap((row, i) =>
-      Array.from({ length: each }, (_, k): BindingRow => {
-        const value = rows[i].value + ((row.value - rows[i].value) * (k + 1)) / (each + 1);
-        return { value, ...poseAt(one, value) };
-      }),
-    );
-    one.rows = neutralFirst([...one.rows, ...between], neutralOf(one));
+    const between = rows
+      .slice(1)
+      .flatMap((row, i) => Array.from({ length: each }, (_, k) => rows[i].value + ((row.value - rows[i].value) * (k + 1)) / (each + 1)));
+    one.rows = neutralFirst(withRows(one, between), neutralOf(one));
   },
 });
 
@@ -136,11 +149,9 @@ export const cutTable = defineOperation<{ binding: Id; min: number; max: number 
   change(kit, { binding, min, max }) {
     const one = bindingOf(kit, binding);
     const values = sortedRows(one.rows).map(({ value }) => value);
-    const within = one.rows.filter(({ value }) => value >= min && value <= max);
     const ends = [...(values.some((value) => value < min) ? [min] : []), ...(values.some((value) => value > max) ? [max] : [])];
-    const have = new Set(within.map(({ value }) => value));
-    const added = ends.filter((value) => !have.has(value)).map((value): BindingRow => ({ value, ...poseAt(one, value) }));
-    one.rows = neutralFirst([...within, ...added], Math.min(max, Math.max(min, neutralOf(one))));
+    const within = withRows(one, ends).filter(({ value }) => value >= min && value <= max);
+    one.rows = neutralFirst(within, Math.min(max, Math.max(min, neutralOf(one))));
   },
 });
 
@@ -165,7 +176,10 @@ export const measureValues = defineOperation<{ binding: Id; of: (typeof MEASURES
     const one = bindingOf(kit, binding);
     const neutral = neutralOf(one);
     const zero = evaluateBinding(one, neutral)[of][axis];
-    const rows = one.rows.map((row) => ({ ...row, value: row.value === neutral ? neutral : neutral + (row[of][axis] - zero) * per }));
+    const rows = withoutSlopes(one.rows).map((row) => ({
+      ...row,
+      value: row.value === neutral ? neutral : neutral + (row[of][axis] - zero) * per,
+    }));
     if (new Set(rows.map(({ value }) => value)).size < rows.length)
       throw new TableToolError(
         'table-measure',
@@ -220,7 +234,7 @@ export const rebind = defineOperation<{ binding: Id; variable: string; index: nu
   }),
   change(kit, { binding, variable, index, from, to }) {
     const one = bindingOf(kit, binding);
-    const rows = one.rows.map((row) => ({ ...row, value: valueInRange(row.value, from, to) }));
+    const rows = withoutSlopes(one.rows).map((row) => ({ ...row, value: valueInRange(row.value, from, to) }));
     if (new Set(rows.map(({ value }) => value)).size < rows.length)
       throw new TableToolError(
         'table-rebind',

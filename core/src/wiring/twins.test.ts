@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { callOf, newPart, type BindingRow, type Kit, type MemoryBlobs, type Quat, type Vec3 } from '../document';
+import { callOf, newPart, type Between, type BindingRow, type Kit, type MemoryBlobs, type Quat, type Vec3 } from '../document';
 import { composeMatrix, decomposeMatrix, flattenParts, invertMatrix, multiplyMatrices, Poser, quatFromTurn, restWorlds } from '../geometry';
 import { chainKit, extentOf, greatestDifference, run, worldVertices } from '../tests/helpers';
 import { addBinding, setBinding, setBindingRow } from './binding-operations';
@@ -48,8 +48,12 @@ const table = (offset: Vec3, own: Vec3): BindingRow[] => [
   { value: 1, offset, turn: own, size: [1, 1, 1] },
 ];
 
-const bind = (kit: Kit, blobs: MemoryBlobs, part: string, variable: string, rows: BindingRow[]) =>
-  run(kit, blobs, callOf(addBinding, { id: `${part}_${variable}`, part, variable, index: 0, outside: 'extend', rows }));
+const bind = (kit: Kit, blobs: MemoryBlobs, part: string, variable: string, rows: BindingRow[], between?: Between) =>
+  run(
+    kit,
+    blobs,
+    callOf(addBinding, { id: `${part}_${variable}`, part, variable, index: 0, outside: 'extend', rows, ...(between && { between }) }),
+  );
 
 /** World matrices where every binding stands at the value of its variable, whatever its index. */
 function posed(kit: Kit, values: Record<string, number>): Poser {
@@ -79,9 +83,10 @@ test.each([
       fc.tuple(side(own), side(own)),
       fc.tuple(place, turn, place, turn),
       values,
-      (left, right, [o0, t0, o1, t1], at) => {
+      fc.constantFrom<Between | undefined>(undefined, 'curve'),
+      (left, right, [o0, t0, o1, t1], at, between) => {
         const { kit, blobs } = sides(left, right);
-        const bound = bind(bind(kit, blobs, 'left0', 'v', table(o0, t0)), blobs, 'left1', 'w', table(o1, t1));
+        const bound = bind(bind(kit, blobs, 'left0', 'v', table(o0, t0), between), blobs, 'left1', 'w', table(o1, t1), between);
         const pairs = { left0: 'right0', left1: 'right1' };
         const both = run(bound, blobs, callOf(bindTwins, { bindings: ['left0_v', 'left1_w'], pairs, axis: 0, index: 3 }));
         const before = worldVertices(bound, blobs);
@@ -209,37 +214,40 @@ test('twins are shown and hidden as what they are twins of: by an index of their
   ]);
 });
 
-test.each([0, 2.5])('links go over to twins across a plane at %d, meet there as the tables say, and are renewed by themselves', (middle) => {
-  const side = (at: Vec3, own: Vec3 = [0, 0, 0]): Side => ({ at, turn: own, order: 'xyz' });
-  const { kit, blobs } = sides([side([1, 1, 0]), side([1, 2, 1])], [side([1, 1, 0], [0, 0, 180]), side([1, 2, 1], [0, 180, 0])]);
-  put(kit, 'stayL', 'base', kit.parts.base.mesh, side([1, 0.5, 1.5]));
-  put(kit, 'stayR', 'base', kit.parts.base.mesh, side([-1, 0.5, 1.5]));
-  // Machinery need not stand in the middle of its kit: the plane is midway between the two.
-  kit.parts.base.translation[0] += middle;
-  const bound = bind(kit, blobs, 'left0', 'fold', table([0, 0, 0], [40, 0, 0]));
-  const linked = run(
-    bound,
-    blobs,
-    callOf(addLink, {
-      kind: 'meet',
-      parts: ['left1', 'stayL'],
-      axes: [0, 0],
-      at: [0, -0.4, 0.9],
-      on: null,
-      variable: 'fold',
-      index: 0,
-      min: -1,
-      max: 1,
-      neutral: 0,
-    }),
-  );
-  const pairs = { left0: 'right0', left1: 'right1', stayL: 'stayR' };
-  const made = run(linked, blobs, callOf(bindTwins, { bindings: Object.keys(linked.bindings), pairs, axis: 0, index: 1 }));
-  expect(made.links).toHaveLength(2);
-  const [, twin] = made.links!;
-  expect(twin).toMatchObject({ parts: ['right1', 'stayR'], index: 1, axes: [0, 0] });
-  for (const link of made.links!) expect(isSettled(made, link)).toBe(true);
-});
+test.each([0, 2.5])(
+  'links go over to twins across a plane at %d, meet there as the tables say, and are renewed by themselves',
+  (middle) => {
+    const side = (at: Vec3, own: Vec3 = [0, 0, 0]): Side => ({ at, turn: own, order: 'xyz' });
+    const { kit, blobs } = sides([side([1, 1, 0]), side([1, 2, 1])], [side([1, 1, 0], [0, 0, 180]), side([1, 2, 1], [0, 180, 0])]);
+    put(kit, 'stayL', 'base', kit.parts.base.mesh, side([1, 0.5, 1.5]));
+    put(kit, 'stayR', 'base', kit.parts.base.mesh, side([-1, 0.5, 1.5]));
+    // Machinery need not stand in the middle of its kit: the plane is midway between the two.
+    kit.parts.base.translation[0] += middle;
+    const bound = bind(kit, blobs, 'left0', 'fold', table([0, 0, 0], [40, 0, 0]));
+    const linked = run(
+      bound,
+      blobs,
+      callOf(addLink, {
+        kind: 'meet',
+        parts: ['left1', 'stayL'],
+        axes: [0, 0],
+        at: [0, -0.4, 0.9],
+        on: null,
+        variable: 'fold',
+        index: 0,
+        min: -1,
+        max: 1,
+        neutral: 0,
+      }),
+    );
+    const pairs = { left0: 'right0', left1: 'right1', stayL: 'stayR' };
+    const made = run(linked, blobs, callOf(bindTwins, { bindings: Object.keys(linked.bindings), pairs, axis: 0, index: 1 }));
+    expect(made.links).toHaveLength(2);
+    const [, twin] = made.links!;
+    expect(twin).toMatchObject({ parts: ['right1', 'stayR'], index: 1, axes: [0, 0] });
+    for (const link of made.links!) expect(isSettled(made, link)).toBe(true);
+  },
+);
 
 test('at another place, turned as it comes, parts move as those that they are like, seen from there', () => {
   const side = fc.record({ at: place, turn, order: orders });

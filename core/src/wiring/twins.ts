@@ -10,8 +10,10 @@ import {
   newPart,
   partOf,
   putNewPart,
+  rowsThrough,
   subtreeOf,
   type Axis,
+  type Between,
   type Binding,
   type BindingRow,
   type Id,
@@ -35,7 +37,8 @@ import {
   turnAxes,
   type Mat3,
 } from '../geometry';
-import { evaluateBinding } from './evaluate-binding';
+import { evaluateBinding, type AskedTable } from './evaluate-binding';
+import { rowsToTurn } from './table-rows';
 
 /** Parts whose motion can't be given to a twin, and why. */
 export class TwinError extends KitError {}
@@ -128,10 +131,10 @@ function sameOrder(part: Part, twin: Pick<Part, 'turnOrder'>, about: readonly Ax
  * Rows of a part as its twin has to play them: offsets go over between the axes of their parents; a turn is about the axis that
  * corresponds, in the mirror the other way round (a mirror turns every turn round), sizes are those of the axes.
  */
-function takenRows(rows: readonly BindingRow[], between: Mat3, { to, sign }: MirroredAxes, det: 1 | -1): BindingRow[] {
+function takenRows(table: AskedTable, between: Mat3, { to, sign }: MirroredAxes, det: 1 | -1): BindingRow[] {
   // Turn vectors go by det C · C.
   const turns = to.map((at, from) => ({ at, by: det * sign[from] }));
-  return rows.map((row) => {
+  return rowsThrough(rowsToTurn(table, between), (row) => {
     const turn: Vec3 = [0, 0, 0];
     const size: Vec3 = [1, 1, 1];
     turns.forEach(({ at, by }, from) => {
@@ -139,7 +142,7 @@ function takenRows(rows: readonly BindingRow[], between: Mat3, { to, sign }: Mir
       size[at] = row.size[from];
     });
     const offset = applyMat3(between, row.offset).map((value) => Number(value.toFixed(12)) + 0) as Vec3;
-    return { value: row.value, offset, turn, size };
+    return { offset, turn, size };
   });
 }
 
@@ -293,7 +296,8 @@ export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>
         variable: binding.variable,
         index,
         outside: binding.outside,
-        rows: takenRows(binding.rows, between, axes, taking.det),
+        ...(binding.between && { between: binding.between }),
+        rows: takenRows(binding, between, axes, taking.det),
       };
       made.push(twin);
       twinOf.set(part.id, { twin, to: axes.to });
@@ -307,13 +311,20 @@ export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>
 /** How far a twin may be from the mirror image and still count as in step: metres, degrees, factors. */
 const IN_STEP = 1e-6;
 
+/** A twin’s binding, and what it would have to be. */
+interface OutOfStep {
+  binding: Binding;
+  rows: BindingRow[];
+  between: Between;
+}
+
 /**
  * The binding of a part’s twin that follows the same variable and no longer moves it as the mirror image, with the rows with which it
  * would. Null where there is none, where it is in step, and where the twin’s axes lie so that it would need a carrier.
  *
  * @param pairs Twin of each part, by id
  */
-export function outOfStep(kit: Kit, binding: Binding, pairs: Readonly<Record<Id, Id>>): { binding: Binding; rows: BindingRow[] } | null {
+export function outOfStep(kit: Kit, binding: Binding, pairs: Readonly<Record<Id, Id>>): OutOfStep | null {
   const part = kit.parts[binding.part];
   const twin = kit.parts[pairs[binding.part]];
   // What links turn is worked out of what carries it, on each side by itself.
@@ -324,13 +335,16 @@ export function outOfStep(kit: Kit, binding: Binding, pairs: Readonly<Record<Id,
   const taking = throughMirror(0);
   const axes = mirroredAxes(betweenAxes(worlds, part.id, twin.id, taking));
   if (!axes || !sameOrder(part, twin, turning(binding), axes)) return null;
-  const rows = takenRows(binding.rows, betweenParents(worlds, part, twin.parent, taking), axes, taking.det);
-  const image = { rows, outside: other.outside };
-  const off = [...rows, ...other.rows].some(({ value }) => {
+  const rows = takenRows(binding, betweenParents(worlds, part, twin.parent, taking), axes, taking.det);
+  const { between = 'straight' } = binding;
+  const image = { rows, outside: other.outside, between };
+  const values = [...new Set([...rows, ...other.rows].map(({ value }) => value))].sort((a, b) => a - b);
+  const looks = between === 'straight' ? values : values.flatMap((value, i) => [value, (value + (values[i + 1] ?? value)) / 2]);
+  const off = looks.some((value) => {
     const [wanted, there] = [evaluateBinding(image, value), evaluateBinding(other, value)];
     return (['offset', 'turn', 'size'] as const).some((of) => wanted[of].some((one, axis) => Math.abs(one - there[of][axis]) > IN_STEP));
   });
-  return off ? { binding: other, rows } : null;
+  return off || between !== (other.between ?? 'straight') ? { binding: other, rows, between } : null;
 }
 
 /** A name without what tells one of several apart: sides, ends, numbers. */

@@ -1,5 +1,6 @@
 'use client';
 import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
 import { useDeferredValue, useState } from 'react';
 import { figure } from '@itchkit/core/document';
 import type { Variable } from '@itchkit/core/rulebook';
@@ -7,7 +8,7 @@ import { searchVariables } from '../stages/wiring/search-variables';
 import { BookTable } from './BookTable';
 
 /** The catalogue of variables, with a search. */
-export function VariablesSection({ variables }: { variables: Variable[] }) {
+export function VariablesSection({ variables, curves }: { variables: Variable[]; curves: boolean }) {
   const [text, setText] = useState('');
   const found = searchVariables(variables, useDeferredValue(text));
   return (
@@ -35,6 +36,9 @@ export function VariablesSection({ variables }: { variables: Variable[] }) {
           ],
         }))}
       />
+      {curves && (
+        <Typography sx={{ fontSize: 13.5 }}>Tables may go from row to row in a curve that overshoots none of them, or straight.</Typography>
+      )}
       {found.length === 0 && 'No variable is like that.'}
     </>
   );

@@ -89,7 +89,7 @@ export function bookletSections(rulebook: Rulebook): BookletSection[] {
     variables.length > 0 && {
       id: 'variables',
       title: `Variables (${variables.length})`,
-      content: <VariablesSection variables={variables} />,
+      content: <VariablesSection variables={variables} curves={rulebook.tableCurves === true} />,
     },
     { id: 'package', title: 'Package', content: <PackageTree packaging={packaging} /> },
     { id: 'rules', title: `Rules (${rulebook.rules.length})`, content: <RulesSection rules={rulebook.rules} checks={CHECKS} /> },

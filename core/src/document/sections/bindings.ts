@@ -11,6 +11,10 @@ export const OUTSIDES = ['clamp', 'extend', 'wrap'] as const;
 /** What a binding does beyond its table: stay at the end row, go on straight, or begin again. */
 export type Outside = (typeof OUTSIDES)[number];
 
+/** How a table goes from row to row: straight, or in a curve that overshoots none of them. */
+export const BETWEENS = ['straight', 'curve'] as const;
+export type Between = (typeof BETWEENS)[number];
+
 /** A pose relative to rest: metres in the parent's axes, degrees about the own axes, factors. */
 export interface PoseDelta {
   offset: Vec3;
@@ -21,6 +25,8 @@ export interface PoseDelta {
 export interface BindingRow extends PoseDelta {
   /** In the variable's unit. */
   value: number;
+  /** How fast the pose goes there, per unit of the variable, in a table of curves; absent it is chosen so that nothing overshoots. */
+  slope?: PoseDelta;
 }
 
 /** One variable moving one part along a table of value-to-pose rows. The first row is the neutral one. */
@@ -32,6 +38,8 @@ export interface Binding {
   part: Id;
   rows: BindingRow[];
   outside: Outside;
+  /** Straight where it is not said. */
+  between?: Between;
 }
 
 interface PackedBinding {
@@ -39,6 +47,7 @@ interface PackedBinding {
   index: number | null;
   node: number;
   outside: Outside;
+  between?: Between;
   rows: BindingRow[];
 }
 
@@ -51,12 +60,19 @@ declare module '../kit' {
   }
 }
 
+const deltaSchema = Joi.object({
+  offset: vec3Schema.required(),
+  turn: vec3Schema.required(),
+  size: vec3Schema.required(),
+} satisfies SchemaOf<PoseDelta>);
+
 /** A row: the variable's value, and offset (metres), turn (degrees) and size there, relative to rest. */
 export const bindingRowSchema = Joi.object({
   value: Joi.number().required(),
   offset: vec3Schema.required(),
   turn: vec3Schema.required(),
   size: vec3Schema.required(),
+  slope: deltaSchema,
 } satisfies SchemaOf<BindingRow>);
 
 /** A table: no two rows of one value. */
@@ -73,13 +89,19 @@ const record = recordSchema<Binding>({
   part: idSchema.required(),
   rows: bindingRowsSchema.required(),
   outside: Joi.valid(...OUTSIDES).required(),
+  between: Joi.valid(...BETWEENS),
 });
 /** A binding: variable, part, and rows of which the first is the neutral one. */
 export const bindingSchema = record.schema;
 
+/** Rows whose poses are others, and that go as fast as those do. */
+export function rowsThrough(rows: readonly BindingRow[], pose: (delta: PoseDelta) => PoseDelta): BindingRow[] {
+  return rows.map(({ value, slope, ...delta }) => ({ value, ...pose(delta), ...(slope && { slope: pose(slope) }) }));
+}
+
 /** A table of rows in another unit and other axes. */
 export function conformRows(rows: BindingRow[], to: Conforming): BindingRow[] {
-  return rows.map(({ value, offset, turn, size }) => ({ value, offset: to.place(offset), turn: to.turn(turn), size: to.size(size) }));
+  return rowsThrough(rows, ({ offset, turn, size }) => ({ offset: to.place(offset), turn: to.turn(turn), size: to.size(size) }));
 }
 
 /** Which variable moves which part, and how. */
@@ -103,7 +125,11 @@ export const bindingsSection: Section<'bindings'> = {
       before.bindings,
       after.bindings,
       ({ variable, index }) => `Binding to ${variable}${index === null ? '' : ` ${index}`}`,
-      (a, b) => [...said(a.rows, b.rows, 'another table'), ...said(a.part, b.part, 'moves another part')],
+      (a, b) => [
+        ...said(a.rows, b.rows, 'another table'),
+        ...said(a.between, b.between, 'goes from row to row otherwise'),
+        ...said(a.part, b.part, 'moves another part'),
+      ],
     ),
   pack: {
     model: false,
@@ -115,13 +141,17 @@ export const bindingsSection: Section<'bindings'> = {
             index: Joi.number().integer().allow(null).required(),
             node: Joi.number().integer().required(),
             outside: Joi.valid(...OUTSIDES).required(),
+            between: Joi.valid(...BETWEENS),
             rows: Joi.array().items(bindingRowSchema).required(),
           } satisfies SchemaOf<PackedBinding>),
         )
         .required(),
       write: (kit, { nodeOf }) =>
         Object.values(kit.bindings)
-          .map(({ variable, index, part, outside, rows }) => ({ variable, index, node: nodeOf(part), outside, rows }))
+          .map(({ variable, index, part, outside, between, rows }): PackedBinding => ({
+            ...{ variable, index, node: nodeOf(part), outside, rows },
+            ...(between && { between }),
+          }))
           .sort((a, b) => a.node - b.node || ascending(a.variable, b.variable) || (a.index ?? -1) - (b.index ?? -1)),
       read(list, kit, { partAt }) {
         for (const { node, ...binding } of list) {

@@ -7,7 +7,7 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useSnackbar } from 'notistack';
 import type { ReactNode } from 'react';
-import { callOf, figure, OUTSIDES, type Binding, type Outside } from '@itchkit/core/document';
+import { BETWEENS, callOf, figure, OUTSIDES, type Between, type Binding, type Outside } from '@itchkit/core/document';
 import { setBinding } from '@itchkit/core/wiring';
 import { useKit, useOpenKit, useRun, useSetSlice, useUi } from '../../session/context';
 import { capture, type BoundLever } from './levers';
@@ -16,10 +16,15 @@ import { useValue } from './use-value';
 import { VIEWS } from './wiring-state';
 
 const WORDS: Record<Outside, string> = { clamp: 'stay at the end', extend: 'go on straight', wrap: 'begin again' };
+const BETWEEN_WORDS: Record<Between, string> = { straight: 'straight', curve: 'in a curve' };
 const TITLES: Record<(typeof VIEWS)[number], string> = { stations: 'Stations', table: 'Table', text: 'As text' };
 
-/** What is true of a binding beside its rows, and what writes how parts stand on the bench as a station. */
-export function BindingHead({ lever, binding }: { lever: BoundLever; binding: Binding }) {
+/**
+ * What is true of a binding beside its rows, and what writes how parts stand on the bench as a station.
+ *
+ * @param curves Whether the platform’s tables may go in curves.
+ */
+export function BindingHead({ lever, binding, curves }: { lever: BoundLever; binding: Binding; curves: boolean }) {
   const { ui } = useOpenKit();
   const { enqueueSnackbar } = useSnackbar();
   const kit = useKit();
@@ -31,7 +36,9 @@ export function BindingHead({ lever, binding }: { lever: BoundLever; binding: Bi
   const view = useUi((state) => state.wiring.view);
   const waiting = Object.keys(posed).filter((id) => kit.parts[id]).length;
   const indices = variable?.indices ?? 0;
-  const set = (change: { index: number } | { outside: Outside }) => run(callOf(setBinding, { binding: binding.id, ...change }));
+  const linked = kit.links?.some(({ parts }) => parts.includes(binding.part));
+  const set = (change: { index: number } | { outside: Outside } | { between: Between }) =>
+    run(callOf(setBinding, { binding: binding.id, ...change }));
   const poseHere = () => {
     const found = capture(kit, lever, binding, value, posed);
     if ('why' in found) enqueueSnackbar(found.why, { variant: 'warning' });
@@ -69,6 +76,15 @@ export function BindingHead({ lever, binding }: { lever: BoundLever; binding: Bi
             {Array.from({ length: indices }, (_, i) => (
               <MenuItem key={i} value={String(i)}>
                 index {i}
+              </MenuItem>
+            ))}
+          </Small>
+        )}
+        {(curves || binding.between === 'curve') && !linked && (
+          <Small label="From row to row" value={binding.between ?? 'straight'} onChange={(next) => set({ between: next as Between })}>
+            {BETWEENS.map((one) => (
+              <MenuItem key={one} value={one}>
+                between rows: {BETWEEN_WORDS[one]}
               </MenuItem>
             ))}
           </Small>

@@ -27,7 +27,7 @@ export function TwinLine({ binding }: { binding: Binding }) {
       Its twin {name} moves otherwise.
       <TryButton
         variant="outlined"
-        calls={() => callOf(setBinding, { binding: strays.binding.id, rows: strays.rows })}
+        calls={() => callOf(setBinding, { binding: strays.binding.id, rows: strays.rows, between: strays.between })}
         title={`${name} is to move as the mirror image`}
       >
         Bring it along

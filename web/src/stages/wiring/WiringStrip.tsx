@@ -39,7 +39,7 @@ export function WiringStrip() {
           </Box>
           {found && (
             <Box sx={{ flex: '1 1 68%', minWidth: 0, overflow: 'auto', display: 'flex', flexDirection: 'column' }}>
-              <BindingHead {...found} />
+              <BindingHead {...found} curves={rulebook?.tableCurves === true} />
               <WayLine {...found} />
               <TwinLine binding={found.binding} />
               {view === 'table' && <BindingTable key={found.binding.id} binding={found.binding} variable={found.lever.variable} />}

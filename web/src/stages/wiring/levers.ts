@@ -86,7 +86,10 @@ export function capture(kit: Kit, lever: BoundLever, chosen: Binding, value: num
     const id = own?.id ?? newId();
     if (!own)
       calls.push(
-        callOf(addBinding, { id, part, variable: lever.name, index: lever.index, outside: chosen.outside, rows: [neutralRow(neutral)] }),
+        callOf(addBinding, {
+          ...{ id, part, variable: lever.name, index: lever.index, rows: [neutralRow(neutral)] },
+          ...{ outside: chosen.outside, ...(chosen.between && { between: chosen.between }) },
+        }),
       );
     rows.push({ binding: id, row: rowAt(value, posed[part]) });
   }

@@ -17,7 +17,7 @@ export interface ResponseLine {
   points: { value: number; at: number; row: boolean }[];
 }
 
-/** Values between rows of a table that begins again: enough to show that it does. */
+/** Values between rows of a table that begins again or goes in curves: enough to show that it does. */
 const ROUNDS = 240;
 
 /** The kinds in which anything that follows moves, the most telling first; turn where nothing does. */
@@ -43,7 +43,8 @@ export function responseLines(bindings: readonly Binding[], kind: Kind, [from, t
   return bindings.flatMap((binding) => {
     const rows = sortedRows(binding.rows);
     const own = new Set(rows.map(({ value }) => value));
-    const more = binding.outside === 'wrap' ? Array.from({ length: ROUNDS }, (_, i) => from + ((to - from) * (i + 0.5)) / ROUNDS) : [];
+    const smooth = binding.outside === 'wrap' || binding.between === 'curve';
+    const more = smooth ? Array.from({ length: ROUNDS }, (_, i) => from + ((to - from) * (i + 0.5)) / ROUNDS) : [];
     const values = [...new Set([from, ...rows.map(({ value }) => value), ...more, to])].sort((a, b) => a - b);
     return ([0, 1, 2] as const)
       .filter((axis) => rows.some((row) => Math.abs(row[kind][axis] - rows[0][kind][axis]) > 1e-12))
