@@ -1,6 +1,6 @@
 import plotwick from '@itchkit/rulebooks/plotwick';
 import { checkKit, MemoryBlobs, type Blobs, type Id, type Kit } from '@itchkit/core/document';
-import { flattenParts, Poser, posedVertices } from '@itchkit/core/geometry';
+import { flattenParts, Poser, posedVertices, transformPoint } from '@itchkit/core/geometry';
 import { statePlays, tilesAcross } from '@itchkit/core/grounds';
 import { compileClip, sampleClip } from '@itchkit/core/motion';
 import { checkRulebook, runChecks } from '@itchkit/core/rulebook';
@@ -60,21 +60,27 @@ describe.each(['hillTramHaltFinished', 'tideCarouselFinished'])('%s', (name) => 
     expect(park.counts).toMatchObject({ came: 24, rode: 24, left: 24, gaveUp: 0, stuck: 0 });
   });
 
-  test('what rides in the package is where it is on the bench, within a millimetre', () => {
+  test('what rides in the package is where it is on the bench: on each frame, and between two within a millimetre', () => {
     const { kit, blobs, loaded, read } = made.get(name)!;
     const [ours, theirs] = [kit, loaded.kit].map((one) => statePlays(one, rulebook.grounds!).find(({ rule }) => rule.kind === 'rides')!);
     expect(theirs.to - theirs.from).toBeCloseTo(ours.to - ours.from, 6);
     const [a, b] = [kit, loaded.kit].map((one) => new Poser(flattenParts(one)));
     const idOf = new Map(Object.values(loaded.kit.parts).map((part): [string, Id] => [part.name, part.id]));
-    for (let u = 0; u <= 30; u++) {
-      const off = ((ours.to - ours.from) * u) / 30;
+    const { rate } = rulebook.motion!;
+    const frames = Math.floor((ours.to - ours.from) * rate!) - 1;
+    // Every frame, and every fifth one a third on.
+    const looks = Array.from({ length: frames + 1 }, (_, frame) => (frame % 5 === 1 ? [frame, frame + 1 / 3] : [frame])).flat();
+    for (const look of looks) {
+      const onFrame = Number.isInteger(look);
+      const off = look / rate!;
       poseKit(a, kit, blobs, { ...REST, clip: ours.clip!.id, time: ours.from + off }, []);
       poseKit(b, loaded.kit, read, { ...REST, clip: theirs.clip!.id, time: theirs.from + off }, []);
       for (const { id, name: part } of Object.values(kit.parts)) {
-        const [x, y, z] = a.worldOf(id).subarray(12, 15);
-        const there = b.worldOf(idOf.get(part)!).subarray(12, 15);
+        // A point off its pivot, so that turns and sizes are looked at, too.
+        const [x, y, z] = transformPoint(a.worldOf(id), [0.7, 0.4, -0.6]);
+        const there = transformPoint(b.worldOf(idOf.get(part)!), [-0.7, 0.4, 0.6]);
         // The platform looks the other way.
-        expect(Math.hypot(there[0] + x, there[1] - y, there[2] + z)).toBeLessThan(0.001);
+        expect(Math.hypot(there[0] + x, there[1] - y, there[2] + z)).toBeLessThan(onFrame ? 1e-5 : 0.001);
       }
     }
   });

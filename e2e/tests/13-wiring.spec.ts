@@ -57,6 +57,35 @@ test('stations: two parts posed at one value, the station moved by pointer and k
   await expect(station(page, 9)).toHaveCount(1);
 });
 
+test('a table goes in a curve: what is linked to it follows, a station put into it changes nothing, and it goes straight again', async ({ page }) => {
+  await stage(page);
+  await inView(page, 'drv_boom');
+  const straight = await kitOf(page);
+  await choose(page, 'From row to row', /in a curve/);
+  await saved(page);
+  const curved = await kitOf(page);
+  expect(bindingOf(curved, 'drv_boom').between).toBe('curve');
+  // The stays were worked out again, for where the boom is now.
+  expect(bindingOf(curved, 'drv_mast_stay').rows).not.toEqual(bindingOf(straight, 'drv_mast_stay').rows);
+  await setNumber(page, 'Value of crane_luff_angle[0]', 30);
+  await page.getByRole('button', { name: 'Pose here, at 30 deg' }).click();
+  await saved(page);
+  const posed = await kitOf(page);
+  expect(bindingOf(posed, 'drv_boom').rows.map(({ value, slope }) => [value, slope !== undefined])).toEqual([
+    [0, true],
+    [-20, false],
+    [30, true],
+    [55, true],
+  ]);
+  const [before, after] = [curved, posed].map((kit) => bindingOf(kit, 'drv_mast_stay').rows);
+  expect(after.map(({ value }) => value)).toEqual(before.map(({ value }) => value));
+  after.forEach(({ turn }, i) => expect(turn[0]).toBeCloseTo(before[i].turn[0], 6));
+  await expect(find(page, '[data-finding][data-grade=stop]')).toHaveCount(0);
+  await choose(page, 'From row to row', /straight/);
+  await saved(page);
+  expect(bindingOf(await kitOf(page), 'drv_boom').between).toBeUndefined();
+});
+
 test('the probe: a table the wrong way round is a stop, seen where it is made, and turned round again', async ({ page }) => {
   await stage(page);
   await inView(page, 'drv_boom');

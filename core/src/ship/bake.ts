@@ -20,6 +20,8 @@ export interface BakeOptions {
   toleranceDegrees?: number;
   /** Greatest way that any vertex may be off in the world, in the kit's unit. */
   toleranceLength?: number;
+  /** A key stands on each frame of so many a second, where the motion is as it was made but for rounding. */
+  frames?: number;
   /** Vertices at which it is measured, where they are others than the kit's own: those of the whole kit for a file without meshes. */
   vertices?: MeasuredVertices;
 }
@@ -64,7 +66,7 @@ export function bakeClip(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOption
   const vertices = options.vertices ?? new MeasuredVertices(kit, blobs);
   const limits = localLimits(kit, clip, blobs, vertices, tolerance);
   const samplers = new Map([...byPart].map(([id, tracks]) => [id, new PartSampler(kit, { ...clip, tracks }, id, blobs)]));
-  const bake = (id: Id) => bakePart(samplers.get(id)!, { ...clip, tracks: byPart.get(id)! }, id, blobs, limits.get(id)!);
+  const bake = (id: Id) => bakePart(samplers.get(id)!, { ...clip, tracks: byPart.get(id)! }, id, blobs, limits.get(id)!, options.frames);
   const baked = new Map([...byPart.keys()].map((id) => [id, bake(id)]));
   const truth = poseOfClip(kit, clip, blobs);
   const first = new Map(limits);
@@ -185,8 +187,8 @@ class PartSampler {
   }
 }
 
-function bakePart(sampler: PartSampler, clip: Clip, id: Id, blobs: Blobs, limits: LocalLimits): BakedKeys {
-  const times = cornerTimes(clip, blobs);
+function bakePart(sampler: PartSampler, clip: Clip, id: Id, blobs: Blobs, limits: LocalLimits, frames = 0): BakedKeys {
+  const times = cornerTimes(clip, blobs, frames);
   const jumps = new Set(jumpTimes(clip, blobs));
   const out: { time: number; row: number[] }[] = [{ time: times[0], row: sampler.at(times[0]) }];
   const add = (from: number, a: number[], to: number, b: number[], depth: number) => {
@@ -214,9 +216,10 @@ function bakePart(sampler: PartSampler, clip: Clip, id: Id, blobs: Blobs, limits
   return toBakedPart(id, out, clip);
 }
 
-/** Times where the motion may have a corner: keys, steps, bounces, both ends. */
-function cornerTimes(clip: Clip, blobs: Blobs): number[] {
+/** Times where the motion may have a corner: keys, steps, bounces, both ends; and each frame that is to be kept. */
+function cornerTimes(clip: Clip, blobs: Blobs, frames: number): number[] {
   const times = [0, clip.lengthSeconds];
+  for (let frame = 1; frame < clip.lengthSeconds * frames; frame++) times.push(frame / frames);
   for (const track of clip.tracks) {
     if (track.kind === 'samples') {
       const dense = readArray<Float32Array>(blobs, track.times);

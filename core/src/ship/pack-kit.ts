@@ -46,11 +46,12 @@ export const BAKED_WITHIN = 0.001;
 export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findings: readonly Finding[]): Promise<BuiltPackage> {
   // Who plays a mix goes by the steps that were found here.
   const stepped = kit.mixes ? { ...kit, mixes: mixesWithSteps(kit, blobs) } : kit;
-  const timed = onOneTimeline(plainTables(stepped, rulebook), rulebook, blobs, { toleranceLength: BAKED_WITHIN / 2 });
+  const frames = rulebook.grounds && rulebook.motion?.rate;
+  const timed = onOneTimeline(plainTables(stepped, rulebook), rulebook, blobs, { toleranceLength: BAKED_WITHIN / 2, frames });
   // What was baked once onto one timeline has taken half of what it may be off.
   const within = timed.clips === kit.clips ? BAKED_WITHIN : BAKED_WITHIN / 2;
   const conformed = produce(timed, (draft) => conformKit(draft as Kit, changeOfSpace(CANONICAL, rulebook.space), blobs));
-  const bake = { toleranceLength: within / rulebook.space.metresPerUnit };
+  const bake = { toleranceLength: within / rulebook.space.metresPerUnit, frames };
   const files: Record<string, Uint8Array> = {};
   const listed: Manifest['files'] = [];
   const written = await packageFiles(conformed, rulebook, blobs, bake, kit);

@@ -84,7 +84,7 @@ export function BindingHead({ lever, binding, curves }: { lever: BoundLever; bin
           <Small label="From row to row" value={binding.between ?? 'straight'} onChange={(next) => set({ between: next as Between })}>
             {BETWEENS.map((one) => (
               <MenuItem key={one} value={one}>
-                between rows: {BETWEEN_WORDS[one]}
+                between: {BETWEEN_WORDS[one]}
               </MenuItem>
             ))}
           </Small>
@@ -92,7 +92,7 @@ export function BindingHead({ lever, binding, curves }: { lever: BoundLever; bin
         <Small label="Beyond the table" value={binding.outside} onChange={(next) => set({ outside: next as Outside })}>
           {OUTSIDES.map((one) => (
             <MenuItem key={one} value={one}>
-              beyond it: {WORDS[one]}
+              beyond: {WORDS[one]}
             </MenuItem>
           ))}
         </Small>
