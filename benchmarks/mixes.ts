@@ -2,7 +2,7 @@ import * as THREE from 'three';
 import { BehaviourPlayer, MixPlayer } from '@itchkit/core/behaviour';
 import type { BehaviourState, Layer, Mix } from '@itchkit/core/document';
 import { flattenParts, Poser } from '@itchkit/core/geometry';
-import { moving, threeOf } from './motion';
+import { allocationRow, moving, threeOf } from './motion';
 import { milliseconds, paired, rowOf, type Benchmark } from './row';
 
 const [JOINTS, KEYS, CLIPS, FRAMES] = [60, 60, 9, 3000];
@@ -10,19 +10,18 @@ const [JOINTS, KEYS, CLIPS, FRAMES] = [60, 60, 9, 3000];
 /** A field of three by three. */
 const places = Array.from({ length: CLIPS }, (_, i) => [(i % 3) - 1, Math.floor(i / 3) - 1]);
 
+function fieldOf(): { made: ReturnType<typeof moving>; mix: Mix } {
+  const made = moving(JOINTS, KEYS);
+  for (let i = 0; i < CLIPS; i++) made.kit.clips[`clip${i}`] = { ...made.clip, id: `clip${i}`, name: `clip${i}` };
+  const pegs = places.map((at, i) => ({ id: `peg${i}`, clip: `clip${i}`, at, speed: 1 }));
+  return { made, mix: { id: 'mix', name: 'mix', kind: 'across', parameters: ['x', 'y'], pegs } };
+}
+
 export const mixField: Benchmark = {
   row: 'mix-field',
   title: `a field of ${CLIPS} clips × ${JOINTS} joints, shares and pose of ${FRAMES} frames, against three.js’s AnimationMixer with the same weights (half its time)`,
   async run() {
-    const made = moving(JOINTS, KEYS);
-    for (let i = 0; i < CLIPS; i++) made.kit.clips[`clip${i}`] = { ...made.clip, id: `clip${i}`, name: `clip${i}` };
-    const mix: Mix = {
-      id: 'mix',
-      name: 'mix',
-      kind: 'across',
-      parameters: ['x', 'y'],
-      pegs: places.map((at, i) => ({ id: `peg${i}`, clip: `clip${i}`, at, speed: 1 })),
-    };
+    const { made, mix } = fieldOf();
     const poser = new Poser(flattenParts(made.kit));
     const player = new MixPlayer(mix, made.kit, poser.flat, made.blobs, true);
     const course = player.start();
@@ -59,6 +58,49 @@ export const mixField: Benchmark = {
         }),
     );
     return rowOf('mix-field', 'ms', ours, peer, 0.5);
+  },
+};
+
+const MIXED = 6000;
+
+/** A layer of two states between which a value leads; one of them plays a field of clips. */
+function mixedLayers(mix: Mix): Layer[] {
+  const when = (atLeast: number | null, below: number | null) => [{ parameter: 'x', kind: 'range' as const, atLeast, below }];
+  const passage = { except: [], after: 'any' as const, over: 0.2 };
+  const walk: BehaviourState = { id: 'walk', name: 'walk', clip: null, mix: mix.id, speed: 1, loop: true };
+  const lie: BehaviourState = { id: 'lie', name: 'lie', clip: 'clip0', speed: 1, loop: true };
+  const body = layerOf('body', {
+    first: 'walk',
+    states: [walk, lie],
+    passages: [
+      { id: 'down', from: 'walk', to: 'lie', when: when(5, null), ...passage },
+      { id: 'up', from: 'lie', to: 'walk', when: when(null, 5), ...passage },
+    ],
+  });
+  return [body, layerOf('limb', { parts: [`joint${JOINTS / 2}`], edge: 2 }), layerOf('top', { how: 'adds' })];
+}
+
+export const mixAllocation: Benchmark = {
+  row: 'mix-allocation',
+  title: `bytes that a frame of three layers leaves on the heap, one of them a field of ${CLIPS} clips, over ${MIXED} of them, against the arrays of a pose (a tenth: the numbers that the engine boxes at calls, and no object)`,
+  run() {
+    const { made, mix } = fieldOf();
+    for (const id of ['limb', 'top']) made.kit.clips[id] = { ...made.clip, id, name: id };
+    made.kit.mixes = [mix];
+    made.kit.behaviour = { layers: mixedLayers(mix) };
+    const poser = new Poser(flattenParts(made.kit));
+    const values = { x: 0.2, y: -0.3 };
+    const player = new BehaviourPlayer(made.kit, poser.flat, made.blobs, { chain: 4 }, values);
+    let frame = 0;
+    const round = (count: number) => {
+      for (let i = 0; i < count; i++, frame++) {
+        values.x = 0.55 * Math.sin(frame / 90);
+        values.y = 0.5 * Math.cos(frame / 70);
+        player.step(values, 1 / 60);
+        player.pose(poser.pose);
+      }
+    };
+    return Promise.resolve(allocationRow('mix-allocation', poser.pose, MIXED, 0.1, round));
   },
 };
 

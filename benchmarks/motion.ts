@@ -1,10 +1,10 @@
 import * as THREE from 'three';
 import { callOf, emptyKit, MemoryBlobs, newPart, putArray, type Clip, type Id, type Kit, type SampleTrack } from '@itchkit/core/document';
-import { flattenParts, newPose, Poser, resetPose } from '@itchkit/core/geometry';
+import { flattenParts, newPose, Poser, resetPose, type Pose } from '@itchkit/core/geometry';
 import { compileClip, findLoops, poseDistances, poseRows, sampleClip, thinTracks, type PoseRows } from '@itchkit/core/motion';
 import { runCall } from '@itchkit/core/operations';
 import { equipNode } from '@itchkit/core/node';
-import { milliseconds, paired, rowOf, type Benchmark } from './row';
+import { milliseconds, paired, rowOf, type Benchmark, type Row } from './row';
 
 const JOINTS = 100;
 const KEYS = 60;
@@ -127,6 +127,26 @@ export const poseInOrder = poseRow(
 );
 export const poseAtRandom = poseRow('pose-at-random', 'the same at random times', (i) => ((i * 0.61803398875) % 1) * SECONDS);
 
+/** Bytes that one of so many rounds leaves on the heap, against the arrays of the pose that it makes. */
+export function allocationRow(row: string, pose: Pose, count: number, limit: number, round: (count: number) => void): Row {
+  round(Math.ceil(count / 4));
+  const grown: number[] = [];
+  for (let i = 0; i < 5; i++) {
+    (globalThis as { gc?: () => void }).gc?.();
+    const before = process.memoryUsage().heapUsed;
+    round(count);
+    grown.push(Math.max(0, process.memoryUsage().heapUsed - before) / count);
+  }
+  const own = 8 * (pose.offset.length + pose.turn.length + pose.size.length + pose.spin.length);
+  return rowOf(
+    row,
+    'bytes',
+    grown,
+    grown.map(() => own),
+    limit,
+  );
+}
+
 const POSED = 20_000;
 
 export const poseAllocation: Benchmark = {
@@ -143,24 +163,7 @@ export const poseAllocation: Benchmark = {
         sampleClip(compiled, ((i * 0.618) % 1) * SECONDS, pose);
       }
     };
-    round(5000);
-    const grown: number[] = [];
-    for (let i = 0; i < 5; i++) {
-      (globalThis as { gc?: () => void }).gc?.();
-      const before = process.memoryUsage().heapUsed;
-      round(POSED);
-      grown.push(Math.max(0, process.memoryUsage().heapUsed - before) / POSED);
-    }
-    const own = 8 * (pose.offset.length + pose.turn.length + pose.size.length + pose.spin.length);
-    return Promise.resolve(
-      rowOf(
-        'pose-allocation',
-        'bytes',
-        grown,
-        grown.map(() => own),
-        0.01,
-      ),
-    );
+    return Promise.resolve(allocationRow('pose-allocation', pose, POSED, 0.01, round));
   },
 };
 

@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process';
 import { behaviourProofs } from './behaviour';
-import { figures, mixField } from './mixes';
+import { figures, mixAllocation, mixField } from './mixes';
 import { checksAll, checksRename } from './checks';
 import { sweptBounds, visitorSteps, visitorWays, wayFinding } from './grounds';
 import { intakeMemory } from './intake-memory';
@@ -41,6 +41,7 @@ const BENCHMARKS = [
   visitorSteps,
   behaviourProofs,
   mixField,
+  mixAllocation,
   figures,
   stripRedraw,
   stripBeads,

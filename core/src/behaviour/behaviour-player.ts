@@ -1,7 +1,7 @@
 import type { Behaviour, BehaviourState, Blobs, Id, Kit, Layer, Mix, Passage, Played } from '../document';
 import { copyPose, newPose, resetPose, type FlatParts, type Pose } from '../geometry';
 import { goToward, putOnTop } from './blend';
-import { playLayer, type LayerAt } from './interpreter';
+import { openPassage, playLayer, type LayerAt } from './interpreter';
 import { MixPlayer, type MixAt } from './mix-player';
 import type { BehavioursRules, Values } from './rules';
 
@@ -77,6 +77,9 @@ export function weightOf({ weight }: Pick<Layer, 'weight'>, values: Values): num
   return Math.min(1, Math.max(0, (value - weight.none) / (weight.whole - weight.none)));
 }
 
+/** Most frames take no passage. */
+const NONE: readonly Id[] = [];
+
 /** One layer that is played. */
 class LayerPlayer {
   private at: LayerAt;
@@ -87,9 +90,14 @@ class LayerPlayer {
   private fadeSeconds = 0;
   private firm = false;
   private frames = 0;
-  private taken: Id[] = [];
+  private taken: readonly Id[] = NONE;
   private gait: unknown;
   private readonly made = new Map<string, MixPlayer>();
+  /** Those of the gait that is passed in, by state. */
+  private readonly ofGait = new Map<Id, MixPlayer>();
+  /** What was passed in last: `lengthOf` is by it. */
+  private values: Values;
+
   private readonly mask: Float64Array;
   /** Whether it moves all parts, wholly. */
   private readonly whole: boolean;
@@ -107,6 +115,7 @@ class LayerPlayer {
     private readonly blobs: Blobs,
     values: Values,
   ) {
+    this.values = values;
     this.states = new Map(layer.states.map((state) => [state.id, state]));
     this.passages = new Map(layer.passages.map((passage) => [passage.id, passage]));
     this.mask = maskOf(layer, flat);
@@ -124,6 +133,12 @@ class LayerPlayer {
   }
 
   private playerOf(state: BehaviourState): MixPlayer {
+    let player = this.ofGait.get(state.id);
+    if (!player) this.ofGait.set(state.id, (player = this.playerOfGait(state)));
+    return player;
+  }
+
+  private playerOfGait(state: BehaviourState): MixPlayer {
     const { clip, mix } = playedOf(state, this.gait);
     const key = `${mix === undefined ? `clip ${clip}` : `mix ${mix}`} ${state.loop}`;
     let player = this.made.get(key);
@@ -145,26 +160,37 @@ class LayerPlayer {
     return playing;
   }
 
+  /** Seconds that a state takes by what is passed in. */
+  private readonly lengthOf = (state: BehaviourState): number => {
+    const player = this.playerOf(state);
+    player.setPlace(this.values);
+    return player.seconds / state.speed;
+  };
+
   step(values: Values, seconds: number, chain: number): void {
     this.frames++;
+    this.values = values;
     const gait = this.gaitIn(values);
-    this.taken = [];
+    this.taken = NONE;
     this.goOn(values, seconds);
     if (gait !== this.gait) {
       const from = this.states.get(this.at.state)!;
       const other = playedOf(from, gait) !== playedOf(from, this.gait);
       this.gait = gait;
+      this.ofGait.clear();
       if (other) this.goOver(values, GAIT_SECONDS);
     }
     if (this.firm && this.fade < this.fadeSeconds) {
-      this.at = { ...this.at, seconds: this.at.seconds + seconds };
+      this.at.seconds += seconds;
       return;
     }
-    const lengthOf = (state: BehaviourState) => {
-      const player = this.playerOf(state);
-      player.setPlace(values);
-      return player.seconds / state.speed;
-    };
+    const { lengthOf } = this;
+    const before = this.at.seconds;
+    if (!openPassage(this.layer, this.states.get(this.at.state)!, before, before + seconds, values, lengthOf)) {
+      this.at.seconds += seconds;
+      this.firm = false;
+      return;
+    }
     const { at, taken } = playLayer(this.layer, this.at, values, seconds, { lengthOf, chain });
     this.taken = taken;
     this.at = at;
@@ -257,7 +283,7 @@ class LayerPlayer {
       layer: this.layer.id,
       state: this.at.state,
       seconds: this.at.seconds,
-      taken: this.taken,
+      taken: [...this.taken],
       sent: this.sent(),
       over: this.before ? this.fade / this.fadeSeconds : 1,
       shares: pegs.flatMap(({ clip }, i) => (this.now.player.shares[i] > 0 ? [{ clip, share: this.now.player.shares[i] }] : [])),

@@ -13,7 +13,32 @@ export const leadsFrom = ({ from, except, to }: Passage, state: Id): boolean =>
   from === null ? to !== state && !except.includes(state) : from === state;
 
 /** Whether all conditions of a passage hold. */
-export const holds = ({ when }: Passage, values: Values): boolean => when.every((one) => holdsOf(one, values[one.parameter]));
+export function holds({ when }: Passage, values: Values): boolean {
+  for (const one of when) if (!holdsOf(one, values[one.parameter])) return false;
+  return true;
+}
+
+/**
+ * The passage that is taken out of a state: of those that lead from it the first whose conditions hold. Allocates nothing.
+ *
+ * @param before Seconds in that state at the frame's beginning @param now At its end.
+ */
+export function openPassage(
+  { passages }: Layer,
+  state: BehaviourState,
+  before: number,
+  now: number,
+  values: Values,
+  lengthOf: (state: BehaviourState) => number,
+): Passage | null {
+  let ended: boolean | null = null;
+  for (const one of passages) {
+    if (!leadsFrom(one, state.id)) continue;
+    if (one.after !== 'any' && !(ended ??= hasEnded(state, before, now, lengthOf))) continue;
+    if (holds(one, values)) return one;
+  }
+  return null;
+}
 
 /** A frame of a layer: where it is then, the passages that were taken in their order, and whether they would go on without end. */
 export interface LayerStep {
@@ -42,8 +67,7 @@ export function playLayer(
   let before = seconds;
   for (;;) {
     const here = at;
-    const ended = hasEnded(states.get(here.state)!, before, here.seconds, lengthOf);
-    const next = layer.passages.find((one) => leadsFrom(one, here.state) && (one.after === 'any' || ended) && holds(one, values));
+    const next = openPassage(layer, states.get(here.state)!, before, here.seconds, values, lengthOf);
     if (!next) return { at, taken, endless: false };
     if (taken.length >= chain) return { at, taken, endless: true };
     taken.push(next.id);
