@@ -8,6 +8,7 @@ import cubbin from './cubbin.rulebook.json';
 import cubbin10 from './cubbin-1.0.0.rulebook.json';
 import emberfold from './emberfold.rulebook.json';
 import emberfold10 from './emberfold-1.0.0.rulebook.json';
+import emberfold11 from './emberfold-1.1.0.rulebook.json';
 import glasswink from './glasswink.rulebook.json';
 import lanternlot from './lanternlot.rulebook.json';
 import plotwick from './plotwick.rulebook.json';
@@ -23,4 +24,4 @@ export interface RulebookFile {
 export const NEWEST: RulebookFile[] = [brinework, plotwick, cubbin, emberfold, glasswink, clashmere, lanternlot];
 
 /** Older versions, to which kits may be pinned. */
-export const OLDER: RulebookFile[] = [brinework10, brinework11, brinework12, brinework13, cubbin10, emberfold10, plotwick10];
+export const OLDER: RulebookFile[] = [brinework10, brinework11, brinework12, brinework13, cubbin10, emberfold10, emberfold11, plotwick10];

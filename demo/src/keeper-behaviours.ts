@@ -24,12 +24,34 @@ export const KEEPER = {
   ],
 };
 
+const is = (parameter: string, value: string) => ({ kind: 'among', parameter, values: [value] });
+
 const SIDES_HIT = ['front', 'back', 'left', 'right'];
+
+/** A blow that it gives way to: what of it is struck, from which sides, and the clip. */
+const blows = (struck: string, sides: readonly (readonly [clip: string, from: readonly string[]])[]) => ({
+  states: sides.map(([clip]) => ({ name: clip.replaceAll('-', ' '), clip, loop: false, group: `blows on the ${struck}` })),
+  passages: sides.flatMap(([clip, values]) => [
+    {
+      from: 'calm',
+      to: clip.replaceAll('-', ' '),
+      when: [{ kind: 'sent', parameter: 'jolt' }, is('struck', struck), { kind: 'among', parameter: 'from', values }],
+      over: 0.05,
+      firm: true,
+    },
+    { from: clip.replaceAll('-', ' '), to: 'calm', when: [], after: 'end', over: 0.15 },
+  ]),
+});
+const each = (prefix: string) => SIDES_HIT.map((side) => [`${prefix}${side}`, [side]] as const);
+const ON_TRUNK = blows('trunk', each('hit-'));
+const ON_HEAD = blows('head', each('hit-head-'));
+const ON_LEGS = blows('leg', [
+  ['hit-leg-left', ['left', 'front']],
+  ['hit-leg-right', ['right', 'back']],
+]);
 
 /** A clip of a mix, where its own feet have it. */
 export type PegAt = (clip: string, speed?: number) => { clip: string; at: number[]; speed: number };
-
-const is = (parameter: string, value: string) => ({ kind: 'among', parameter, values: [value] });
 
 /** What the finished keeper plays: gaits, blows, a fall, its lantern. */
 export const finishedKeeper = (at: PegAt) => ({
@@ -82,12 +104,10 @@ export const finishedKeeper = (at: PegAt) => ({
       how: 'adds',
       parts: ['spine'],
       first: 'calm',
-      states: [{ name: 'calm' }, ...SIDES_HIT.map((side) => ({ name: `hit ${side}`, clip: `hit-${side}`, loop: false, group: 'blows' }))],
-      passages: SIDES_HIT.flatMap((side) => [
-        { from: 'calm', to: `hit ${side}`, when: [{ kind: 'sent', parameter: 'jolt' }, is('from', side)], over: 0.05, firm: true },
-        { from: `hit ${side}`, to: 'calm', when: [], after: 'end', over: 0.15 },
-      ]),
+      states: [{ name: 'calm' }, ...ON_TRUNK.states, ...ON_HEAD.states],
+      passages: [...ON_TRUNK.passages, ...ON_HEAD.passages],
     },
+    { name: 'Stumbles', how: 'adds', parts: [], first: 'calm', states: [{ name: 'calm' }, ...ON_LEGS.states], passages: ON_LEGS.passages },
   ],
 });
 

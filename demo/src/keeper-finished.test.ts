@@ -1,6 +1,7 @@
 import emberfold from '@itchkit/rulebooks/emberfold';
 import { MemoryBlobs, type Kit } from '@itchkit/core/document';
 import { flattenParts, newPose, Poser, copyPose } from '@itchkit/core/geometry';
+import { compileClip, sampleClip } from '@itchkit/core/motion';
 import { checkRulebook, runChecks } from '@itchkit/core/rulebook';
 import { packKit, readPackage } from '@itchkit/core/ship';
 import { checkScript, FieldBody, FIELD_RATE, playScript, SCRIPT_FORMAT, trialFor } from '@itchkit/core/trial';
@@ -26,8 +27,27 @@ test('the tangled keeper has a mistake of every kind that can be proven, each to
   const proven = runChecks({ kit: tangled, rulebook, blobs: own }).filter(({ rule }) => kinds.has(rule));
   expect(new Set(proven.map(({ rule }) => rule))).toEqual(kinds);
   const told = proven.map(({ message }) => message).join('\n');
-  for (const name of ['crouch', 'fall', 'limp', 'pause', 'haste', 'crawling', 'Lantern arm', 'walk', 'Jolt', 'wave'])
+  for (const name of ['crouch', 'fall', 'limp', 'pause', 'haste', 'crawling', 'Lantern arm', 'walk', 'Lantern raised', 'wave'])
     expect(told).toContain(name);
+});
+
+test('a blow from the right is the one from the left in the mirror', () => {
+  const poser = new Poser(flattenParts(kit));
+  const at = (clip: string, part: string) => {
+    poser.reset();
+    sampleClip(compileClip(kit.clips[`clip-${clip}`], poser.flat, blobs), 0.2, poser.pose);
+    poser.update();
+    return [...poser.worldOf(Object.values(kit.parts).find(({ name }) => name === part)!.id).subarray(12, 15)];
+  };
+  for (const blow of ['hit', 'hit-head', 'hit-leg'])
+    for (const [part, twin] of [
+      ['head', 'head'],
+      ['hand_l', 'hand_r'],
+      ['shin_r', 'shin_l'],
+    ]) {
+      const [x, y, z] = at(`${blow}-left`, part);
+      at(`${blow}-right`, twin).forEach((value, axis) => expect(Math.abs(value - [-x, y, z][axis])).toBeLessThan(0.004));
+    }
 });
 
 test('it is walked, hit, thrown down and up again by a script, from its package alone; and nothing jumps', async () => {
@@ -39,7 +59,7 @@ test('it is walked, hit, thrown down and up again by a script, from its package 
   const script = checkScript(
     {
       format: SCRIPT_FORMAT,
-      seconds: 12,
+      seconds: 14,
       lines: [
         { at: 0.5, set: { ahead: 1.2 } },
         { at: 1.5, set: { ahead: 4 } },
@@ -50,6 +70,8 @@ test('it is walked, hit, thrown down and up again by a script, from its package 
         { at: 6, set: { gait: 'upright', ahead: 0 } },
         { at: 7, set: { down: 'yes' } },
         { at: 9, set: { down: 'no' } },
+        { at: 11.5, set: { struck: 'head', from: 'right' }, send: ['jolt'] },
+        { at: 12.8, set: { struck: 'leg', from: 'front' }, send: ['jolt'] },
       ],
     },
     rules.parameters,
@@ -72,6 +94,8 @@ test('it is walked, hit, thrown down and up again by a script, from its package 
   ]);
   expect([2, 3.5, 6].map((seconds) => stateAt(seconds, 1))).toEqual(['lowered', 'raised', 'lowered']);
   expect([2.9, 3.2, 4].map((seconds) => stateAt(seconds, 2))).toEqual(['calm', 'hit left', 'calm']);
+  expect([11.4, 11.7, 13].map((seconds) => stateAt(seconds, 2))).toEqual(['calm', 'hit head right', 'calm']);
+  expect([11.7, 13, 14].map((seconds) => stateAt(seconds, 3))).toEqual(['calm', 'hit leg left', 'calm']);
 
   const body = new FieldBody(kit, blobs, rules);
   const poser = new Poser(flattenParts(kit));

@@ -4,7 +4,9 @@ import { applyScale, mirrorParts, reparentParts, repeatAlongLine } from '@itchki
 import {
   addClip,
   addRestClip,
+  adjustMotion,
   brakeKeys,
+  duplicateClip,
   dwell,
   echo,
   AS_IT_IS,
@@ -141,13 +143,23 @@ export async function nightWatchKeeperMoving(rulebook: Rulebook, blobs: Blobs): 
 }
 
 /** Clips of the library that the finished keeper plays besides. */
-const MORE = ['crouch', 'limp', 'sneak', 'raise', 'hit-front', 'hit-back', 'hit-left', 'hit-right', 'fall', 'rise'];
+const MORE = [
+  ...['crouch', 'limp', 'sneak', 'raise', 'fall', 'rise'],
+  ...['hit-front', 'hit-back', 'hit-left', 'hit-head-front', 'hit-head-back', 'hit-head-left', 'hit-leg-left'],
+];
+/** Of these the right side is the left one in the mirror. */
+const MIRRORED = ['hit-left', 'hit-head-left', 'hit-leg-left'];
 
 /** The keeper that plays whatever its game passes in: gaits, blows, a fall, its lantern. */
 export async function nightWatchKeeperFinished(rulebook: Rulebook, blobs: Blobs): Promise<Kit> {
   const hands = new Hands(await nightWatchKeeperMoving(rulebook, blobs), blobs);
   hands.do(callOf(renameKit, { name: 'Night-watch keeper, finished' }));
   putMotions(hands, MORE, rulebook);
+  for (const left of MIRRORED) {
+    const name = left.replace('left', 'right');
+    hands.do(callOf(duplicateClip, { clip: clipId(left), id: clipId(name), name }));
+    hands.do(callOf(adjustMotion, { clip: clipId(name), choices: { ...AS_IT_IS, mirrored: true }, pinned: false, planted: null }));
+  }
   hands.do(callOf(setBehaviour, behaviourOfTable(finishedKeeper(placesIn(hands, blobs)), hands.kit)));
   return hands.kit;
 }

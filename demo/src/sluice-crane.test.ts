@@ -77,7 +77,8 @@ test('the miswired crane owes two of each kind of mistake that wiring knows', as
     'way-unsettled': 2,
   });
   const said = findings.map(({ message }) => message).join('\n');
-  for (const words of ['its values look like rad', 'its values look like mm', 'At 40 to 50 rpm none of them is shown']) expect(said).toContain(words);
+  for (const words of ['its values look like rad', 'its values look like mm', 'At 40 to 50 rpm none of them is shown'])
+    expect(said).toContain(words);
 });
 
 test('the file is the same at each build', async () => {

@@ -269,15 +269,15 @@ test('on the route map what is passed in lights the way; a flag is chosen by key
     .click();
   await unfold(page, 'States');
   await card(page)
-    .getByRole('button', { name: /blows 4 states/ })
+    .getByRole('button', { name: /blows on the trunk 4 states/ })
     .click();
-  await expect(halt('blows')).toContainText('4 states, folded');
+  await expect(halt('blows on the trunk')).toContainText('4 states, folded');
   await expect(halt('hit left')).toHaveCount(0);
-  await expect(flag('calm', 'blows')).toContainText('4 ways');
-  await halt('blows').focus();
+  await expect(flag('calm', 'blows on the trunk')).toContainText('4 ways');
+  await halt('blows on the trunk').focus();
   await page.keyboard.press('Enter');
   await expect(halt('hit left')).toBeAttached();
-  await expect(card(page).getByRole('combobox', { name: 'hit left is in the group' })).toHaveValue('blows');
+  await expect(card(page).getByRole('combobox', { name: 'hit left is in the group' })).toHaveValue('blows on the trunk');
 });
 
 test('a clip of a mix is tried while its list is open, and taken from the library or another kit; each is one step of undo', async ({
@@ -453,7 +453,7 @@ test('on the field the finished keeper walks, is hit, falls and gets up by what 
   await choose(page, 'Time passes', 'as it is');
   await expect(layer('Blows')).toHaveAttribute('data-state', 'calm');
   const taken = page.getByRole('list', { name: 'Passages taken' });
-  await expect(taken).toContainText('calm → hit left: Jolt is sent, Hit from is left');
+  await expect(taken).toContainText('calm → hit left: Jolt is sent, Hit on is trunk, Hit from is left');
 
   // A moment that is past is looked at again; then time goes on from where it was.
   const seconds = async () => Number(/([\d.]+) s$/.exec((await find(page, '[data-testid=body]').innerText()).trim())![1]);

@@ -89,6 +89,22 @@ test('a body from walk and run, by keyboard alone: mixed by its own speeds, a li
   await hands.number('Ahead at least from stand to walk', 0.4);
   await checked(page);
   await expect(finding(page, 'A passage that is never taken')).toHaveCount(0);
+
+  // At once into a run: an earlier passage is always taken instead, which is mended by letting this one go first.
+  await passage(page, hands, 'stand', 'run', ['Ahead']);
+  await hands.number('Ahead at least from stand to run', 2.6);
+  await checked(page);
+  await expect(finding(page, 'A passage that is never taken')).toHaveCount(1);
+  const first = finding(page, 'A passage that is never taken').locator('..').getByRole('button', { name: /^Let it go first/ });
+  await hands.press('let it go first', first);
+  const mend = page.getByRole('dialog');
+  await expect(mend).toContainText('is looked at before the one');
+  await hands.press('mend it', find(page, '[role=dialog] .MuiButton-contained'));
+  await expect(mend).toHaveCount(0);
+  await checked(page);
+  await expect(finding(page, 'A passage that is never taken')).toHaveCount(0);
+  await hands.number('Ahead', 3);
+  await expect(row(page, 'stand', 'run')).toHaveAttribute('data-verdict', 'taken');
   await hands.number('Ahead', 1.5);
   await expect(row(page, 'stand', 'walk')).toHaveAttribute('data-verdict', 'taken');
 

@@ -124,7 +124,10 @@ test('a walk taken from another body keeps its planted feet within 5 mm, and on 
   for (const { foot, from, to, lift } of planted)
     if (to - from > 0.1) expect(Math.abs(placesOf(fitted, foot, [(from + to) / 2])[0][1] - ground - lift)).toBeLessThan(0.006);
   // On a body whose legs nobody knows the motion is taken as it is.
-  const legless = { ...target, parts: Object.fromEntries(Object.entries(target.parts).map(([id, part]) => [id, { ...part, name: `x_${id}` }])) };
+  const legless = {
+    ...target,
+    parts: Object.fromEntries(Object.entries(target.parts).map(([id, part]) => [id, { ...part, name: `x_${id}` }])),
+  };
   expect(takenMotion(legless, motion, { choices: AS_IT_IS, pinned: true }, { id: 'made', name: 'walk' })).toHaveLength(1);
 });
 

@@ -109,16 +109,52 @@ const blow =
     };
   };
 
-const struck = (id: string, from: string, ahead: number, left: number): LibraryMotion => ({
+/** A blow on the head: it is thrown aside and comes back, the trunk follows a little. @param ahead See `blow` @param left −1 to 1 */
+const blowOnHead =
+  (ahead: number, left: number) =>
+  (u: number): MotionPose => {
+    const give = u < 0.16 ? smooth(u / 0.16) : 1 - smooth((u - 0.16) / 0.84);
+    return {
+      ...none,
+      turns: {
+        spine: [3 * ahead * give, 0, -2 * left * give],
+        chest: [6 * ahead * give, 0, -5 * left * give],
+        head: [26 * ahead * give, 14 * left * give, -20 * left * give],
+        ...hanging(8, 3 * ahead * give, 8 + 10 * give),
+      },
+      feet: { foot_l: still(), foot_r: still() },
+    };
+  };
+
+/** A blow on the left leg: the knees give way, the weight goes over to the right one, and comes back. */
+const blowOnLeg = (u: number): MotionPose => {
+  const give = u < 0.3 ? smooth(u / 0.3) : 1 - smooth((u - 0.3) / 0.7);
+  return {
+    root: [-0.06 * give, -0.16 * give, 0.02 * give],
+    turns: {
+      hips: [6 * give, 0, -7 * give],
+      spine: [12 * give, 0, 10 * give],
+      chest: [4 * give, 0, 4 * give],
+      head: [-12 * give, 0, -6 * give],
+      ...hanging(8 + 10 * give, 10 * give, 8 + 22 * give),
+    },
+    feet: { foot_l: still(), foot_r: still() },
+  };
+};
+
+const struck = (id: string, where: string, gives: string, pose: LibraryMotion['pose'], seconds = 0.6): LibraryMotion => ({
   id: `hit-${id}`,
-  title: `Hit from ${from}`,
-  about: `A blow from ${from}: the trunk gives way and comes back.`,
+  title: `Hit ${where}`,
+  about: `A blow ${where}: ${gives}`,
   skeleton: 'body',
-  seconds: 0.6,
+  seconds,
   loop: 'once',
   travel: 0,
-  pose: blow(ahead, left),
+  pose,
 });
+
+const TRUNK_GIVES = 'the trunk gives way and comes back.';
+const HEAD_GIVES = 'the head is thrown aside and comes back.';
 
 const crouched = (u: number): MotionPose => ({
   root: [0, -0.36 + 0.008 * wave(u), -0.05],
@@ -226,10 +262,14 @@ export const BODY_MOTIONS: LibraryMotion[] = [
       };
     },
   },
-  struck('front', 'the front', -1, 0),
-  struck('back', 'behind', 1, 0),
-  struck('left', 'the left', 0, -1),
-  struck('right', 'the right', 0, 1),
+  struck('front', 'from the front', TRUNK_GIVES, blow(-1, 0)),
+  struck('back', 'from behind', TRUNK_GIVES, blow(1, 0)),
+  struck('left', 'from the left', TRUNK_GIVES, blow(0, -1)),
+  struck('right', 'from the right', TRUNK_GIVES, blow(0, 1)),
+  struck('head-front', 'on the head from the front', HEAD_GIVES, blowOnHead(-1, 0)),
+  struck('head-back', 'on the head from behind', HEAD_GIVES, blowOnHead(1, 0)),
+  struck('head-left', 'on the head from the left', HEAD_GIVES, blowOnHead(0, -1)),
+  struck('leg-left', 'on the left leg', 'the knees give way, and it stands again.', blowOnLeg, 0.9),
   {
     id: 'fall',
     title: 'Fall',

@@ -1,14 +1,13 @@
 'use client';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Drawer from '@mui/material/Drawer';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
 import { freeName, newId, type Call, type Id } from '@itchkit/core/document';
 import { AS_IT_IS, rolesOf } from '@itchkit/core/motion';
 import { Buttons } from '../../panels/Fold';
-import { useDrawer } from '../../panels/use-drawer';
+import { SideDrawer } from '../../panels/SideDrawer';
 import { useKit, useOpenKit, useRulebook, useRun, useSetUi } from '../../session/context';
 import { endPreview, startPreview } from '../../strip/playing';
 import { callsFor, hasMatch, titleOf, type Fit, type MotionSource } from './motion-source';
@@ -39,7 +38,6 @@ export function MotionLibrary({ onClose }: { onClose: () => void }) {
     onClose();
     if (put) setTimeout(() => setUi({ clip: put.clip, time: 0, playing: false, keys: [] }));
   };
-  const paper = useDrawer(close);
   const taken = useMemo(() => new Set(Object.values(kit.clips).map((clip) => clip.name)), [kit]);
   const rate = rulebook?.motion?.rate ?? 30;
   const calls = useMemo((): Call[] | null => chosen && callsFor(kit, chosen, fit, rate, TRIED, 'tried'), [chosen, fit, kit, rate]);
@@ -69,30 +67,7 @@ export function MotionLibrary({ onClose }: { onClose: () => void }) {
     setName(freeName(wanted, new Set([...taken, wanted])));
   };
   return (
-    <Drawer
-      anchor="right"
-      open
-      onClose={close}
-      hideBackdrop
-      variant="persistent"
-      slotProps={{
-        paper: {
-          ref: paper,
-          tabIndex: -1,
-          sx: { width: 340, p: 4, gap: 3, bgcolor: 'kit.sheet', outline: 0 },
-          role: 'dialog',
-          'aria-label': 'Motions',
-        } as object,
-      }}
-    >
-      <Box sx={{ display: 'flex', alignItems: 'baseline' }}>
-        <Typography variant="h2" sx={{ flex: 1 }}>
-          Motions
-        </Typography>
-        <Button color="inherit" onClick={close}>
-          Close
-        </Button>
-      </Box>
+    <SideDrawer title="Motions" onClose={close}>
       <Box role="status" sx={{ fontSize: 13, color: 'kit.good', mt: put ? 0 : -3 }}>
         {put && `“${put.name}” is on. Choose another one, or close.`}
       </Box>
@@ -115,6 +90,6 @@ export function MotionLibrary({ onClose }: { onClose: () => void }) {
           </Buttons>
         </Box>
       )}
-    </Drawer>
+    </SideDrawer>
   );
 }

@@ -1,13 +1,11 @@
 'use client';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Drawer from '@mui/material/Drawer';
-import Typography from '@mui/material/Typography';
 import { useEffect, useState } from 'react';
 import { freeName, newId, type Call, type Id } from '@itchkit/core/document';
 import { AS_IT_IS } from '@itchkit/core/motion';
 import { Buttons } from '../../../panels/Fold';
-import { useDrawer } from '../../../panels/use-drawer';
+import { SideDrawer } from '../../../panels/SideDrawer';
 import { useKit, useOpenKit, useRun } from '../../../session/context';
 import { callsFor, hasMatch, titleOf, type Fit, type MotionSource } from '../../motion/motion-source';
 import { Elsewhere } from '../../motion/MotionSources';
@@ -27,7 +25,6 @@ export function ClipFromElsewhere({ rate, mixIn, onClose }: Props) {
   const { ui } = useOpenKit();
   const run = useRun();
   const [chosen, setChosen] = useState<MotionSource | null>(null);
-  const paper = useDrawer(onClose);
   const callsTo = (source: MotionSource, id: Id, name: string): Call[] => {
     const fit: Fit = { choices: AS_IT_IS, pinned: source.kind === 'taken' && source.planted.length > 0 };
     return [...callsFor(kit, source, fit, rate, id, name), mixIn(id)];
@@ -44,30 +41,7 @@ export function ClipFromElsewhere({ rate, mixIn, onClose }: Props) {
     if (run(callsTo(chosen, newId(), name), `Mix “${name}” in`)) onClose();
   };
   return (
-    <Drawer
-      anchor="right"
-      open
-      onClose={onClose}
-      hideBackdrop
-      variant="persistent"
-      slotProps={{
-        paper: {
-          ref: paper,
-          tabIndex: -1,
-          sx: { width: 340, p: 4, gap: 3, bgcolor: 'kit.sheet', outline: 0 },
-          role: 'dialog',
-          'aria-label': 'A clip to mix in',
-        } as object,
-      }}
-    >
-      <Box sx={{ display: 'flex', alignItems: 'baseline' }}>
-        <Typography variant="h2" sx={{ flex: 1 }}>
-          A clip to mix in
-        </Typography>
-        <Button color="inherit" onClick={onClose}>
-          Close
-        </Button>
-      </Box>
+    <SideDrawer title="A clip to mix in" onClose={onClose}>
       <Elsewhere chosen={chosen} onChoose={choose} />
       {chosen && !hasMatch(chosen) && (
         <Box role="alert" sx={{ fontSize: 13 }}>
@@ -79,6 +53,6 @@ export function ClipFromElsewhere({ rate, mixIn, onClose }: Props) {
           Mix it in
         </Button>
       </Buttons>
-    </Drawer>
+    </SideDrawer>
   );
 }

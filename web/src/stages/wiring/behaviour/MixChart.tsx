@@ -7,6 +7,7 @@ import { figure } from '@itchkit/core/rulebook';
 import { useKit, useSetSlice, useUi } from '../../../session/context';
 import { Boat, clipName, DARKEST, Knot, MARGIN, pixel, places, reach, round, useDrag, Words, worst, type PictureProps } from './mix-parts';
 import { numbersOf } from './beginnings';
+import { labelPlaces } from './label-places';
 import { useSlides } from './use-slides';
 
 const FIELD = 250;
@@ -43,6 +44,11 @@ export function MixChart({ mix, parameters, values }: PictureProps) {
       peg.at.map((one, i) => round(one + way[i] * (event.shiftKey ? 10 : 1), 0.01)),
     );
   };
+  const knots = mix.pegs.map((peg) => {
+    const [first, second] = drag.placeOf(peg);
+    return { x: x(second), y: y(first), name: clipName(kit, peg) };
+  });
+  const words = labelPlaces(knots, { width: FIELD, height: FIELD });
   const cell = (FIELD - 2 * MARGIN) / (ACROSS - 1);
   return (
     <Box sx={{ display: 'flex', gap: 2, alignItems: 'flex-start' }}>
@@ -88,15 +94,14 @@ export function MixChart({ mix, parameters, values }: PictureProps) {
           {titles[1]} {figure(highY, 1)} to {figure(lowY, 1)}
         </text>
         <Boat x={x(Math.min(highY, Math.max(lowY, value(1))))} y={y(Math.min(highX, Math.max(lowX, value(0))))} />
-        {mix.pegs.map((peg) => {
+        {mix.pegs.map((peg, i) => {
           const place = drag.placeOf(peg);
           return (
             <Knot
               key={peg.id}
               label={`${clipName(kit, peg)} at ${place.map((one) => figure(one, 2)).join(' and ')}`}
-              name={clipName(kit, peg)}
-              x={x(place[1])}
-              y={y(place[0])}
+              {...knots[i]}
+              words={words[i]}
               chosen={peg.id === chosen}
               onFocus={() => set({ peg: peg.id })}
               onKeyDown={(event) => step(event, peg)}

@@ -9,6 +9,7 @@ import { figure } from '@itchkit/core/rulebook';
 import { useKit, useSetSlice, useUi } from '../../../session/context';
 import { Boat, clipName, DARKEST, Knot, MARGIN, pixel, places, reach, round, useDrag, Words, worst, type PictureProps } from './mix-parts';
 import { numbersOf } from './beginnings';
+import { labelPlaces } from './label-places';
 import { useSlides } from './use-slides';
 
 const LINE = { width: 440, height: 150, rope: 96 };
@@ -55,6 +56,8 @@ export function MixRope({ mix, parameters, values }: PictureProps) {
     .x((_, i) => x(ats[i]))
     .y0(LINE.height - 14)
     .y1((one) => LINE.height - 14 - Math.min(1, (one?.speed ?? 0) / DARKEST) * 26);
+  const knots = mix.pegs.map((peg) => ({ x: x(drag.placeOf(peg)[0]), y: LINE.rope, name: clipName(kit, peg) }));
+  const words = labelPlaces(knots, LINE);
   return (
     <Box sx={{ display: 'grid', gap: 0.5 }}>
       <Box
@@ -109,15 +112,14 @@ export function MixRope({ mix, parameters, values }: PictureProps) {
           sx={{ stroke: (t) => t.vars!.palette.text.secondary, strokeWidth: 3, strokeDasharray: '5 1.5' }}
         />
         <Boat x={x(Math.min(high, Math.max(low, now)))} y={LINE.rope - 5} />
-        {mix.pegs.map((peg) => {
+        {mix.pegs.map((peg, i) => {
           const [place] = drag.placeOf(peg);
           return (
             <Knot
               key={peg.id}
               label={`${clipName(kit, peg)} at ${figure(place, 2)}`}
-              name={clipName(kit, peg)}
-              x={x(place)}
-              y={LINE.rope}
+              {...knots[i]}
+              words={words[i]}
               chosen={peg.id === chosen}
               onFocus={() => set({ peg: peg.id })}
               onKeyDown={(event) => step(event, peg)}

@@ -7,6 +7,12 @@ import { Choice } from '../../../card/Choice';
 /** What stands for anywhere in a choice of states. */
 export const ANYWHERE = '';
 
+/** When a passage may be taken. */
+export const AFTER = [
+  ['any', 'at any time'],
+  ['end', 'once its clip has ended'],
+] as const;
+
 /** From where to where it leads; from anywhere, but for which states. */
 export function PassageEnds({
   layer,

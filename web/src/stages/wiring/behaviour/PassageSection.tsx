@@ -13,7 +13,7 @@ import { Buttons, Fold } from '../../../panels/Fold';
 import { useRun, useSetSlice, useUi } from '../../../session/context';
 import { NEW_PASSAGE } from './beginnings';
 import { ConditionFields } from './ConditionFields';
-import { ANYWHERE, PassageEnds } from './PassageEnds';
+import { AFTER, ANYWHERE, PassageEnds } from './PassageEnds';
 
 /** Where a passage may begin in what it leads to, and what is said of it at first. */
 const BEGINS: Readonly<Record<'beginning' | 'along' | 'within', number | 'along'>> = { beginning: 0, along: 'along', within: 0.5 };
@@ -134,10 +134,7 @@ function PassageFields({ layer, passage, parameters }: { layer: Layer; passage: 
         <Choice
           label="It may be taken"
           value={passage.after}
-          options={[
-            ['any', 'at any time'],
-            ['end', 'once its clip has ended'],
-          ]}
+          options={AFTER}
           onChange={(after) => say({ after: after as Passage['after'] })}
         />
         <NumberField

@@ -8,6 +8,7 @@ import { useKit, useRun, useSetSlice, useUi } from '../../../session/context';
 import { CellChoice } from '../CellChoice';
 import { CellField } from '../CellField';
 import { ConditionCell } from './ConditionCell';
+import { AFTER, ANYWHERE } from './PassageEnds';
 import { considered, found, stateIn, type Considered } from './what-if';
 
 const SIGNS: Record<Considered['verdict'], { sign: string; said: string; colour: string }> = {
@@ -43,9 +44,10 @@ export function PassageTable({ layer, parameters, values }: { layer: Layer; para
   const rows = considered(layer, state, values).filter(({ passage }) => shown.has(passage.id));
   const titles = new Map(parameters.map((rule) => [rule.name, rule]));
   const run = useRun();
-  const say = (passage: Passage, change: Partial<Pick<Passage, 'to' | 'when' | 'over'>>) =>
+  const say = (passage: Passage, change: Partial<Pick<Passage, 'from' | 'to' | 'when' | 'after' | 'over'>>) =>
     void run(callOf(setPassage, { layer: layer.id, passage: passage.id, ...change }));
   const name = (id: Id | null) => (id === null ? 'anywhere' : layer.states.find((one) => one.id === id)!.name);
+  const others = (id: Id | null) => layer.states.filter((one) => one.id !== id).map((one) => [one.id, one.name] as const);
   const wayOf = ({ from, to }: Passage) => `from ${name(from)} to ${name(to)}`;
   return (
     <Box sx={{ mb: 2.5 }}>
@@ -78,10 +80,11 @@ export function PassageTable({ layer, parameters, values }: { layer: Layer; para
         >
           <Box component="thead" sx={{ color: 'text.secondary' }}>
             <tr>
+              <th scope="col" aria-label="which" />
               <th scope="col">from</th>
               <th scope="col">to</th>
               <th scope="col">when</th>
-              <th scope="col">over</th>
+              <th scope="col">how</th>
               <th scope="col">now</th>
             </tr>
           </Box>
@@ -113,14 +116,23 @@ export function PassageTable({ layer, parameters, values }: { layer: Layer; para
                       '&:focus-visible': { outline: '2px solid', outlineColor: 'kit.signal' },
                     }}
                   >
-                    {name(passage.from)}
+                    {1 + layer.passages.indexOf(passage)}
                   </Box>
+                </td>
+                <td>
+                  <CellChoice
+                    label={`From, ${wayOf(passage)}`}
+                    value={passage.from ?? ANYWHERE}
+                    options={[[ANYWHERE, 'anywhere'], ...others(passage.to)]}
+                    onChange={(from) => say(passage, { from: from === ANYWHERE ? null : from })}
+                  />
+                  {passage.except.length > 0 && <Box>but {passage.except.map(name).join(', ')}</Box>}
                 </td>
                 <td>
                   <CellChoice
                     label={`To, ${wayOf(passage)}`}
                     value={passage.to}
-                    options={layer.states.filter(({ id }) => id !== passage.from).map((one) => [one.id, one.name] as const)}
+                    options={others(passage.from)}
                     onChange={(to) => say(passage, { to })}
                   />
                 </td>
@@ -136,10 +148,16 @@ export function PassageTable({ layer, parameters, values }: { layer: Layer; para
                       />
                     </Box>
                   ))}
-                  {conditions.length === 0 && passage.after === 'any' && 'always'}
-                  {passage.after === 'end' && <Box>once its clip has ended</Box>}
+                  {conditions.length === 0 && 'always'}
                 </td>
                 <Box component="td" sx={{ whiteSpace: 'nowrap' }}>
+                  <CellChoice
+                    label={`Taken ${wayOf(passage)}`}
+                    value={passage.after}
+                    options={AFTER}
+                    onChange={(after) => say(passage, { after: after as Passage['after'] })}
+                  />{' '}
+                  over{' '}
                   <Box component="span" sx={{ width: 44, display: 'inline-block' }}>
                     <CellField
                       label={`Seconds ${wayOf(passage)}`}

@@ -6,6 +6,7 @@ import { callOf, type Kit, type Mix, type Peg } from '@itchkit/core/document';
 import { figure } from '@itchkit/core/rulebook';
 import { useRun, useSetSlice } from '../../../session/context';
 import { numbersOf } from './beginnings';
+import type { LabelPlace } from './label-places';
 
 /** About a picture of a mix, pixels of it. */
 export const MARGIN = 26;
@@ -125,6 +126,8 @@ interface KnotProps {
   x: number;
   y: number;
   chosen: boolean;
+  /** Where its name stands. */
+  words: LabelPlace;
   onFocus: () => void;
   onKeyDown: (event: KeyboardEvent) => void;
   onPointerDown: (event: PointerEvent<SVGElement>) => void;
@@ -134,7 +137,7 @@ interface KnotProps {
 }
 
 /** A clip’s place: dragged, or moved by keys. */
-export function Knot({ label, name, x, y, chosen, onFocus, ...hears }: KnotProps) {
+export function Knot({ label, name, x, y, chosen, words, onFocus, ...hears }: KnotProps) {
   return (
     <Box
       component="g"
@@ -157,7 +160,7 @@ export function Knot({ label, name, x, y, chosen, onFocus, ...hears }: KnotProps
           strokeWidth: chosen ? 2.2 : 1.4,
         }}
       />
-      <text x={x} y={y + 20} fontSize={11} textAnchor="middle" fill="currentColor">
+      <text x={x + words.dx} y={y + words.dy} fontSize={11} textAnchor={words.anchor} fill="currentColor">
         {name}
       </text>
     </Box>
