@@ -301,7 +301,7 @@ test('a clip of a mix is tried while its list is open, and taken from the librar
   await list('run').click();
   const sneak = page.getByRole('option', { name: 'Sneak, of the library' });
   await sneak.hover();
-  await expect(sign).toContainText('clips 13 → 14');
+  await expect(sign).toContainText('clips 19 → 20');
   await sneak.click();
   await expect(sign).toHaveCount(0);
   await expect.poll(mixed).toEqual(['walk', 'walk', 'sneak_2', 'run']);
@@ -318,7 +318,7 @@ test('a clip of a mix is tried while its list is open, and taken from the librar
   await expect(drawer.getByRole('button', { name: 'Mix it in' })).toBeDisabled();
   await choose(page, 'Another kit', 'Night-watch keeper');
   await drawer.getByRole('button', { name: /^idle/ }).click();
-  await expect(sign).toContainText('clips 13 → 14');
+  await expect(sign).toContainText('clips 19 → 20');
   await drawer.getByRole('button', { name: 'Mix it in' }).click();
   await expect(drawer).toHaveCount(0);
   await expect.poll(mixed).toEqual(['walk', 'walk', 'idle_2', 'run']);
@@ -343,7 +343,7 @@ test('the tangled keeper is told every kind of mistake that can be proven, and m
     'A clip that nothing plays',
     'A state that plays nothing',
     'Two ways at once',
-    'Nothing asks about 3 values',
+    'Nothing asks about 4 values',
   ])
     await expect(finding(page, title).first()).toBeAttached();
   // Pressed, a finding shows what it is about: the passage in the table, the state that is looked at.
@@ -360,6 +360,15 @@ test('the tangled keeper is told every kind of mistake that can be proven, and m
   await expect(page.getByRole('combobox', { name: 'To, from limp to go' })).toHaveCount(2);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(page.getByRole('combobox', { name: 'To, from limp to go' })).toHaveCount(1);
+  // So is where it leads from, and when it is taken.
+  await page.getByRole('combobox', { name: 'Taken from limp to stand' }).selectOption('once its clip has ended');
+  await page.getByRole('combobox', { name: 'From, from limp to stand' }).selectOption('anywhere');
+  await expect(page.getByRole('button', { name: 'Passage from anywhere to stand' })).toHaveCount(1);
+  const [body] = (await kitOf(page)).behaviour!.layers;
+  const stand = body.states.find((one) => one.name === 'stand')!.id;
+  expect(body.passages.filter(({ from, to, after }) => from === null && to === stand && after === 'end')).toHaveLength(1);
+  for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Passage from limp to stand' })).toHaveCount(1);
 
   // Beside the finished one: what differs, by names.
   await unfold(page, 'Beside another kit');
