@@ -4,7 +4,7 @@ import type { Condition } from '@itchkit/core/document';
 import { conditionSaid } from '@itchkit/core/rulebook';
 import { CellField } from '../CellField';
 
-const WIDTH = 52;
+const WIDTH = 42;
 
 interface ConditionCellProps {
   condition: Condition;
@@ -21,9 +21,9 @@ export function ConditionCell({ condition, rule, passage, onChange }: ConditionC
   const unit = rule?.kind === 'number' ? rule.unit : '';
   const title = rule?.title ?? condition.parameter;
   const end = (bound: 'atLeast' | 'below', word: string, called: string, value: number) => (
-    <>
+    <Box component="span" sx={{ whiteSpace: 'nowrap' }}>
       {word}
-      <Box component="span" sx={{ width: WIDTH, display: 'inline-block' }}>
+      <Box component="span" sx={{ width: WIDTH, display: 'inline-block', mx: 0.5 }}>
         <CellField
           label={`${title} ${called} ${passage}`}
           value={value}
@@ -32,13 +32,13 @@ export function ConditionCell({ condition, rule, passage, onChange }: ConditionC
           onCommit={(next) => onChange({ ...condition, [bound]: next })}
         />
       </Box>
-    </>
+    </Box>
   );
   return (
-    <Box component="span" sx={{ display: 'inline-flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 0.5 }}>
+    <>
       {title} {atLeast !== null && end('atLeast', 'from', 'at least', atLeast)}
       {below !== null && end('below', 'below', 'below', below)}
       {unit}
-    </Box>
+    </>
   );
 }

@@ -75,7 +75,8 @@ export function PassageTable({ layer, parameters, values }: { layer: Layer; para
             width: '100%',
             borderCollapse: 'collapse',
             fontSize: 12.5,
-            '& td, & th': { textAlign: 'left', verticalAlign: 'top', py: 0.5, pr: 1.5 },
+            '& td, & th': { textAlign: 'left', verticalAlign: 'top', py: 0.5, pr: 1.25 },
+            '& select': { maxWidth: 82, textOverflow: 'ellipsis' },
           }}
         >
           <Box component="thead" sx={{ color: 'text.secondary' }}>
@@ -83,7 +84,9 @@ export function PassageTable({ layer, parameters, values }: { layer: Layer; para
               <th scope="col" aria-label="which" />
               <th scope="col">from</th>
               <th scope="col">to</th>
-              <th scope="col">when</th>
+              <Box component="th" scope="col" sx={{ width: '45%' }}>
+                when
+              </Box>
               <th scope="col">how</th>
               <th scope="col">now</th>
             </tr>
@@ -151,26 +154,28 @@ export function PassageTable({ layer, parameters, values }: { layer: Layer; para
                   {conditions.length === 0 && 'always'}
                 </td>
                 <Box component="td" sx={{ whiteSpace: 'nowrap' }}>
+                  <div>
+                    over{' '}
+                    <Box component="span" sx={{ width: 40, display: 'inline-block' }}>
+                      <CellField
+                        label={`Seconds ${wayOf(passage)}`}
+                        value={passage.over}
+                        digits={3}
+                        unit="s"
+                        onCommit={(over) => say(passage, { over })}
+                      />
+                    </Box>{' '}
+                    s
+                  </div>
                   <CellChoice
                     label={`Taken ${wayOf(passage)}`}
                     value={passage.after}
                     options={AFTER}
                     onChange={(after) => say(passage, { after: after as Passage['after'] })}
-                  />{' '}
-                  over{' '}
-                  <Box component="span" sx={{ width: 44, display: 'inline-block' }}>
-                    <CellField
-                      label={`Seconds ${wayOf(passage)}`}
-                      value={passage.over}
-                      digits={3}
-                      unit="s"
-                      onCommit={(over) => say(passage, { over })}
-                    />
-                  </Box>{' '}
-                  s
+                  />
                 </Box>
-                <Box component="td" sx={{ color: leads ? SIGNS[verdict].colour : 'text.secondary', whiteSpace: 'nowrap' }}>
-                  {leads ? `${SIGNS[verdict].sign} ${SIGNS[verdict].said}` : 'leads from elsewhere'}
+                <Box component="td" sx={{ color: leads ? SIGNS[verdict].colour : 'text.secondary', minWidth: 74 }}>
+                  {leads ? `${SIGNS[verdict].sign} ${SIGNS[verdict].said}` : 'elsewhere'}
                 </Box>
               </Box>
             ))}
