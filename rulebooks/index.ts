@@ -6,6 +6,7 @@ import brinework13 from './brinework-1.3.0.rulebook.json';
 import clashmere from './clashmere.rulebook.json';
 import cubbin from './cubbin.rulebook.json';
 import cubbin10 from './cubbin-1.0.0.rulebook.json';
+import cubbin11 from './cubbin-1.1.0.rulebook.json';
 import emberfold from './emberfold.rulebook.json';
 import emberfold10 from './emberfold-1.0.0.rulebook.json';
 import emberfold11 from './emberfold-1.1.0.rulebook.json';
@@ -24,4 +25,14 @@ export interface RulebookFile {
 export const NEWEST: RulebookFile[] = [brinework, plotwick, cubbin, emberfold, glasswink, clashmere, lanternlot];
 
 /** Older versions, to which kits may be pinned. */
-export const OLDER: RulebookFile[] = [brinework10, brinework11, brinework12, brinework13, cubbin10, emberfold10, emberfold11, plotwick10];
+export const OLDER: RulebookFile[] = [
+  brinework10,
+  brinework11,
+  brinework12,
+  brinework13,
+  cubbin10,
+  cubbin11,
+  emberfold10,
+  emberfold11,
+  plotwick10,
+];

@@ -15,6 +15,7 @@ import {
   writeArchive,
   writeGlb,
 } from '@itchkit/core/ship';
+import { takenBy } from '@itchkit/core/trial';
 import { equipNode } from '@itchkit/core/node';
 import { checkedOf, checkKitAgainst, describeChecked, type Checked } from './check';
 import { convertKit, OptionError, spaceOf } from './convert';
@@ -123,9 +124,10 @@ async function behaviour({ file, target }: Of<'behaviour'>, opened: Opened, blob
 
 /** A package in the platform’s stand-in, from its bytes alone. */
 async function trial({ file, ...asked }: Of<'trial'>, blobs: MemoryBlobs): Promise<Answer> {
-  const loaded = await readPackage(bytesOf(file), blobs);
-  const { rulebook: id, version } = loaded.manifest.target;
-  const result = tryPackage(file, loaded, blobs, shippedTarget(id, version), asked);
+  const read = await readPackage(bytesOf(file), blobs);
+  const { rulebook: id, version } = read.manifest.target;
+  const target = shippedTarget(id, version);
+  const result = tryPackage(file, takenBy(read, target), blobs, target, asked);
   const note = result.target.version === version ? '' : `The package is for ${id} ${version}; this is ${result.target.version}.\n`;
   return { result, text: note + describeTried(result), exitCode: result.crossings.length > 0 ? STOPS : 0 };
 }

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import cubbin from '@itchkit/rulebooks/cubbin';
-import { MemoryBlobs, type Kit } from '@itchkit/core/document';
+import { MemoryBlobs, type Kit, type Vec3 } from '@itchkit/core/document';
 import { flattenParts, Poser } from '@itchkit/core/geometry';
+import { mendAllSafe } from '@itchkit/core/operations';
 import { checkRulebook } from '@itchkit/core/rulebook';
 import { packKit, readPackage, type LoadedPackage } from '@itchkit/core/ship';
 import {
@@ -12,10 +13,12 @@ import {
   poseKit,
   poseOfFigure,
   REST,
+  takenBy,
   trialFor,
   type FigureFacts,
   type PoseSource,
 } from '@itchkit/core/trial';
+import { evaluateBinding } from '@itchkit/core/wiring';
 import { periscopeDiver } from '.';
 
 const rulebook = checkRulebook(cubbin);
@@ -79,6 +82,36 @@ test('from the package’s bytes alone every part is where the bench has it, whe
     }),
     { numRuns: 60, endOnFailure: true },
   );
+});
+
+test('what turns by more than half a turn at once goes the short way, and as it was made once rows are put between', async () => {
+  const wide = structuredClone(made.kit);
+  const part = Object.values(wide.parts).find(({ name }) => name === 'scope_1')!.id;
+  const rows = [0, -75, 75].map((value) => ({
+    value,
+    offset: [0, 0, 0] as Vec3,
+    turn: [0, (8 / 3) * value, 0] as Vec3,
+    size: [1, 1, 1] as Vec3,
+  }));
+  for (const { id } of Object.values(wide.bindings).filter((binding) => binding.part === part)) delete wide.bindings[id];
+  wide.bindings.wide = { id: 'wide', part, variable: 'look_turn', index: null, outside: 'clamp', rows };
+  const mended = mendAllSafe(wide, rulebook, made.blobs).kit;
+  const turnAt = async (kit: Kit, value: number) => {
+    const loaded = await readPackage((await packKit(kit, rulebook, made.blobs, [])).bytes, new MemoryBlobs());
+    const taken = takenBy(loaded, rulebook);
+    const of = Object.values(taken.kit.bindings).find((one) => taken.kit.parts[one.part].name === 'scope_1')!;
+    const odd = trialFor(rulebook)!
+      .importLog(taken, rulebook)
+      .filter(({ grade }) => grade === 'odd');
+    // Its own axes are turned with the platform’s: only how far is asked.
+    return { degrees: Math.hypot(...evaluateBinding(of, value).turn), odd: odd.map(({ text }) => text).join() };
+  };
+  const [short, whole] = [await turnAt(wide, 75), await turnAt(mended, 75)];
+  expect(short.degrees).toBeCloseTo(160, 6);
+  expect(short.odd).toContain('“scope_1” turns by half a turn or more between two values of look_turn');
+  expect(whole.degrees).toBeCloseTo(200, 6);
+  expect(whole.odd).not.toContain('half a turn');
+  expect((await turnAt(mended, 40)).degrees).toBeCloseTo((40 * 8) / 3, 6);
 });
 
 test('its head leads and its body follows, its periscope bends as one, and its boots are heard as it walks', () => {

@@ -893,6 +893,21 @@ const FAULTS: Fault[] = [
     'asking',
   ],
   [
+    'cubbin',
+    'drive-half-turns',
+    'a table that turns by more than half a turn at once',
+    ({ kit }) => {
+      const rows = [0, -75, 75].map((value): BindingRow => ({
+        value,
+        offset: [0, 0, 0],
+        turn: [0, value > 0 ? 200 : value, 0],
+        size: [1, 1, 1],
+      }));
+      kit.bindings.look = { id: 'look', part: 'head', variable: 'look_turn', index: null, outside: 'clamp', rows };
+    },
+    'safe',
+  ],
+  [
     'brinework',
     'switched-once',
     'parts that stand for one another, both shown for a while',

@@ -284,6 +284,7 @@ export const rulebookSchema = Joi.object({
   behaviours,
   variables: Joi.array().items(variable).max(2000).unique('name').required(),
   tableCurves: Joi.boolean(),
+  shortTurns: Joi.boolean(),
   packaging: Joi.array()
     .items(Joi.object({ path: short, holds: Joi.valid(...HOLDS).required() }))
     .min(1)
@@ -372,6 +373,7 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
     'the catalogue: `name`, `title`, `group`, `unit`, `min`, `max`, `neutral`, `indices` (0 where it has none), `kind` (`commanded` or `actual`), `positive` in words, and where it can be measured `direction`: which `point` (`furthest`, an end as `topmost`, or a `part` that is carried) `goes` to which side, or that it `goes` `clockwise` or `counter-clockwise`, seen `from` a side; and `position`, the variable that says where it stands, for one that says what is asked for or how fast, with how it `moves` that: `how` (`to` the place it asks for, `at` a speed, `round` and begin again), and how much `perSecond`',
   tableCurves:
     'whether tables may go from row to row in a curve that overshoots none of them (Fritsch & Butland 1984); where they may not, such tables are packed as straight ones with more rows',
+  shortTurns: 'whether between two rows of a table each turn goes the short way round',
   packaging:
     'the package’s files: `path` (with `{kit}`, and `{clip}`, `{texture}` or `{level}` where there is one for each) and what it `holds`',
   rules:

@@ -235,6 +235,8 @@ export interface Rulebook {
   variables: Variable[];
   /** Whether tables may go from row to row in a curve that overshoots none of them. */
   tableCurves?: boolean;
+  /** Whether between two rows of a table each turn goes the short way round. */
+  shortTurns?: boolean;
   packaging: Output[];
   rules: Rule[];
 }

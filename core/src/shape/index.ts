@@ -27,5 +27,6 @@ export * from './simplify';
 export { simplifyMeshes, type SimplifyGoal } from './simplify-meshes';
 export { loadSimplifier, SimplifierNotReadyError } from './simplify-primitive';
 export * from './split-parts';
+export { twinParts, type TwinPlace } from './twin-parts';
 export { boundsAnchor, movePivot, movePivotBy, NoMeshError, pivotFromWithin, pivotToAnchor, pivotWithin } from './move-pivot';
 export { AxesMovedError, turnOwnAxes } from './turn-own-axes';

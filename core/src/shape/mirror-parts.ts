@@ -82,15 +82,18 @@ interface Mirroring {
   axis: Axis;
   at: number;
   names: Record<Id, string>;
+  /** Ids of twins that are told; the others are new. */
+  ids?: Record<Id, Id>;
   worlds: ReadonlyMap<Id, Mat4>;
   taken: Set<string>;
   meshes: Map<Id, Id>;
 }
 
-function mirrorBranch({ kit, blobs, axis, at, names, worlds, taken, meshes }: Mirroring, top: Id): void {
+/** Mirrors a branch; see `mirrorParts`. Writes to the draft. */
+export function mirrorBranch({ kit, blobs, axis, at, names, ids = {}, worlds, taken, meshes }: Mirroring, top: Id): void {
   const F = flip(axis);
   const branch = subtreeOf(kit, top);
-  const fresh = new Map([...branch].map((id) => [id, newId()]));
+  const fresh = new Map([...branch].map((id) => [id, ids[id] ?? newId()]));
   for (const part of partsInOrder(kit)) {
     if (!branch.has(part.id)) continue;
     if (part.skin !== null) throw new SkinnedPartError(part.name);

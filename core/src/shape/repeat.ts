@@ -27,6 +27,17 @@ export function topmost(kit: Kit, parts: readonly Id[]): Id[] {
   });
 }
 
+interface Copying {
+  kit: Kit;
+  move: Mat4;
+  worlds: ReadonlyMap<Id, Mat4>;
+  taken: Set<string>;
+  ownMeshes: boolean;
+  /** Names and ids of copies that are told, by the id of the original. */
+  names?: Record<Id, string>;
+  ids?: Record<Id, Id>;
+}
+
 /**
  * Copies a branch to where `move` takes it in the world: the same meshes, or ones of their own; names numbered on, roles kept. Motion and
  * bindings stay with the original. Writes to the draft.
@@ -34,13 +45,13 @@ export function topmost(kit: Kit, parts: readonly Id[]): Id[] {
  * @throws {ShearError} where the parent's uneven scale would skew the copy
  * @throws {SkinnedPartError} for parts that joints deform: a copy would follow the same joints and stay where it is
  */
-function copyBranch(kit: Kit, id: Id, move: Mat4, worlds: ReadonlyMap<Id, Mat4>, taken: Set<string>, ownMeshes: boolean): void {
+export function copyBranch({ kit, move, worlds, taken, ownMeshes, names = {}, ids = {} }: Copying, id: Id): void {
   const branch = subtreeOf(kit, id);
-  const fresh = new Map([...branch].map((one) => [one, newId()]));
+  const fresh = new Map([...branch].map((one) => [one, ids[one] ?? newId()]));
   for (const part of partsInOrder(kit)) {
     if (!branch.has(part.id)) continue;
     if (part.skin !== null) throw new SkinnedPartError(part.name);
-    const name = freeName(part.name.replace(/_\d+$/, ''), taken);
+    const name = freeName(names[part.id] ?? part.name.replace(/_\d+$/, ''), taken);
     taken.add(name);
     const copy = {
       ...part,
@@ -78,7 +89,7 @@ function repeat(kit: Kit, parts: readonly Id[], moves: Mat4[], ownMeshes = false
   const worlds = restWorlds(kit);
   const taken = new Set(Object.values(kit.parts).map((part) => part.name));
   const tops = topmost(kit, parts);
-  for (const move of moves) for (const id of tops) copyBranch(kit, id, move, worlds, taken, ownMeshes);
+  for (const move of moves) for (const id of tops) copyBranch({ kit, move, worlds, taken, ownMeshes }, id);
 }
 
 const named = (kit: Kit, parts: Id[]) => (parts.length === 1 ? `“${kit.parts[parts[0]]?.name}”` : `${parts.length} parts`);

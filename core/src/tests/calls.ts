@@ -41,6 +41,7 @@ export const CALLS: Record<string, unknown> = {
   'shape.repeat-line': { parts: ['b'], copies: 2, step: [1, 0, 0], ownMeshes: true },
   'shape.repeat-ring': { parts: ['pair'], copies: 3, axis: 1, centre: [0, 0, 0], degrees: 90 },
   'shape.mirror-parts': { parts: ['b'], axis: 0, at: 0.5, names: { b: 'twin' } },
+  'shape.twin-parts': { tops: [{ part: 'b', below: null }], ids: { b: 'twin' }, names: { b: 'twin' }, place: { axis: 0, at: 0.5 } },
   'shape.split-faces': { part: 'b', faces: [[1, 2]], id: 'cut', name: 'cut', ...split },
   'shape.split-loose': { part: 'pair', ...split },
   'shape.split-material': { part: 'pair', place: 'beside', pivot: 'bottom' },

@@ -277,7 +277,7 @@ function soundBehaviour(): Behaviour {
         'adds',
         ['calm', ...sides],
         sides.flatMap((side): Way[] => [
-          ['calm', side, [is('from', side), { kind: 'sent', parameter: 'jolt' }]],
+          ['calm', side, [is('from', side), is('struck', 'trunk'), { kind: 'sent', parameter: 'jolt' }]],
           [side, 'calm', [], 'end'],
         ]),
       ),

@@ -21,6 +21,7 @@ export * from './plotwick/terrain';
 export * from './pose-kit';
 export * from './record-duty';
 export * from './sweep';
+export * from './taken-by';
 export * from './trial';
 
 /** The stand-ins that there are, by the rulebook's id: a target that is not here has none. */

@@ -64,6 +64,18 @@ interface Taking {
 const mirrorOf = (axis: Axis): Mat3 =>
   [0, 1, 2].flatMap((row) => [0, 1, 2].map((column) => Number(row === column) * (row === axis ? -1 : 1)));
 
+const depthOf = (kit: Kit, id: Id): number => (kit.parts[id].parent === null ? 0 : 1 + depthOf(kit, kit.parts[id].parent));
+
+/**
+ * Where the plane lies across which parts are given to their twins, metres: midway between the uppermost that has one and that, where they
+ * face one another; else in the middle of the kit.
+ */
+export function mirrorPlane(kit: Kit, parts: readonly Id[], pairs: Readonly<Record<Id, Id>>, axis: Axis): number {
+  const paired = parts.filter((id) => pairs[id] && pairs[id] !== id && kit.parts[pairs[id]]);
+  const top = paired.reduce<Id | null>((up, id) => (up === null || depthOf(kit, id) < depthOf(kit, up) ? id : up), null);
+  return top === null ? 0 : middleOf(restWorlds(kit), axis, top, pairs[top]);
+}
+
 /** The rotation of a part at rest in the world, without its scale. */
 const axesOf = (worlds: ReadonlyMap<Id, Float64Array>, id: Id): Mat3 => mat3FromQuat(decomposeMatrix(worlds.get(id)!).rotation);
 
@@ -77,8 +89,7 @@ const throughMirror = (axis: Axis, middle = 0): Taking => ({
 const FACING = 1e-3;
 
 /** Where the plane lies across which two parts face one another: in the middle of the kit where they do not. */
-function middleOf(worlds: ReadonlyMap<Id, Float64Array>, axis: Axis, part: Id, twin: Id | undefined): number {
-  if (twin === undefined) return 0;
+function middleOf(worlds: ReadonlyMap<Id, Float64Array>, axis: Axis, part: Id, twin: Id): number {
   const [a, b] = [part, twin].map((id) => worlds.get(id)!.subarray(12, 15));
   return a.every((value, i) => i === axis || Math.abs(value - b[i]) < FACING) ? (a[axis] + b[axis]) / 2 : 0;
 }
@@ -251,20 +262,18 @@ export const bindTwins = defineOperation<{ bindings: Id[]; pairs: Record<Id, Id>
   }),
   change(kit, { bindings, pairs: told, axis, index }) {
     const pairs = new Map(Object.entries(told).filter(([a, b]) => kit.parts[a] && kit.parts[b] && a !== b));
-    const depth = (id: Id): number => (kit.parts[id].parent === null ? 0 : 1 + depth(kit.parts[id].parent!));
     const given = bindings.map((id) => {
       const binding = kit.bindings[id];
       if (!binding) throw new TwinError('twin-binding', 'One of these bindings is no longer in the kit. Choose again.', id);
       return binding;
     });
     // From the ends up, so that a carrier finds the twins of what it carries.
-    const chosen = [...new Set(given.map(({ part }) => part))].sort((a, b) => depth(b) - depth(a));
+    const chosen = [...new Set(given.map(({ part }) => part))].sort((a, b) => depthOf(kit, b) - depthOf(kit, a));
     const top = chosen.findLast((id) => pairs.has(id));
     if (axis === null && top === undefined)
       throw new TwinError('twin-missing', 'None of these parts has one like it there. Repeat them in Shape first.');
     const worlds = restWorlds(kit);
-    const across = (at: Axis) => throughMirror(at, top === undefined ? 0 : middleOf(worlds, at, top, pairs.get(top)));
-    const taking = axis === null ? toPlace(worlds, top!, pairs.get(top!)!) : across(axis);
+    const taking = axis === null ? toPlace(worlds, top!, pairs.get(top!)!) : throughMirror(axis, mirrorPlane(kit, chosen, told, axis));
     const other = (name: string) => `${name}_twin`;
     for (const id of chosen) {
       const part = partOf(kit, id);

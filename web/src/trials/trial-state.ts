@@ -2,7 +2,7 @@ import type { StoreApi } from 'zustand';
 import type { Pose } from '@itchkit/core/geometry';
 import { MemoryBlobs, SECTION_LIST, STAYING, type Blobs, type Id, type Kit } from '@itchkit/core/document';
 import { readPackage, type LoadedPackage } from '@itchkit/core/ship';
-import { choosesOwnClips, trialFor, type HeldPose, type LogLine } from '@itchkit/core/trial';
+import { choosesOwnClips, takenBy, trialFor, type HeldPose, type LogLine } from '@itchkit/core/trial';
 import { rulebookOf } from '../rulebooks';
 import { setSlice, useUi } from '../session/context';
 import { togglePlay, type PlayStore } from '../session/run-clock';
@@ -132,7 +132,7 @@ export async function startTrial(ui: StoreApi<UiState>, session: Session): Promi
   try {
     const built = await session.pack();
     const blobs = new MemoryBlobs();
-    const loaded = { ...(await readPackage(built.bytes, blobs)), blobs };
+    const loaded = { ...takenBy(await readPackage(built.bytes, blobs), rulebook), blobs };
     const levers = { ...ui.getState().trial.levers };
     for (const { key, variable } of trial.levers(loaded, rulebook)) levers[key] ??= variable.neutral;
     set({

@@ -13,6 +13,7 @@ import { bindingsDerived } from './bindings-derived';
 import { bindingsDirection } from './bindings-direction';
 import { bindingsLinks } from './bindings-links';
 import { bindingsNeutral } from './bindings-neutral';
+import { bindingsHalfTurns } from './bindings-half-turns';
 import { bindingsOnePerDriven } from './bindings-one-per-driven';
 import { bindingsPosition } from './bindings-position';
 import { bindingsRange } from './bindings-range';
@@ -131,6 +132,7 @@ const ALL: Check[] = [
   bindingsPosition,
   bindingsRange,
   bindingsSwitches,
+  bindingsHalfTurns,
   bindingsTable,
   bindingsUnsettled,
   bindingsVariable,
