@@ -18,11 +18,11 @@ test('from an empty shelf: the raw crane dropped, settled, mended, pivoted, keye
   await takenIn(page);
   await checked(page);
 
-  // Intake: 986 m long cannot be; centimetres it is.
+  // Intake: a kilometre long cannot be; centimetres it is.
   await expect(page.getByText('It was probably drawn in centimetres.')).toBeVisible();
   await page.getByRole('radio', { name: 'centimetres' }).click();
   await expect(page.getByText('Taken in centimetres.')).toBeVisible();
-  await expect(page.getByRole('radio', { name: 'centimetres' })).toContainText('9.86 m');
+  await expect(page.getByRole('radio', { name: 'centimetres' })).toContainText('11.8 m');
 
   // Every stop in the Ledger that a machine can mend, from the Ledger.
   await checked(page);

@@ -115,6 +115,35 @@ test('the lock: turned round, linked again, blurred, given a late level, the rig
   await expect(page.getByRole('link', { name: 'Download' })).toBeVisible();
 });
 
+test('what is missing on the other side is made as it is given its wiring: mirrored, named for its side, linked, in one step', async ({ page }) => {
+  await openCopy(page, 'Tide lock, finished');
+  await goToStage(page, 'Shape');
+  await choosePart(page, 'drv_gate_right');
+  await card(page).getByRole('button', { name: 'Delete', exact: true }).click();
+  await expect(treeRow(page, 'drv_gate_right')).toHaveCount(0);
+  await expect(treeRow(page, 'drv_strut_right')).toHaveCount(0);
+  await saved(page);
+  await goToStage(page, 'Wiring');
+  await choosePart(page, 'drv_gate_left');
+  await choosePart(page, 'drv_arm_left', true);
+  await unfold(page, 'Chain');
+  await expect(card(page).getByText(/^In the mirror on the other side/)).toContainText('drv_arm_right, one like drv_gate_left, which is made');
+  await choose(page, 'Index there', '1');
+  await card(page).getByRole('button', { name: 'Give it to the other side' }).click();
+  await expect(inBindings(page, 'drv_strut_right')).toBeVisible();
+  await saved(page);
+  const kit = await kitOf(page);
+  const named = (name: string) => Object.values(kit.parts).find((part) => part.name === name)!;
+  expect(named('drv_strut_right').parent).toBe(named('drv_gate_right').id);
+  expect(bindingOf(kit, 'drv_gate_right').rows.at(-1)!.turn[1]).toBe(78);
+  expect(kit.links).toHaveLength(4);
+  await expect(find(page, '[data-finding][data-grade=stop]')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(inBindings(page, 'drv_strut_right')).toHaveCount(0);
+  await saved(page);
+  expect(Object.values((await kitOf(page)).parts).filter(({ name }) => name === 'drv_gate_right')).toEqual([]);
+});
+
 test('a duty is written by working the levers, changed by pointer, keys and numbers, and undone', async ({ page }) => {
   await openCopy(page, 'Tide lock, finished');
   await goToStage(page, 'Trial');

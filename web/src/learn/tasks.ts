@@ -31,7 +31,7 @@ const near = (a: number, b: number) => Math.abs(a - b) < 1e-3;
 export const TASKS: readonly Task[] = [
   {
     stage: 'intake',
-    line: 'The crane would be 986 m long: it was drawn in centimetres. Choose them here.',
+    line: 'The crane would be over a kilometre long: it was drawn in centimetres. Choose them here.',
     at: '[aria-label="Unit and axes"]',
     isDone: ({ kit }) => kit.source?.settled === true && near(kit.source.space.metresPerUnit, 0.01),
   },
