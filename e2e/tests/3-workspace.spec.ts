@@ -337,7 +337,7 @@ test('names of many at once, a parent above some parts, and dissolved again', as
   await expect(page.getByRole('textbox', { name: 'From one to the next' })).toHaveValue('90');
   await page.getByRole('button', { name: 'Make 3 copies' }).click();
   await saved(page);
-  await expect(page.getByRole('region', { name: 'Parts' }).getByText('34', { exact: true })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Parts' }).getByText('42', { exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
-  await expect(page.getByRole('region', { name: 'Parts' }).getByText('31', { exact: true })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Parts' }).getByText('39', { exact: true })).toBeVisible();
 });
