@@ -31,11 +31,12 @@ export function useTrying() {
   });
   useEffect(() => () => latest.current(), []);
   const rest = Object.values(kit.parts).reduce((sum, part) => sum + meshCounts(kit, part.mesh).triangles, 0) > LARGE ? REST_LARGE : REST;
-  const begin = (calls: () => Calls | null) => {
+  /** @param at What is rested on: once it is gone, as a list that was closed, it is not tried any more. */
+  const begin = (calls: () => Calls | null, at?: Element) => {
     stop();
     timer.current = setTimeout(() => {
       // Where a section tries something of its own already, that stays.
-      if (ui.getState().proposal !== null) return;
+      if (ui.getState().proposal !== null || at?.isConnected === false) return;
       const made = calls();
       if (made === null) return;
       mine.current = Array.isArray(made) ? made : [made];
@@ -43,9 +44,9 @@ export function useTrying() {
     }, rest);
   };
   const trying = (calls: () => Calls | null) => ({
-    onPointerEnter: () => begin(calls),
+    onPointerEnter: (event: { currentTarget: Element }) => begin(calls, event.currentTarget),
     onPointerLeave: stop,
-    onFocus: (event: { target: Element }) => event.target.matches(':focus-visible') && begin(calls),
+    onFocus: (event: { target: Element }) => event.target.matches(':focus-visible') && begin(calls, event.target),
     onBlur: stop,
   });
   return { trying, begin, stop };
