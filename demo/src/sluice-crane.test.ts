@@ -7,6 +7,7 @@ import { checkRulebook, countGrades, runChecks } from '@itchkit/core/rulebook';
 import { mendAllSafe } from '@itchkit/core/operations';
 import { packKit } from '@itchkit/core/ship';
 import { buildSluiceCraneGlb, sluiceCrane, sluiceCraneFinished, sluiceCraneMiswired } from '.';
+import { owedByRule } from './owed-by-rule';
 
 const rulebook = checkRulebook(brinework);
 
@@ -58,9 +59,7 @@ test('the miswired crane owes two of each kind of mistake that wiring knows', as
   const blobs = new MemoryBlobs();
   const kit = checkKit(await sluiceCraneMiswired(rulebook, blobs));
   const findings = runChecks({ kit, rulebook, blobs });
-  const count: Record<string, number> = {};
-  for (const { rule } of findings) count[rule] = (count[rule] ?? 0) + 1;
-  expect(count).toEqual({
+  expect(owedByRule(findings)).toEqual({
     'driven-bound': 2,
     'known-variable': 2,
     'full-table': 2,

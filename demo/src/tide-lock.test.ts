@@ -4,6 +4,7 @@ import { checkRulebook, countGrades, runChecks } from '@itchkit/core/rulebook';
 import { packKit, readPackage } from '@itchkit/core/ship';
 import { crossingInWords, playDuty, sweepAll, trialFor } from '@itchkit/core/trial';
 import { tideLock, tideLockFinished } from '.';
+import { owedByRule } from './owed-by-rule';
 
 const rulebook = checkRulebook(brinework);
 
@@ -11,9 +12,7 @@ test('the raw lock owes two of each kind of mistake that wiring knows', async ()
   const blobs = new MemoryBlobs();
   const kit = checkKit(await tideLock(rulebook, blobs));
   const findings = runChecks({ kit, rulebook, blobs });
-  const count: Record<string, number> = {};
-  for (const { rule } of findings) count[rule] = (count[rule] ?? 0) + 1;
-  expect(count).toEqual({
+  expect(owedByRule(findings)).toEqual({
     'known-variable': 2,
     // In radians it stops short of the range. Links that do, too, are told by their own rule.
     'full-table': 1,
