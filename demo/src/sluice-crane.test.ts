@@ -18,7 +18,7 @@ const OWED: Record<string, string> = {
   plotwick:
     'facts-said flat names names-once noise normals one-root paint plot-there ride-pivots scale seats-there textures tiles-said triangles-advised unused uv-square',
   cubbin:
-    'boxes clips drive-variable flat grid names names-once needed noise normals one-root one-texture scale sides size texture triangles uv-square',
+    'boxes clips drive-half-turns drive-variable flat grid names names-once needed noise normals one-root one-texture scale sides size texture triangles uv-square',
   emberfold: 'clips flat levels materials names names-once normals one-root scale sides size skeleton skinned textures uv-overlap',
   glasswink: 'flat materials names normals one-clip one-root size textures triangles-advised unused',
   clashmere:
