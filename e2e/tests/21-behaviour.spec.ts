@@ -494,3 +494,39 @@ test('on the field the finished keeper walks, is hit, falls and gets up by what 
   await expect(layer('Body')).toHaveAttribute('data-state', 'fall');
   await expect(page.getByRole('button', { name: /^Play the script/ })).toBeVisible();
 });
+
+test('walked by a pad: by the pointer on the field as by one that is plugged in; let go it stands', async ({ page }) => {
+  const pad = { connected: true, axes: [0, 0] };
+  await page.addInitScript(() => {
+    const plugged = { pad: null as unknown };
+    Object.assign(window, { plugged });
+    navigator.getGamepads = () => [plugged.pad as Gamepad | null];
+  });
+  await openCopy(page, 'Night-watch keeper, finished');
+  await goToStage(page, 'Trial');
+  await expect(find(page, '[data-trial=running]')).toBeVisible();
+  const layer = find(page, '[data-layer="Body"]');
+  const ahead = page.getByRole('textbox', { name: 'Ahead', exact: true });
+  const field = page.getByRole('application', { name: /^The field from above/ });
+  const box = (await field.boundingBox())!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y - 2);
+  await page.mouse.down();
+  await page.mouse.move(x, box.y + 12, { steps: 4 });
+  await expect(layer).toHaveAttribute('data-state', 'go');
+  expect(Number(await ahead.inputValue())).toBeGreaterThan(4);
+  await page.mouse.up();
+  await expect(ahead).toHaveValue('0');
+  await expect(layer).toHaveAttribute('data-state', 'stand');
+
+  // One that is plugged in while the page is open: its stick a little up, then let go.
+  const plug = (axes: number[]) =>
+    page.evaluate((one) => Object.assign((window as unknown as { plugged: object }).plugged, { pad: one }), { ...pad, axes });
+  await plug([0, 0]);
+  await page.evaluate(() => window.dispatchEvent(new Event('gamepadconnected')));
+  await plug([0, -0.5]);
+  await expect(layer).toHaveAttribute('data-state', 'go');
+  await expect.poll(async () => Number(await ahead.inputValue())).toBeCloseTo(2.9, 1);
+  await plug([0, 0]);
+  await expect(layer).toHaveAttribute('data-state', 'stand');
+});

@@ -2,16 +2,16 @@
 import Box from '@mui/material/Box';
 import { line } from 'd3-shape';
 import { scaleLinear } from 'd3-scale';
-import { useEffect, useRef, type KeyboardEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { FieldFrame } from '@itchkit/core/trial';
 import type { RowPose } from '../trial-state';
+import { stickAt, TURNS, wishOfStick, type Stick } from './stick';
 import type { Past } from './use-body';
+import { usePad } from './use-pad';
 
 const SIZE = 170;
 /** Metres from its middle to its edge. */
 const REACH = 6;
-/** How fast a body turns while a key is held, degrees a second. */
-export const TURNS = 120;
 
 interface FieldMapProps {
   frame: FieldFrame;
@@ -24,7 +24,10 @@ interface FieldMapProps {
   onTurn: (turning: number) => void;
 }
 
-/** The field from above, the body in its middle: where it came from, and where it faces. Arrow keys work it. */
+/**
+ * The field from above, the body in its middle: where it came from, and where it faces. Arrow keys work it, a pad’s left stick, or the
+ * pointer as one: pressed, it goes as far as that is from the middle; let go, it stands.
+ */
 export function FieldMap({ frame, past, others, ahead, onAhead, onTurn }: FieldMapProps) {
   const [left, on] = frame.place;
   const x = scaleLinear([left + REACH, left - REACH], [0, SIZE]);
@@ -58,19 +61,55 @@ export function FieldMap({ frame, past, others, ahead, onAhead, onTurn }: FieldM
     else if (go !== undefined)
       onAhead(Math.min(ahead.max, Math.max(ahead.min, Math.round((ahead.value + go * (event.shiftKey ? 2 : 1)) * 10) / 10)));
   };
+  const [stick, setStick] = useState<Stick | null>(null);
+  const obey = (said: Stick) => {
+    const wish = wishOfStick(said, ahead);
+    if (turning.current !== wish.turning) {
+      turning.current = wish.turning;
+      onTurn(wish.turning);
+    }
+    if (ahead && ahead.value !== wish.ahead) onAhead(wish.ahead);
+  };
+  usePad(obey);
+  const hold = (event: PointerEvent<SVGSVGElement>) => {
+    const { left: edge, top } = event.currentTarget.getBoundingClientRect();
+    const said = stickAt(event.clientX - edge, event.clientY - top, SIZE);
+    setStick(said);
+    obey(said);
+  };
+  const letGo = () => {
+    if (!stick) return;
+    setStick(null);
+    obey({ x: 0, y: 0 });
+  };
   const grid = (of: number) => Array.from({ length: 2 * REACH + 1 }, (_, i) => Math.floor(of) - REACH + i);
   return (
     <Box
       component="svg"
       role="application"
       tabIndex={0}
-      aria-label="The field from above. Up and down: faster and slower; left and right: turn; Home: stand still"
+      aria-label="The field from above. Up and down: faster and slower; left and right: turn; Home: stand still. Pressed with the pointer it goes as far as that is from the middle"
       width={SIZE}
       height={SIZE}
       onKeyDown={press}
       onKeyUp={(event: KeyboardEvent) => (event.key === 'ArrowLeft' || event.key === 'ArrowRight') && stop()}
       onBlur={stop}
-      sx={{ flex: 'none', bgcolor: 'kit.card', border: 1, borderColor: 'kit.line', borderRadius: 1, color: 'text.secondary' }}
+      onPointerDown={(event: PointerEvent<SVGSVGElement>) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        hold(event);
+      }}
+      onPointerMove={(event: PointerEvent<SVGSVGElement>) => stick && hold(event)}
+      onPointerUp={letGo}
+      onPointerCancel={letGo}
+      sx={{
+        touchAction: 'none',
+        flex: 'none',
+        bgcolor: 'kit.card',
+        border: 1,
+        borderColor: 'kit.line',
+        borderRadius: 1,
+        color: 'text.secondary',
+      }}
     >
       {grid(left).map((at) => (
         <line key={`x${at}`} x1={x(at)} x2={x(at)} y1={0} y2={SIZE} stroke="currentColor" opacity={0.15} />
@@ -95,8 +134,25 @@ export function FieldMap({ frame, past, others, ahead, onAhead, onTurn }: FieldM
         transform={`translate(${SIZE / 2} ${SIZE / 2}) rotate(${-frame.facing})`}
         sx={{ fill: (t) => t.vars!.palette.kit.signal }}
       />
+      {stick && (
+        <Box
+          component="g"
+          aria-hidden
+          sx={{ stroke: (t) => t.vars!.palette.kit.signal, fill: (t) => t.vars!.palette.kit.signal, pointerEvents: 'none' }}
+        >
+          <line
+            x1={SIZE / 2}
+            y1={SIZE / 2}
+            x2={((1 + stick.x) * SIZE) / 2}
+            y2={((1 - stick.y) * SIZE) / 2}
+            strokeWidth={1.5}
+            strokeDasharray="3 3"
+          />
+          <circle cx={((1 + stick.x) * SIZE) / 2} cy={((1 - stick.y) * SIZE) / 2} r={5} />
+        </Box>
+      )}
       <text x={6} y={SIZE - 6} fontSize={10} fill="currentColor">
-        squares of 1 m
+        squares of 1 m · press to walk
       </text>
     </Box>
   );
