@@ -7,7 +7,9 @@ import { addBindingPose } from './evaluate-binding';
 import { isSettled } from './link-gaps';
 import { addLink } from './link-operations';
 import { setSwitch, switchGroups } from './switches';
-import { bindTwins, likePairs, outOfStep } from './twins';
+import { likePairs } from './like-pairs';
+import { outOfStep } from './out-of-step';
+import { bindTwins } from './twins';
 
 const angle = fc.double({ min: -170, max: 170, noNaN: true });
 const turn = fc.tuple(angle, angle, angle) as fc.Arbitrary<Vec3>;
