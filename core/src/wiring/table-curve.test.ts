@@ -152,6 +152,19 @@ test.each(Object.keys(ADDING) as (keyof typeof ADDING)[])('nothing goes otherwis
   );
 });
 
+test('rows as good as at one value make no number that is none', () => {
+  const row = (value: number, turn: number): BindingRow => ({ value, offset: [0, 0, 0], turn: [0, turn, 0], size: [1, 1, 1] });
+  const rows = [row(0, 0), row(Number.MIN_VALUE, 40), row(2000 * Number.MIN_VALUE, -3), row(1, 90)];
+  for (const outside of ['clamp', 'extend', 'wrap'] as const) {
+    const { start, do: does } = bound(rows, outside);
+    for (const table of [start, does(callOf(addBetween, { binding: 'x', each: 2 }))])
+      for (const value of [-1, 0, Number.MIN_VALUE, 100 * Number.MIN_VALUE, 0.3, 1, 2])
+        expect(numbers(evaluateBinding(table, value)).every((one) => Number.isFinite(one))).toBe(true);
+    const { rows: more } = does(callOf(addBetween, { binding: 'x', each: 2 }));
+    expect(more.flatMap(({ slope }) => (slope ? numbers(slope) : [])).every((one) => Number.isFinite(one))).toBe(true);
+  }
+});
+
 test('turned round twice a curve is what it was, in between as well', () => {
   fc.assert(
     fc.property(oddTables, anywhere, (rows, value) => {

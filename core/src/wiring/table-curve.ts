@@ -33,6 +33,9 @@ export function monotoneSlope(before: number, wide: number, after: number, far: 
   return (a + b) / (a / before + b / after);
 }
 
+/** Rows that stand as good as at one value would be steeper than any number: there a curve lies flat. */
+const finite = (slope: number): number => (Number.isFinite(slope) ? slope : 0);
+
 /** What comes beyond the ends is as if there were rows: it stays, goes on as it went, or begins again. */
 function makeCurve(rows: readonly BindingRow[], outside: Binding['outside']): TableCurve {
   const sorted = sortedRows(rows);
@@ -55,7 +58,7 @@ function makeCurve(rows: readonly BindingRow[], outside: Binding['outside']): Ta
       const after = i <= last ? secant(i, c) : beyond(c, last, 0);
       const wide = i > 0 ? widthOf(i - 1) : widthOf(outside === 'wrap' ? last : 0);
       const far = i <= last ? widthOf(i) : widthOf(outside === 'wrap' ? 0 : last);
-      slopes[WIDTH * i + c] = said ?? monotoneSlope(before, wide, after, far);
+      slopes[WIDTH * i + c] = finite(said ?? monotoneSlope(before, wide, after, far));
     }
   return { values, poses, slopes };
 }
@@ -131,5 +134,5 @@ export function curvePose(rows: readonly BindingRow[], outside: Binding['outside
 export function curveSlope(rows: readonly BindingRow[], outside: Binding['outside'], value: number): PoseDelta {
   const curve = curveOf(rows, outside);
   const there = seekIn(curve, outside, value);
-  return poseOf(Array.from({ length: WIDTH }, (_, c) => slopeAt(curve, there, c)));
+  return poseOf(Array.from({ length: WIDTH }, (_, c) => finite(slopeAt(curve, there, c))));
 }

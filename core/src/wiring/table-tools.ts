@@ -40,7 +40,11 @@ function negatedRow(row: BindingRow, about: PoseDelta): BindingRow {
   const { value, slope } = row;
   if (!slope) return { value, ...negated(row, about) };
   const other = (of: 'offset' | 'turn') => slope[of].map((by) => -by + 0) as Vec3;
-  const size = slope.size.map((by, axis) => (row.size[axis] === 0 ? 0 : (-by * about.size[axis] ** 2) / row.size[axis] ** 2 + 0)) as Vec3;
+  // About nothing at all there is no other side.
+  const size = slope.size.map((by, axis) => {
+    const back = (-by * about.size[axis] ** 2) / row.size[axis] ** 2;
+    return Number.isFinite(back) ? back + 0 : 0;
+  }) as Vec3;
   return { value, ...negated(row, about), slope: { offset: other('offset'), turn: other('turn'), size } };
 }
 
