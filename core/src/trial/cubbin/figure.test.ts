@@ -48,7 +48,7 @@ function figureKit(looks = true): Kit {
 const loaded = (kit: Kit) =>
   ({
     kit,
-    manifest: { kit: kit.name, target: { rulebook: 'cubbin', version: '1.1.0' }, files: [], parts: [], clips: [] },
+    manifest: { kit: kit.name, target: { rulebook: 'cubbin', version: '1.1.0' }, files: [], parts: [], clips: [], bindings: [] },
   }) as unknown as LoadedPackage;
 const factsOf = (kit: Kit) => figureFacts(loaded(kit), SHIPPED.cubbin);
 const kit = figureKit();
