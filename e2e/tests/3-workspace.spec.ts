@@ -47,10 +47,10 @@ test('a part dragged onto another one hangs there, and stays where it was', asyn
   await choosePart(page, 'bollard');
   const world = page.getByRole('textbox', { name: 'Pivot in the world x' });
   const before = await world.inputValue();
-  await treeRow(page, 'bollard').dragTo(treeRow(page, 'drv_turntable'));
+  await treeRow(page, 'bollard').dragTo(treeRow(page, 'drv_trolley'));
   await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled();
   await expect(world).toHaveValue(before);
-  await expect(position(page)).toHaveValue(String(Number((Number(before) - 2.4).toFixed(7))));
+  await expect(position(page)).toHaveValue(String(Number((Number(before) - 5.4).toFixed(7))));
   // Below a part that has nothing below it yet, too.
   await choosePart(page, 'cabin_window');
   await treeRow(page, 'cabin_window').dragTo(treeRow(page, 'cabin'));
