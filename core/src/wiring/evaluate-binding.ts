@@ -68,14 +68,14 @@ function modulo(a: number, n: number): number {
   return ((a % n) + n) % n;
 }
 
-/** Adds a binding's pose to a part of a Pose. Allocates nothing. */
-export function addBindingPose(binding: AskedTable, value: number, part: number, pose: Pose): void {
-  if (binding.between === 'curve' && binding.rows.length > 1) return addCurvePose(binding, value, part, pose);
+/** Adds what a binding gives at a value to a pose. Allocates nothing. @param index Of its part among those of the pose. */
+export function addBindingPose(binding: AskedTable, value: number, index: number, pose: Pose): void {
+  if (binding.between === 'curve' && binding.rows.length > 1) return addCurvePose(binding, value, index, pose);
   const at = rowsAbout(binding, value);
   if (at === null) return;
   const { low, high, share } = at;
   for (let axis = 0; axis < 3; axis++) {
-    const i = 3 * part + axis;
+    const i = 3 * index + axis;
     pose.offset[i] += low.offset[axis] + (high.offset[axis] - low.offset[axis]) * share;
     pose.turn[i] += low.turn[axis] + (high.turn[axis] - low.turn[axis]) * share;
     pose.size[i] *= low.size[axis] + (high.size[axis] - low.size[axis]) * share;
@@ -84,10 +84,10 @@ export function addBindingPose(binding: AskedTable, value: number, part: number,
 
 const numbers = new Float64Array(9);
 
-function addCurvePose({ rows, outside }: AskedTable, value: number, part: number, pose: Pose): void {
+function addCurvePose({ rows, outside }: AskedTable, value: number, index: number, pose: Pose): void {
   curveInto(curveOf(rows, outside), outside, value, numbers);
   for (let axis = 0; axis < 3; axis++) {
-    const i = 3 * part + axis;
+    const i = 3 * index + axis;
     pose.offset[i] += numbers[axis];
     pose.turn[i] += numbers[3 + axis];
     pose.size[i] *= numbers[6 + axis];
