@@ -3,11 +3,12 @@ import Box from '@mui/material/Box';
 import { useMemo } from 'react';
 import { callOf, count, partsInOrder, type Id } from '@itchkit/core/document';
 import { restWorlds } from '@itchkit/core/geometry';
-import { leanOf, makeSeats, numberSeats, seatGroups, seatOrder, setUpright, turnSeats } from '@itchkit/core/grounds';
+import { leanOf, numberSeats, seatGroups, seatOrder, setUpright, turnSeats } from '@itchkit/core/grounds';
 import { figure, roleOf, seatNames, type Rulebook } from '@itchkit/core/rulebook';
 import { TryButton } from '../../../card/TryButton';
 import { Buttons, Fold } from '../../../panels/Fold';
 import { useKit, useSetUi, useUi } from '../../../session/context';
+import { seatCalls } from './seat-calls';
 
 const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.5 };
 /** A seat that leans no more than this is upright, degrees. */
@@ -74,13 +75,15 @@ export function SeatsSection({ rulebook }: { rulebook: Rulebook }) {
           </TryButton>
         )}
         {chairs.length > 0 && (
-          <TryButton calls={() => callOf(makeSeats, { chairs, like: null, ...names })}>
+          <TryButton calls={() => seatCalls(kit, rulebook, chairs, null)} step={`Put ${count(chairs.length, 'seat')} on`}>
             Put {chairs.length === 1 ? 'a seat' : 'seats'} onto{' '}
             {chairs.length === 1 ? `“${kit.parts[chairs[0]].name}”` : `${chairs.length} parts`}
           </TryButton>
         )}
         {chairs.length > 0 && like && (
-          <TryButton calls={() => callOf(makeSeats, { chairs, like: like.id, ...names })}>As {like.name} is on its own</TryButton>
+          <TryButton calls={() => seatCalls(kit, rulebook, chairs, like.id)} step={`Put ${count(chairs.length, 'seat')} on`}>
+            As {like.name} is on its own
+          </TryButton>
         )}
         {seats.length > 0 && (
           <TryButton calls={() => callOf(numberSeats, { seats: seatOrder(kit, groups), ...names })}>Number them in order</TryButton>
