@@ -127,9 +127,12 @@ export const poseInOrder = poseRow(
 );
 export const poseAtRandom = poseRow('pose-at-random', 'the same at random times', (i) => ((i * 0.61803398875) % 1) * SECONDS);
 
+const WARM_MS = 2000;
+
 /** Bytes that one of so many rounds leaves on the heap, against the arrays of the pose that it makes. */
 export function allocationRow(row: string, pose: Pose, count: number, limit: number, round: (count: number) => void): Row {
-  round(Math.ceil(count / 4));
+  // Until the compiler has done its work, which leaves things of its own.
+  for (const until = performance.now() + WARM_MS; performance.now() < until;) round(Math.ceil(count / 4));
   const grown: number[] = [];
   for (let i = 0; i < 5; i++) {
     (globalThis as { gc?: () => void }).gc?.();

@@ -27,13 +27,11 @@ export interface LayerNow {
 interface Playing {
   player: MixPlayer;
   at: MixAt;
-  /** How fast its state plays it. */
-  speed: number;
 }
 
-function advance({ player, at, speed }: Playing, values: Values, seconds: number): void {
+function advance({ player, at }: Playing, values: Values, seconds: number): void {
   player.setPlace(values);
-  player.advance(at, seconds * speed);
+  player.advance(at, seconds);
 }
 
 /** One clip as a mix of its own. */
@@ -88,6 +86,9 @@ class LayerPlayer {
   private before: Playing | { pose: Pose; there: number } | null = null;
   private fade = 0;
   private fadeSeconds = 0;
+  /** How far `sample` has found it to be there, and how far it has gone over: in arrays, where no number comes to lie on the heap. */
+  private readonly there = new Float64Array(1);
+  private readonly share = new Float64Array(1);
   private firm = false;
   private frames = 0;
   private taken: readonly Id[] = NONE;
@@ -155,7 +156,7 @@ class LayerPlayer {
     const state = this.states.get(this.at.state)!;
     const player = this.playerOf(state);
     player.setPlace(values);
-    const playing = { player, at: player.start(), speed: state.speed };
+    const playing = { player, at: player.start(state.speed) };
     advance(playing, values, seconds);
     return playing;
   }
@@ -185,8 +186,7 @@ class LayerPlayer {
       return;
     }
     const { lengthOf } = this;
-    const before = this.at.seconds;
-    if (!openPassage(this.layer, this.states.get(this.at.state)!, before, before + seconds, values, lengthOf)) {
+    if (!openPassage(this.layer, this.states.get(this.at.state)!, this.at, seconds, values, lengthOf)) {
       this.at.seconds += seconds;
       this.firm = false;
       return;
@@ -214,9 +214,9 @@ class LayerPlayer {
     if (this.before && seconds > 0) {
       // Broken off on the way: it goes over from the pose that it is in.
       const pose = newPose(this.flat);
-      const there = this.sample(values);
+      this.sample();
       copyPose(pose, this.pose);
-      this.before = { pose, there };
+      this.before = { pose, there: this.there[0] };
     } else this.before = seconds > 0 ? this.now : null;
     this.fade = 0;
     this.fadeSeconds = seconds;
@@ -230,22 +230,20 @@ class LayerPlayer {
   }
 
   /**
-   * Its own pose, settled.
-   *
-   * @returns how far it is there: a state that plays nothing leaves what the layers before do
+   * Its own pose, settled, and how far it is `there`: a state that plays nothing leaves what the layers before do. Everything that it plays
+   * has been set to what is passed in since it went on.
    */
-  private sample(values: Values): number {
+  private sample(): void {
     const { player, at } = this.now;
-    player.setPlace(values);
     const now = player.plays ? 1 : 0;
     if (!this.before) {
       player.sample(at, this.pose);
-      return now;
+      this.there[0] = now;
+      return;
     }
     const share = this.fade / this.fadeSeconds;
     let was: number;
     if ('player' in this.before) {
-      this.before.player.setPlace(values);
       this.before.player.sample(this.before.at, this.pose);
       was = this.before.player.plays ? 1 : 0;
     } else {
@@ -256,16 +254,20 @@ class LayerPlayer {
       player.sample(at, this.other);
       // What comes out of nothing is there as it is, more and more.
       if (was === 0) copyPose(this.pose, this.other);
-      else goToward(this.flat, this.pose, this.other, share);
+      else {
+        this.share[0] = share;
+        goToward(this.flat, this.pose, this.other, this.share);
+      }
     }
-    return was + share * (now - was);
+    this.there[0] = was + share * (now - was);
   }
 
   /** Puts what it does over what the layers before do. */
   addTo(values: Values, out: Pose): void {
     const weight = weightOf(this.layer, values);
     if (weight === 0) return;
-    const there = weight * this.sample(values);
+    this.sample();
+    const there = weight * this.there[0];
     if (there === 0) return;
     if (there === 1 && this.whole && this.layer.how === 'replaces') {
       copyPose(out, this.pose);

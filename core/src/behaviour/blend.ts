@@ -101,15 +101,18 @@ export function beginSum({ moved }: PoseSum, sum: Pose): void {
 /**
  * Adds a share of a settled pose to a sum of such, but its offsets. Spins are added as the nearer of the two quaternions that say the
  * same, and come to length 1 in `endSum`.
+ *
+ * @param shares Where the share stands, at `at`: an array, since a number that is given at a call is kept on the heap
  */
-export function addToSum({ moved }: PoseSum, sum: Pose, pose: Pose, share: number): void {
-  addShare(sum.size, pose.size, moved.size, share);
+export function addToSum({ moved }: PoseSum, sum: Pose, pose: Pose, shares: Float64Array, at: number): void {
+  const share = shares[at];
+  addShare(sum.size, pose.size, moved.size, shares, at);
   if (moved.weights) for (let i = 0; i < sum.weights.length; i++) sum.weights[i] += share * pose.weights[i];
   const a = sum.spin;
   const b = pose.spin;
   for (let k = 0; k < moved.spin.length; k++) {
     const q = 4 * moved.spin[k];
-    const near = a[q] * b[q] + a[q + 1] * b[q + 1] + a[q + 2] * b[q + 2] + a[q + 3] * b[q + 3] < 0 ? -share : share;
+    const near = (a[q] * b[q] + a[q + 1] * b[q + 1] + a[q + 2] * b[q + 2] + a[q + 3] * b[q + 3] < 0 ? -1 : 1) * share;
     a[q] += near * b[q];
     a[q + 1] += near * b[q + 1];
     a[q + 2] += near * b[q + 2];
@@ -117,7 +120,8 @@ export function addToSum({ moved }: PoseSum, sum: Pose, pose: Pose, share: numbe
   }
 }
 
-function addShare(sum: Float64Array, of: Float64Array, parts: Int32Array, share: number): void {
+function addShare(sum: Float64Array, of: Float64Array, parts: Int32Array, shares: Float64Array, at: number): void {
+  const share = shares[at];
   for (let k = 0; k < parts.length; k++) {
     const o = 3 * parts[k];
     sum[o] += share * of[o];
@@ -145,10 +149,11 @@ function unit(spin: Float64Array, q: number): void {
   spin[q + 3] = known ? w * scale : 1;
 }
 
-/** Goes from one settled pose toward another, in place. @param shares How far, for each part; a number for all */
-export function goToward(flat: FlatParts, from: Pose, to: Pose, shares: ArrayLike<number> | number): void {
+/** Goes from one settled pose toward another, in place. @param shares How far, for each part; one for all where there is but one */
+export function goToward(flat: FlatParts, from: Pose, to: Pose, shares: Float64Array): void {
+  const one = shares.length === 1;
   for (let p = 0; p < flat.ids.length; p++) {
-    const share = typeof shares === 'number' ? shares : shares[p];
+    const share = shares[one ? 0 : p];
     if (share === 0) continue;
     for (let i = 3 * p; i < 3 * p + 3; i++) {
       from.offset[i] += share * (to.offset[i] - from.offset[i]);
@@ -158,7 +163,7 @@ export function goToward(flat: FlatParts, from: Pose, to: Pose, shares: ArrayLik
     const q = 4 * p;
     const a = from.spin;
     const b = to.spin;
-    const near = a[q] * b[q] + a[q + 1] * b[q + 1] + a[q + 2] * b[q + 2] + a[q + 3] * b[q + 3] < 0 ? -share : share;
+    const near = (a[q] * b[q] + a[q + 1] * b[q + 1] + a[q + 2] * b[q + 2] + a[q + 3] * b[q + 3] < 0 ? -1 : 1) * share;
     for (let i = q; i < q + 4; i++) a[i] = (1 - share) * a[i] + near * b[i];
     unit(a, q);
   }
@@ -180,7 +185,7 @@ export function putOnTop(flat: FlatParts, under: Pose, over: Pose, shares: Array
 
 /** Turns a spin by a share of another, in place: that one from no turn on, by the shorter way. */
 function addSpin(a: Float64Array, b: Float64Array, q: number, share: number): void {
-  const near = b[q + 3] < 0 ? -share : share;
+  const near = (b[q + 3] < 0 ? -1 : 1) * share;
   const x = near * b[q];
   const y = near * b[q + 1];
   const z = near * b[q + 2];

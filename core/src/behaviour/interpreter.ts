@@ -21,20 +21,20 @@ export function holds({ when }: Passage, values: Values): boolean {
 /**
  * The passage that is taken out of a state: of those that lead from it the first whose conditions hold. Allocates nothing.
  *
- * @param before Seconds in that state at the frame's beginning @param now At its end.
+ * @param at Where the layer is at the frame's beginning @param passed Seconds until its end.
  */
 export function openPassage(
   { passages }: Layer,
   state: BehaviourState,
-  before: number,
-  now: number,
+  at: LayerAt,
+  passed: number,
   values: Values,
   lengthOf: (state: BehaviourState) => number,
 ): Passage | null {
   let ended: boolean | null = null;
   for (const one of passages) {
     if (!leadsFrom(one, state.id)) continue;
-    if (one.after !== 'any' && !(ended ??= hasEnded(state, before, now, lengthOf))) continue;
+    if (one.after !== 'any' && !(ended ??= hasEnded(state, at, passed, lengthOf))) continue;
     if (holds(one, values)) return one;
   }
   return null;
@@ -56,23 +56,23 @@ export interface LayerStep {
  */
 export function playLayer(
   layer: Layer,
-  { state, seconds }: LayerAt,
+  from: LayerAt,
   values: Values,
   passed: number,
   { lengthOf, chain }: { lengthOf(state: BehaviourState): number; chain: number },
 ): LayerStep {
   const states = new Map(layer.states.map((one) => [one.id, one]));
   const taken: Id[] = [];
-  let at: LayerAt = { state, seconds: seconds + passed };
-  let before = seconds;
+  let at = from;
+  let left = passed;
   for (;;) {
-    const here = at;
-    const next = openPassage(layer, states.get(here.state)!, before, here.seconds, values, lengthOf);
-    if (!next) return { at, taken, endless: false };
-    if (taken.length >= chain) return { at, taken, endless: true };
+    const here = { ...at, seconds: at.seconds + left };
+    const next = openPassage(layer, states.get(here.state)!, at, left, values, lengthOf);
+    if (!next) return { at: here, taken, endless: false };
+    if (taken.length >= chain) return { at: here, taken, endless: true };
     taken.push(next.id);
     at = { state: next.to, seconds: secondsAt(next, here, states, lengthOf) };
-    before = at.seconds;
+    left = 0;
     if (next.over > 0) return { at, taken, endless: false };
   }
 }
@@ -93,8 +93,9 @@ function secondsAt(
 }
 
 /** Whether a state's clip came to its end, or to the end of a round, within a frame; what has no time has always ended. */
-function hasEnded(state: BehaviourState, before: number, now: number, lengthOf: (state: BehaviourState) => number): boolean {
+function hasEnded(state: BehaviourState, { seconds }: LayerAt, passed: number, lengthOf: (state: BehaviourState) => number): boolean {
+  const now = seconds + passed;
   const length = lengthOf(state);
   if (length <= 0) return true;
-  return state.loop ? Math.floor(now / length) > Math.floor(before / length) : now >= length;
+  return state.loop ? Math.floor(now / length) > Math.floor(seconds / length) : now >= length;
 }

@@ -1,6 +1,6 @@
 import type { Blobs, Clip, Id, Kit, Mix, Step } from '../document';
 import { newPose, resetPose, type FlatParts, type Pose } from '../geometry';
-import { compileClip, movedParts, sampleClip, type CompiledClip } from '../motion';
+import { compileClip, movedParts, sampleMoment, type CompiledClip } from '../motion';
 import { addToSum, beginSum, endSum, poseSum, restMoved, settleTurns, spinsLeft, type PoseSum } from './blend';
 import { stepsOf } from './clip-steps';
 import type { Values } from './rules';
@@ -11,6 +11,8 @@ export interface MixAt {
   step: number;
   /** How far it is from that step's beginning to its end, 0 to 1. */
   along: number;
+  /** Seconds of it that go by in a second. */
+  speed: number;
   /** Seconds, one for each clip; used where it keeps to itself. */
   own: Float64Array;
 }
@@ -55,6 +57,9 @@ function inStep(order: readonly number[], { marks, period }: Order): Float64Arra
   }
   return null;
 }
+
+/** The share of a clip that plays alone. */
+const WHOLE = Float64Array.of(1);
 
 /** Plays a mix of one kit's clips. Made once for its parts; afterwards nothing is allocated. */
 export class MixPlayer {
@@ -154,9 +159,9 @@ export class MixPlayer {
     return all > 0 ? sum / all : 0;
   }
 
-  /** The beginning: where the clip with the greatest share begins. */
-  start(): MixAt {
-    const at: MixAt = { step: 0, along: 0, own: new Float64Array(this.mixed.length) };
+  /** The beginning: where the clip with the greatest share begins. @param speed Seconds of it that go by in a second */
+  start(speed = 1): MixAt {
+    const at: MixAt = { step: 0, along: 0, speed, own: new Float64Array(this.mixed.length) };
     let lead = -1;
     for (let i = 0; i < this.mixed.length; i++) if (this.mixed[i]?.marks && (lead < 0 || this.shares[i] > this.shares[lead])) lead = i;
     const marks = lead < 0 ? null : this.mixed[lead]!.marks!;
@@ -169,13 +174,13 @@ export class MixPlayer {
     return at;
   }
 
-  /** Goes on by so many seconds. */
+  /** Goes on by so many seconds, at its speed. */
   advance(at: MixAt, seconds: number): void {
     for (let i = 0; i < this.mixed.length; i++) {
       const one = this.mixed[i];
-      if (one && !one.marks) at.own[i] += seconds * one.speed;
+      if (one && !one.marks) at.own[i] += seconds * at.speed * one.speed;
     }
-    let left = seconds;
+    let left = seconds * at.speed;
     // Steps that take no time are passed; a round that takes none has nothing that goes in step.
     for (let passed = 0; left > 0 && passed <= this.steps;) {
       const whole = this.stepSeconds(at.step);
@@ -215,11 +220,16 @@ export class MixPlayer {
   clipTime(at: MixAt, peg: number): number {
     const one = this.mixed[peg];
     if (!one) return 0;
-    const { marks, period } = one;
+    this.goTo(at, peg, one);
+    return one.compiled.moment[0];
+  }
+
+  /** Sets the moment of one of its clips. */
+  private goTo(at: MixAt, peg: number, { marks, period, back, compiled }: Mixed): void {
     let time = marks ? marks[at.step] + at.along * (marks[at.step + 1] - marks[at.step]) : at.own[peg];
     if (this.loop) time = time > period ? time % period : time;
     else if (time > period) time = period;
-    return one.back && time > period / 2 ? period - time : time;
+    compiled.moment[0] = back && time > period / 2 ? period - time : time;
   }
 
   /** The settled pose: clips by their shares, relative to rest. Spins of the kit's parts only. */
@@ -228,7 +238,7 @@ export class MixPlayer {
     let alone = -1;
     for (let i = 0; i < this.shares.length; i++) if (this.shares[i] > 1 - 1e-12) alone = i;
     if (alone >= 0) {
-      this.sampleOne(at, alone, out);
+      this.sampleOne(at, alone, out, WHOLE, 0);
       return;
     }
     const { sum, scratch } = this;
@@ -239,18 +249,20 @@ export class MixPlayer {
     for (let i = 0; i < this.shares.length; i++) {
       if (this.shares[i] === 0) continue;
       restMoved(sum, scratch, this.mixed[i]?.left ?? sum.moved.spin);
-      this.sampleOne(at, i, scratch, this.shares[i]);
-      addToSum(sum, out, scratch, this.shares[i]);
+      this.sampleOne(at, i, scratch, this.shares, i);
+      addToSum(sum, out, scratch, this.shares, i);
     }
     scratch.offset = own;
     endSum(sum, out);
   }
 
-  /** A clip's settled pose, of one at rest; of its offsets a share. */
-  private sampleOne(at: MixAt, peg: number, pose: Pose, share = 1): void {
+  /** A clip's settled pose, of one at rest; of its offsets the share that stands at a place of an array. */
+  private sampleOne(at: MixAt, peg: number, pose: Pose, shares: Float64Array, share: number): void {
     const one = this.mixed[peg];
     if (!one) return;
-    sampleClip(one.compiled, this.clipTime(at, peg), pose, share);
+    this.goTo(at, peg, one);
+    one.compiled.moment[1] = shares[share];
+    sampleMoment(one.compiled, pose);
     settleTurns(this.flat, pose, this.sum.moved.turn);
   }
 }

@@ -8,9 +8,16 @@ const NEAR = 0.999;
  * for each would leave numbers on the heap.
  *
  * @param rows Quaternions, 4 numbers each. @param first Where the earlier row begins. @param second Where the later one does.
- * @param u How far it is from the one to the other, 0 to 1. @param out Where they go, each at its place of `to`.
+ * @param along How far it is from the one to the other, 0 to 1, at its first place. @param out Where they go, each at its place of `to`.
  */
-export function blendTurns(rows: Float32Array, first: number, second: number, u: number, out: Float64Array, to: Int32Array): void {
+export function blendTurns(
+  rows: Float32Array,
+  first: number,
+  second: number,
+  along: Float64Array,
+  out: Float64Array,
+  to: Int32Array,
+): void {
   for (let t = 0; t < to.length; t++) {
     const a = first + 4 * t;
     const b = second + 4 * t;
@@ -25,9 +32,8 @@ export function blendTurns(rows: Float32Array, first: number, second: number, u:
     const bw = rows[b + 3];
     const dot = ax * bx + ay * by + az * bz + aw * bw;
     const near = dot < 0 ? -dot : dot;
-    let from = 1 - u;
-    // Worked out anew: taken as it was given, V8 keeps it on the heap in every round.
-    let on = 1 - from;
+    let on = along[0];
+    let from = 1 - on;
     if (near < FAR) {
       const angle = Math.acos(near);
       const sine = Math.sqrt(1 - near * near);

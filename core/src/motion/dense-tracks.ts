@@ -2,17 +2,17 @@ import type { SampleTrack, Sha } from '../document';
 import type { Pose } from '../geometry';
 import { blendTurns } from './blend-turns';
 import { hermite } from './easing';
-import { seek } from './seek';
+import type { Moment } from './moment';
+import { seekMoment } from './seek';
 
 /** Times that many tracks share, as those of an imported clip do: where a moment falls in them is looked up once. */
 interface Timeline {
   blob: Sha;
   times: Float32Array;
-  /** Index of the sample before the moment, and how far the moment is to the next one, 0 to 1; at the ends 0. */
+  /** Index of the sample before the moment. */
   at: number;
-  u: number;
-  /** Seconds between the two. */
-  span: number;
+  /** How far the moment is to the next one, 0 to 1, at the ends 0; and seconds between the two. */
+  along: Float64Array;
 }
 
 interface DenseTrack {
@@ -58,7 +58,7 @@ export class DenseTracks {
     values: Float32Array,
   ): void {
     let timeline = this.timelines.find((one) => one.blob === blob);
-    if (!timeline) this.timelines.push((timeline = { blob, times, at: 0, u: 0, span: 1 }));
+    if (!timeline) this.timelines.push((timeline = { blob, times, at: 0, along: Float64Array.of(0, 1) }));
     const curve = interpolation === 'curve';
     const track: DenseTrack = {
       timeline,
@@ -95,19 +95,22 @@ export class DenseTracks {
     return this.weights.length > 0;
   }
 
-  /** Adds every track at a time to a pose: offsets add by their share, sizes multiply, rotations and weights are set. */
-  sample(time: number, pose: Pose, share: number): void {
+  /** Adds every track at a moment to a pose: offsets add by their share, sizes multiply, rotations and weights are set. */
+  sample(moment: Moment, pose: Pose): void {
+    const time = moment[0];
+    const share = moment[1];
     for (const line of this.timelines) {
       const { times } = line;
-      const at = (line.at = seek(times, line.at, time));
+      const at = (line.at = seekMoment(times, line.at, moment));
       const inside = at + 1 < times.length && time > times[at];
-      line.span = inside ? times[at + 1] - times[at] : 1;
-      line.u = inside ? (time - times[at]) / line.span : 0;
+      const span = inside ? times[at + 1] - times[at] : 1;
+      line.along[0] = inside ? (time - times[at]) / span : 0;
+      line.along[1] = span;
     }
     const { row } = this;
     const { offset, spin } = pose;
     const { offsets, rotations } = this.packs;
-    for (let i = 0; i < offsets.length; i++) move(offsets[i], offset, share);
+    for (let i = 0; i < offsets.length; i++) move(offsets[i], offset, moment);
     for (let i = 0; i < rotations.length; i++) turnAll(rotations[i], spin);
     for (const track of this.offsets) {
       interpolate(track, row);
@@ -147,7 +150,9 @@ function lay(pack: Pack): void {
   });
 }
 
-function move({ timeline: { at, u }, to, rows }: Pack, offset: Float64Array, share: number): void {
+function move({ timeline: { at, along }, to, rows }: Pack, offset: Float64Array, moment: Moment): void {
+  const u = along[0];
+  const share = moment[1];
   const n = to.length;
   let a = 3 * n * at;
   // At the last sample there is no next one, and nothing is taken of it.
@@ -161,10 +166,10 @@ function move({ timeline: { at, u }, to, rows }: Pack, offset: Float64Array, sha
 }
 
 /** Rotations at a moment: the shortest arc between two samples. */
-function turnAll({ timeline: { at, u }, to, rows }: Pack, spin: Float64Array): void {
+function turnAll({ timeline: { at, along }, to, rows }: Pack, spin: Float64Array): void {
   const n = to.length;
   let a = 4 * n * at;
-  if (u === 0) {
+  if (along[0] === 0) {
     for (let t = 0; t < n; t++, a += 4) {
       const o = to[t];
       spin[o] = rows[a];
@@ -174,11 +179,12 @@ function turnAll({ timeline: { at, u }, to, rows }: Pack, spin: Float64Array): v
     }
     return;
   }
-  blendTurns(rows, a, a + 4 * n, u, spin, to);
+  blendTurns(rows, a, a + 4 * n, along, spin, to);
 }
 
 /** A track's numbers at its timeline's moment, straight or along a cubic. */
-function interpolate({ timeline: { at, u, span }, values, width, stride, lead, hold }: DenseTrack, row: Float64Array): void {
+function interpolate({ timeline: { at, along }, values, width, stride, lead, hold }: DenseTrack, row: Float64Array): void {
+  const u = along[0];
   const here = at * stride + lead;
   if (hold || u === 0) {
     for (let c = 0; c < width; c++) row[c] = values[here + c];
@@ -190,13 +196,14 @@ function interpolate({ timeline: { at, u, span }, values, width, stride, lead, h
     return;
   }
   for (let c = 0; c < width; c++)
-    row[c] = hermite(u, values[here + c], values[here + width + c], values[there + c], values[there - width + c], span);
+    row[c] = hermite(u, values[here + c], values[here + width + c], values[there + c], values[there - width + c], along[1]);
 }
 
 /** A rotation at its timeline's moment along a cubic, of unit length, or held. */
 function turn(track: DenseTrack, spin: Float64Array, row: Float64Array): void {
   const { to, hold, timeline } = track;
   interpolate(track, row);
-  const scale = hold || timeline.u === 0 ? 1 : 1 / (Math.sqrt(row[0] * row[0] + row[1] * row[1] + row[2] * row[2] + row[3] * row[3]) || 1);
+  const scale =
+    hold || timeline.along[0] === 0 ? 1 : 1 / (Math.sqrt(row[0] * row[0] + row[1] * row[1] + row[2] * row[2] + row[3] * row[3]) || 1);
   for (let c = 0; c < 4; c++) spin[to + c] = row[c] * scale;
 }

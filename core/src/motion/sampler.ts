@@ -3,7 +3,8 @@ import type { Formula } from '../formula';
 import type { FlatParts, Pose } from '../geometry';
 import { DenseTracks } from './dense-tracks';
 import { EASING_CODES, hermite, monotoneTangents, SHAPE_OF_CODE } from './easing';
-import { seek } from './seek';
+import type { Moment } from './moment';
+import { seekMoment } from './seek';
 import { formulaOf, formulaValue, restValue } from './formula-track';
 
 interface CompiledKeys {
@@ -33,6 +34,8 @@ export interface CompiledClip {
   dense: DenseTracks;
   formulas: CompiledFormula[];
   lengthSeconds: number;
+  /** What `sampleMoment` samples. */
+  moment: Moment;
 }
 
 /** What clips move, by the fields of a pose: indices of parts, each once, in rising order. All else they leave at rest. */
@@ -63,7 +66,7 @@ export function movedParts(clips: readonly CompiledClip[]): MovedParts {
 /** Tracks whose part is not among `flat`, or whose morph targets are others by now, are left out. */
 export function compileClip(clip: Clip, flat: FlatParts, blobs: Blobs): CompiledClip {
   const dense = new DenseTracks();
-  const compiled: CompiledClip = { keys: [], dense, formulas: [], lengthSeconds: clip.lengthSeconds };
+  const compiled: CompiledClip = { keys: [], dense, formulas: [], lengthSeconds: clip.lengthSeconds, moment: new Float64Array(2) };
   for (const track of clip.tracks) {
     const part = flat.indexOf.get(track.part);
     if (part === undefined) continue;
@@ -126,7 +129,10 @@ function compileKeys(track: Pick<KeyTrack, 'keys' | 'property'>, part: number, a
 
 /** Value of a key track at a time, in the track's unit. */
 export function sampleKeys(track: Pick<KeyTrack, 'keys'>, time: number): number | null {
-  return track.keys.length === 0 ? null : valueAt(compiledOnce(track.keys), time);
+  if (track.keys.length === 0) return null;
+  ONCE[0] = time;
+  findValue(compiledOnce(track.keys), ONCE);
+  return VALUE[0];
 }
 
 /**
@@ -143,21 +149,29 @@ function compiledOnce(keys: Key[]): CompiledKeys {
   return made;
 }
 
-function valueAt(track: CompiledKeys, time: number): number {
+const ONCE = new Float64Array(2);
+/** Where `findValue` leaves what it has found: a number that it gave back would be kept on the heap. */
+const VALUE = new Float64Array(1);
+
+function findValue(track: CompiledKeys, moment: Moment): void {
   const { times, values } = track;
-  const i = (track.cursor = seek(times, track.cursor, time));
-  if (time <= times[i] || i === times.length - 1) return values[i];
+  const time = moment[0];
+  const i = (track.cursor = seekMoment(times, track.cursor, moment));
+  VALUE[0] = values[i];
+  if (time <= times[i] || i === times.length - 1) return;
   const span = times[i + 1] - times[i];
   const u = (time - times[i]) / span;
   switch (track.easings[i]) {
     case 0:
-      return values[i];
+      return;
     case 1:
-      return values[i] + (values[i + 1] - values[i]) * u;
+      VALUE[0] += (values[i + 1] - values[i]) * u;
+      return;
     case 2:
-      return hermite(u, values[i], track.slopesOut[i], values[i + 1], track.slopesIn[i + 1], span);
+      VALUE[0] = hermite(u, values[i], track.slopesOut[i], values[i + 1], track.slopesIn[i + 1], span);
+      return;
     default:
-      return values[i] + (values[i + 1] - values[i]) * SHAPE_OF_CODE[track.easings[i]](u);
+      VALUE[0] += (values[i + 1] - values[i]) * SHAPE_OF_CODE[track.easings[i]](u);
   }
 }
 
@@ -168,14 +182,28 @@ function valueAt(track: CompiledKeys, time: number): number {
  * @param share How much of its offsets is added, 0 to 1; nothing else goes by it.
  */
 export function sampleClip(compiled: CompiledClip, time: number, pose: Pose, share = 1): void {
-  for (const track of compiled.keys) addValue(pose, track.property, track.at, valueAt(track, time), share);
-  for (const track of compiled.formulas)
-    addValue(pose, track.property, track.at, formulaValue(track.formula, track.gain, track.rest, time, compiled.lengthSeconds), share);
-  compiled.dense.sample(time, pose, share);
+  compiled.moment[0] = time;
+  compiled.moment[1] = share;
+  sampleMoment(compiled, pose);
 }
 
-function addValue(pose: Pose, property: KeyProperty, at: number, value: number, share: number): void {
-  if (property === 'offset') pose.offset[at] += share * value;
+/** Adds a clip at its `moment` to a pose, as `sampleClip` does. Allocates nothing but what its formulas do. */
+export function sampleMoment({ keys, dense, formulas, lengthSeconds, moment }: CompiledClip, pose: Pose): void {
+  for (const track of keys) {
+    findValue(track, moment);
+    addValue(pose, track.property, track.at, moment);
+  }
+  for (const track of formulas) {
+    VALUE[0] = formulaValue(track.formula, track.gain, track.rest, moment[0], lengthSeconds);
+    addValue(pose, track.property, track.at, moment);
+  }
+  dense.sample(moment, pose);
+}
+
+/** Adds the `VALUE`. */
+function addValue(pose: Pose, property: KeyProperty, at: number, moment: Moment): void {
+  const value = VALUE[0];
+  if (property === 'offset') pose.offset[at] += moment[1] * value;
   else if (property === 'turn') pose.turn[at] += value;
   else if (property === 'size') pose.size[at] *= value;
   else if (property === 'weight') pose.weights[at] = value;
