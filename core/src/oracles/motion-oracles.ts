@@ -4,7 +4,7 @@ import { flattenParts, Poser } from '../geometry';
 import { bakePose, compileClip, mendSeam, sampleClip, splitKeys, takeClips, thinTracks } from '../motion';
 import { runCall } from '../operations';
 import { runChecks, TRACK_KINDS, type TrackKind } from '../rulebook';
-import { asPlayed, writeGlb } from '../ship';
+import { asPlayed, writeGlb, type BakeOptions } from '../ship';
 import { SHIPPED } from '../tests/sound-kits';
 import { allowed, awayFromKeys, furthestOf, looksAt, type Oracle } from './oracle';
 import { plainKeys, plainPose, plainVertices } from './plain-poser';
@@ -39,24 +39,27 @@ const sampling: Oracle = {
   },
 };
 
-const packaged: Oracle = {
-  id: 'package',
-  about: 'A clip in the written file, with its tolerance of 1 mm, at every vertex and between keys',
+const packaged = (id: string, said: string, promised: number, bake: BakeOptions): Oracle => ({
+  id,
+  about: `A clip in the written file, ${said}, at every vertex and between keys`,
   against: 'three.js’s loader and mixer on the GLB, beside a plain poser on the kit',
-  promised: 1,
+  promised,
   unit: 'mm',
   cases: 60,
   share: 0.2,
   async deviation(seed) {
     const made = randomKit(seed);
-    const { bytes, nodes } = await writeGlb(made.kit, made.blobs);
+    const { bytes, nodes } = await writeGlb(made.kit, made.blobs, bake);
     const player = await ThreePlayer.of(bytes);
     const inFile = (time: number) => new Map([...player.at('clip', time)].map(([node, points]) => [nodes[node], points]));
     return (
       1000 * Math.max(0, ...looksAt(made.clip, made.blobs, made.random, 60).map((time) => furthestOf(plain(made, time), inFile(time))))
     );
   },
-};
+});
+
+const straight = packaged('package', 'with its tolerance of 1 mm', 1, {});
+const curved = packaged('package-curves', 'in curves, as where people ride', 0.01, { toleranceLength: 3e-6, curves: 'fewer' });
 
 const atRest: Oracle = {
   id: 'package-rest',
@@ -296,7 +299,8 @@ const splitting = (id: string, easings: readonly Easing[], promised: number): Or
 /** What is said of motion. */
 export const MOTION_ORACLES: readonly Oracle[] = [
   sampling,
-  packaged,
+  straight,
+  curved,
   atRest,
   stated,
   thin('straight'),

@@ -1,7 +1,8 @@
 import { newId, partOf, putArray, type Blobs, type Clip, type Id, type Kit, type Quat, type SampleTrack } from '../document';
 import { conjugateQuat, MeasuredVertices, multiplyQuats } from '../geometry';
 import { PoseDifference, poseOfClip, trackLength } from '../motion';
-import { awayFromSteps, bakeClip, bakedLooks, poseOfBaked, type BakedKeys, type BakeOptions } from './bake';
+import { awayFromSteps, bakeClip, bakedLooks, type BakeOptions } from './bake';
+import { laidOut, poseOfBaked, widthOf, type BakedKeys, type BakedValues, type RowChange } from './baked-keys';
 
 /** A clip as a platform of straight keys plays it, and how far that is from what was made. */
 export interface AsPlayed {
@@ -27,43 +28,35 @@ export function asPlayed(kit: Kit, clip: Clip, blobs: Blobs, options: BakeOption
   };
 }
 
-/** Straight keys as dense tracks, relative to rest. */
+/** Baked keys as dense tracks, relative to rest. */
 export function denseTracks(kit: Kit, baked: BakedKeys, blobs: Blobs): SampleTrack[] {
-  const part = partOf(kit, baked.part);
+  const { translation, rotation, scale, ...part } = partOf(kit, baked.part);
   const times = putArray(blobs, Float32Array.from(baked.times), 1);
-  const track = (property: SampleTrack['property'], values: Float32Array, width: number): SampleTrack => ({
-    kind: 'samples',
-    id: newId(),
-    part: part.id,
-    property,
-    interpolation: 'straight',
-    times,
-    values: putArray(blobs, values, width),
-  });
   const out: SampleTrack[] = [];
-  if (baked.moves.translation)
-    out.push(
-      track(
-        'offset',
-        Float32Array.from(baked.translation, (value, i) => value - part.translation[i % 3]),
-        3,
-      ),
-    );
-  if (baked.moves.rotation) {
-    const back = conjugateQuat(part.rotation);
-    const values = new Float32Array(baked.rotation.length);
-    for (let i = 0; i < values.length; i += 4) values.set(multiplyQuats(back, Array.from(baked.rotation.subarray(i, i + 4)) as Quat), i);
-    out.push(track('rotation', values, 4));
-  }
-  if (baked.moves.scale)
-    out.push(
-      track(
-        'size',
-        Float32Array.from(baked.scale, (value, i) => (part.scale[i % 3] === 0 ? 1 : value / part.scale[i % 3])),
-        3,
-      ),
-    );
-  if (baked.moves.weights) out.push(track('weights', Float32Array.from(baked.weights), baked.weights.length / baked.times.length));
+  const add = (property: SampleTrack['property'], from: keyof BakedValues, ...relative: RowChange[]) => {
+    if (!baked.moves[from]) return;
+    out.push({
+      kind: 'samples',
+      id: newId(),
+      part: part.id,
+      property,
+      interpolation: baked.curves ? 'curve' : 'straight',
+      times,
+      values: putArray(blobs, Float32Array.from(laidOut(baked, from, ...relative)), widthOf(baked, from)),
+    });
+  };
+  const back = conjugateQuat(rotation);
+  const turned = (row: number[]) => multiplyQuats(back, row as Quat);
+  const ofRest = (row: number[], none: number) => row.map((value, c) => (scale[c] === 0 ? none : value / scale[c]));
+  add('offset', 'translation', (row) => row.map((value, c) => value - translation[c]));
+  add('rotation', 'rotation', turned, turned);
+  add(
+    'size',
+    'scale',
+    (row) => ofRest(row, 1),
+    (row) => ofRest(row, 0),
+  );
+  add('weights', 'weights');
   return out;
 }
 

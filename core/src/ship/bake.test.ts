@@ -3,7 +3,8 @@ import { angleBetweenQuats, quatFromTurn } from '../geometry';
 import { furthest } from '../oracles/oracle';
 import { plainPose, plainVertices } from '../oracles/plain-poser';
 import { chainKit, greatestDifference } from '../tests/helpers';
-import { bakeClip, poseOfBaked, type BakedKeys } from './bake';
+import { bakeClip } from './bake';
+import { poseOfBaked, type BakedKeys } from './baked-keys';
 
 interface Made {
   kit: Kit;
@@ -115,10 +116,11 @@ test.each<[string, Track[], [number, number, number]]>([
     [1, 1, 1],
   ],
   ['a formula', [{ kind: 'formula', id: 'f', part: 'post', property: 'turn', axis: 2, source: '60 * sin(9 * t)', gain: 1 }], [1, 1, 1]],
-])('%s: every vertex keeps within a millimetre', (_, tracks, scale) => {
+])('%s: every vertex keeps within a millimetre, and in curves within a hundredth of one', (_, tracks, scale) => {
   const made = crane(tracks, 2, scale);
   const baked = bake(made);
   expect(off(made, baked)).toBeLessThan(0.001);
+  expect(off(made, bake(made, { toleranceLength: 6e-6, curves: 'always' }))).toBeLessThan(1e-5);
 });
 
 test('tangents of any steepness are followed', () => {
@@ -173,7 +175,7 @@ test('times ascend, steps take a tenth of a millisecond, and turns go no further
   }
   for (const jump of [0.5, 1, 2]) {
     const at = times.findIndex((time) => Math.abs(time - jump) < 1e-9);
-    expect(jump - times[at - 1]).toBeCloseTo(1e-4, 9);
+    expect(jump - times[at - 1]).toBeCloseTo(1e-4, 6);
   }
   const before = times.findIndex((time) => time >= 1) - 1;
   expect(scale[3 * before]).toBe(1);
@@ -190,6 +192,63 @@ test('what plays in straight lines by itself is as many keys as were made', () =
   ]);
   const [{ times }] = bake(made);
   expect(times).toEqual([0, 0.5, 2]);
+});
+
+test('a way that is a curve by itself is as many keys as were made, in curves', () => {
+  const made = crane([
+    keys('arm', 'offset', 1, [
+      [0, 0],
+      [0.5, 2],
+      [2, 1],
+    ]),
+  ]);
+  const [{ times, curves }] = bake(made, { toleranceLength: 1e-6, curves: 'fewer' });
+  expect(times).toEqual([0, 0.5, 2]);
+  // At an extreme a curve that never overshoots is level.
+  expect(curves!.into.translation[4]).toBeCloseTo(0, 9);
+  expect(curves!.out.translation[4]).toBeCloseTo(0, 9);
+});
+
+test('what goes straight stays straight where curves may be had, since they take three times the numbers', () => {
+  const straight = keys('arm', 'offset', 1, [
+    [0, 0, 'straight'],
+    [0.5, 2, 'straight'],
+    [2, 1, 'straight'],
+  ]);
+  const [baked] = bake(crane([straight]), { toleranceLength: 1e-6, curves: 'fewer' });
+  expect(baked.times).toEqual([0, 0.5, 2]);
+  expect(baked.curves).toBeUndefined();
+  expect(bake(crane([straight]), { curves: 'always' })[0].curves).toBeDefined();
+});
+
+test('a step in curves is as quick as a straight one, and nothing swings beside it', () => {
+  const made = crane([
+    keys('arm', 'offset', 1, [
+      [0, 0, 'hold'],
+      [1, 1, 'curve'],
+      [2, 0],
+    ]),
+  ]);
+  const baked = bake(made, { toleranceLength: 6e-6, curves: 'always' });
+  const poseAt = poseOfBaked(made.kit, new Map(baked.map((part) => [part.part, part])));
+  const high = (time: number) => poseAt(time).worldOf('arm')[13];
+  for (let i = 0; i < 200; i++) expect(high((i / 200) * 0.9999)).toBeCloseTo(0, 9);
+  for (let i = 0; i <= 20; i++) {
+    const within = high(1 - 1e-4 + (i / 20) * 1e-4);
+    expect(within).toBeGreaterThanOrEqual(-1e-9);
+    expect(within).toBeLessThanOrEqual(1 + 1e-9);
+  }
+  expect(high(1)).toBeCloseTo(1, 9);
+});
+
+test('keys stand where they are asked for', () => {
+  const made = crane([
+    keys('arm', 'offset', 1, [
+      [0, 0, 'straight'],
+      [2, 1, 'straight'],
+    ]),
+  ]);
+  expect(bake(made, { at: [0.25, 1.5] })[0].times).toEqual([0, 0.25, 1.5, 2]);
 });
 
 test('a part of which nothing is seen and on which nothing hangs takes the turn’s own tolerance alone', () => {

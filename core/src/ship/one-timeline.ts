@@ -3,97 +3,128 @@ import { statePlays, type StatePlay } from '../grounds';
 import { poseOfClip } from '../motion';
 import type { Rulebook } from '../rulebook';
 import { denseTracks } from './as-played';
-import { bakeClip, type BakedKeys, type BakeOptions } from './bake';
+import { bakeClip, type BakeOptions } from './bake';
+import { SAME_TIME } from './bake-part';
+import { perProperty, widthOf, type BakedKeys, type BakedValues } from './baked-keys';
+
+/** One key's numbers of a part. */
+type KeyValues = { [property in keyof BakedValues]: number[] };
+
+interface WrittenKey {
+  time: number;
+  values: KeyValues;
+  /** Tangents into it and out of it; where there are none it goes straight there, or on. */
+  into: KeyValues | null;
+  out: KeyValues | null;
+}
+
+const valuesAt = (from: BakedValues, baked: BakedKeys, key: number): KeyValues =>
+  perProperty((property) => {
+    const width = widthOf(baked, property);
+    return [...from[property].subarray(width * key, width * (key + 1))];
+  });
 
 /** Keys of all parts that move, being written one after the other. */
 class Timeline {
   /** Seconds so far. */
   time = 0;
   readonly cues: Cue[] = [];
-  private readonly keys: Map<Id, Growing & { times: number[] }>;
+  private readonly keys: Map<Id, WrittenKey[]>;
 
   constructor(
     private readonly kit: Kit,
     parts: Iterable<Id>,
   ) {
-    this.keys = new Map([...parts].map((id) => [id, { times: [], ...growing() }]));
+    this.keys = new Map([...parts].map((id) => [id, []]));
   }
 
-  /** One key of a part, at a time of the whole. */
-  put(id: Id, time: number, { translation, rotation, scale, weights }: Growing): void {
+  /** One key of a part, at a time of the whole; its quaternion as the nearer to the one before of the two that say the same. */
+  put(id: Id, key: WrittenKey): void {
     const keys = this.keys.get(id)!;
-    keys.times.push(time);
-    keys.translation.push(...translation);
-    keys.rotation.push(...rotation);
-    keys.scale.push(...scale);
-    keys.weights.push(...weights);
+    const last = keys.at(-1)?.values.rotation;
+    const turned = last && last.reduce((sum, value, c) => sum + value * key.values.rotation[c], 0) < 0;
+    const back = (values: KeyValues) => ({ ...values, rotation: values.rotation.map((value) => -value) });
+    keys.push(turned ? { ...key, values: back(key.values), into: key.into && back(key.into), out: key.out && back(key.out) } : key);
   }
 
   baked(moves: ReadonlyMap<Id, BakedKeys['moves']>): BakedKeys[] {
-    return [...this.keys].map(([part, { times, translation, rotation, scale, weights }]) => ({
-      part,
-      times,
-      translation: Float64Array.from(translation),
-      rotation: Float64Array.from(rotation),
-      scale: Float64Array.from(scale),
-      weights: Float64Array.from(weights),
-      moves: moves.get(part)!,
-    }));
+    return [...this.keys].map(([part, keys]) => {
+      const laid = (rows: readonly KeyValues[]): BakedValues =>
+        perProperty((property) => Float64Array.from(rows.flatMap((row) => row[property])));
+      return {
+        part,
+        times: keys.map(({ time }) => time),
+        ...laid(keys.map(({ values }) => values)),
+        curves: {
+          into: laid(keys.map((key, i) => key.into ?? slopesBetween(keys[i - 1], key))),
+          out: laid(keys.map((key, i) => key.out ?? slopesBetween(key, keys[i + 1]))),
+        },
+        moves: moves.get(part)!,
+      };
+    });
   }
 
-  /** Everything as a clip has it at a time, or as it is at rest. */
-  hold(clip: Clip | null, seconds: number, blobs: Blobs): void {
+  /** Everything as a clip has it at a time, or as it is at rest. @param ids Parts, where not all of them */
+  hold(clip: Clip | null, seconds: number, blobs: Blobs, ids: Iterable<Id> = this.keys.keys()): void {
     const poser = poseOfClip(this.kit, clip ?? STILL, blobs)(clip ? seconds : 0);
-    for (const id of this.keys.keys()) {
+    for (const id of ids) {
       const at = poser.flat.indexOf.get(id)!;
-      this.put(id, this.time, {
+      const values = {
         translation: [...poser.translation.subarray(3 * at, 3 * at + 3)],
         rotation: [...poser.rotation.subarray(4 * at, 4 * at + 4)],
         scale: [...poser.scale.subarray(3 * at, 3 * at + 3)],
         weights: [...poser.weightsOf(id)],
-      });
+      };
+      this.put(id, { time: this.time, values, into: null, out: null });
     }
   }
+
+  /** Parts that are not among these. */
+  others(ids: ReadonlySet<Id>): Id[] {
+    return [...this.keys.keys()].filter((id) => !ids.has(id));
+  }
 }
 
-interface Growing {
-  translation: number[];
-  rotation: number[];
-  scale: number[];
-  weights: number[];
+/** The tangents of a straight way from one key to the next; of none where there is none. */
+function slopesBetween(from: WrittenKey | undefined, to: WrittenKey | undefined): KeyValues {
+  const own = (from ?? to)!.values;
+  return perProperty((property) =>
+    own[property].map((_, c) => (from && to ? (to.values[property][c] - from.values[property][c]) / (to.time - from.time) : 0)),
+  );
 }
 
-const growing = (): Growing => ({ translation: [], rotation: [], scale: [], weights: [] });
 const STILL: Clip = { id: 'still', name: '', lengthSeconds: 1, rate: 1, loop: 'hold', order: 0, tracks: [] };
-/** Keys nearer to an end than this are the end, seconds. */
-const NEAR_END = 1e-4;
 
-/** Writes what a clip does from one of its times to another, and goes on to its end. */
+/** Writes what a clip does from one of its times to another, at both of which it has keys, and goes on to its end. */
 function playSpan(timeline: Timeline, { clip, from, to }: StatePlay, baked: readonly BakedKeys[], blobs: Blobs): void {
   const begin = timeline.time;
-  timeline.hold(clip, from, blobs);
-  if (!clip) return;
-  for (const { part, times, translation, rotation, scale, weights } of baked) {
-    const each = weights.length / times.length;
-    times.forEach((time, i) => {
-      if (time < from + NEAR_END || time > to - NEAR_END) return;
-      timeline.put(part, begin + time - from, {
-        translation: [...translation.subarray(3 * i, 3 * i + 3)],
-        rotation: [...rotation.subarray(4 * i, 4 * i + 4)],
-        scale: [...scale.subarray(3 * i, 3 * i + 3)],
-        weights: [...weights.subarray(each * i, each * i + each)],
-      });
-    });
+  if (!clip) {
+    timeline.hold(clip, from, blobs);
+    return;
   }
+  for (const keys of baked) {
+    const inside = keys.times.flatMap((time, key) => (time >= from - SAME_TIME && time <= to + SAME_TIME ? [{ time, key }] : []));
+    inside.forEach(({ time, key }, i) =>
+      timeline.put(keys.part, {
+        time: begin + Math.min(Math.max(time, from), to) - from,
+        values: valuesAt(keys, keys, key),
+        into: i === 0 || !keys.curves ? null : valuesAt(keys.curves.into, keys, key),
+        out: i === inside.length - 1 || !keys.curves ? null : valuesAt(keys.curves.out, keys, key),
+      }),
+    );
+  }
+  // What another state's clip moves, and this one does not.
+  const rest = timeline.others(new Set(baked.map(({ part }) => part)));
+  timeline.hold(clip, from, blobs, rest);
   for (const cue of clip.cues ?? [])
     if (cue.time >= from && cue.time <= to) timeline.cues.push({ ...cue, id: newId(), time: begin + cue.time - from });
   timeline.time = begin + to - from;
-  if (to > from) timeline.hold(clip, to, blobs);
+  if (to > from) timeline.hold(clip, to, blobs, rest);
 }
 
 /**
  * A kit with the one clip that a platform of states plays: what it does in each of them, one after the other, with a stretch in between
- * where one goes over into the next; and its states as stretches of that clip. Straight keys within the tolerance. Clips that no state
+ * where one goes over into the next; and its states as stretches of that clip. Curves within the tolerance. Clips that no state
  * plays are left out. A kit that needs none of this is given back with its clips as they are.
  */
 export function onOneTimeline(kit: Kit, rulebook: Rulebook, blobs: Blobs, bake: BakeOptions): Kit {
@@ -109,7 +140,8 @@ export function onOneTimeline(kit: Kit, rulebook: Rulebook, blobs: Blobs, bake: 
       ? kit
       : { ...kit, clips: { ...others, [alone[0].id]: alone[0] } };
 
-  const bakedOf = new Map(alone.map((clip) => [clip, bakeClip(kit, clip, blobs, bake)]));
+  const endsOf = (clip: Clip) => plays.flatMap((play) => (play.clip === clip ? [play.from, play.to] : []));
+  const bakedOf = new Map(alone.map((clip) => [clip, bakeClip(kit, clip, blobs, { ...bake, curves: 'always', at: endsOf(clip) })]));
   const moves = new Map<Id, BakedKeys['moves']>();
   for (const { part, moves: own } of [...bakedOf.values()].flat()) {
     const had = moves.get(part);

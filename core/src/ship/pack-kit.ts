@@ -15,6 +15,7 @@ import { mixesWithSteps } from '../behaviour';
 import { CANONICAL, changeOfSpace, conformKit } from '../geometry';
 import { roleOf, type Finding, type Rulebook } from '../rulebook';
 import { MANIFEST_SECTIONS, PACKAGE_FORMAT, type Manifest } from './manifest';
+import type { BakeOptions } from './bake';
 import { clipsLeftOut, onOneTimeline } from './one-timeline';
 import { packageFiles } from './package-files';
 import { plainTables } from './plain-tables';
@@ -35,7 +36,19 @@ export interface BuiltPackage {
 }
 
 /** How far a vertex may be off in a file of straight keys, metres. */
-export const BAKED_WITHIN = 0.001;
+const BAKED_WITHIN = 0.001;
+/** The same in a file of curves. */
+const CURVED_WITHIN = 6e-6;
+
+/**
+ * How clips are baked for a platform, lengths in metres: what people ride in goes in curves where the platform knows them, as it was made;
+ * anything else goes straight.
+ */
+export function bakeOf({ grounds, motion }: Pick<Rulebook, 'grounds' | 'motion'>): BakeOptions & { toleranceLength: number } {
+  return grounds && motion?.easings?.includes('curve')
+    ? { toleranceLength: CURVED_WITHIN, curves: 'fewer' }
+    : { toleranceLength: BAKED_WITHIN };
+}
 
 /**
  * Builds the package of a kit for a rulebook: conforms it to the platform's space, bakes clips, writes the files where the
@@ -46,12 +59,12 @@ export const BAKED_WITHIN = 0.001;
 export async function packKit(kit: Kit, rulebook: Rulebook, blobs: Blobs, findings: readonly Finding[]): Promise<BuiltPackage> {
   // Who plays a mix goes by the steps that were found here.
   const stepped = kit.mixes ? { ...kit, mixes: mixesWithSteps(kit, blobs) } : kit;
-  const frames = rulebook.grounds && rulebook.motion?.rate;
-  const timed = onOneTimeline(plainTables(stepped, rulebook), rulebook, blobs, { toleranceLength: BAKED_WITHIN / 2, frames });
+  const { toleranceLength: all, curves } = bakeOf(rulebook);
+  const timed = onOneTimeline(plainTables(stepped, rulebook), rulebook, blobs, { toleranceLength: all / 2 });
   // What was baked once onto one timeline has taken half of what it may be off.
-  const within = timed.clips === kit.clips ? BAKED_WITHIN : BAKED_WITHIN / 2;
+  const within = timed.clips === kit.clips ? all : all / 2;
   const conformed = produce(timed, (draft) => conformKit(draft as Kit, changeOfSpace(CANONICAL, rulebook.space), blobs));
-  const bake = { toleranceLength: within / rulebook.space.metresPerUnit, frames };
+  const bake = { toleranceLength: within / rulebook.space.metresPerUnit, curves };
   const files: Record<string, Uint8Array> = {};
   const listed: Manifest['files'] = [];
   const written = await packageFiles(conformed, rulebook, blobs, bake, kit);

@@ -31,6 +31,7 @@ import {
 } from '../document';
 import { writeMaterialExtensions, writeTextureTransform } from '../geometry';
 import { bakeClip, type BakeOptions } from './bake';
+import { laidOut, type BakedKeys, type BakedValues } from './baked-keys';
 
 const TYPE_BY_SIZE: Record<number, 'SCALAR' | 'VEC2' | 'VEC3' | 'VEC4' | 'MAT4'> = {
   1: 'SCALAR',
@@ -168,37 +169,56 @@ export async function writeGlb(kit: Kit, blobs: Blobs, { extras = false, ...bake
       path: 'translation' | 'rotation' | 'scale' | 'weights',
       times: GltfAccessor,
       values: Float64Array,
-      size: 1 | 3 | 4,
+      curves = false,
     ) => {
+      const size = ({ translation: 3, rotation: 4, scale: 3, weights: 1 } as const)[path];
       const output = document.createAccessor().setType(TYPE_BY_SIZE[size]).setArray(Float32Array.from(values)).setBuffer(buffer);
-      const sampler = document.createAnimationSampler().setInput(times).setOutput(output).setInterpolation('LINEAR');
+      const sampler = document
+        .createAnimationSampler()
+        .setInput(times)
+        .setOutput(output)
+        .setInterpolation(curves ? 'CUBICSPLINE' : 'LINEAR');
       animation
         .addSampler(sampler)
         .addChannel(document.createAnimationChannel().setTargetNode(nodes.get(part)!).setTargetPath(path).setSampler(sampler));
     };
     for (const baked of bakeClip(kit, clip, blobs, bake)) {
       const times = document.createAccessor().setType('SCALAR').setArray(Float32Array.from(baked.times)).setBuffer(buffer);
-      if (baked.moves.weights && baked.weights.length > 0) add(baked.part, 'weights', times, baked.weights, 1);
+      const addOf = (property: keyof BakedValues) => add(baked.part, property, times, laidOut(baked, property), baked.curves !== undefined);
+      if (baked.moves.weights && baked.weights.length > 0) addOf('weights');
       if (kit.parts[baked.part].skin !== null && !parentIds.has(baked.part)) continue;
       const rest = kit.parts[baked.part];
       // A track that leaves its part at rest says nothing, unless it takes the place of what other clips do.
-      const speaks = (values: Float64Array, at: readonly number[]) =>
-        clip.overlay !== undefined || values.some((value, i) => Math.abs(value - at[i % at.length]) > IDLE);
-      if (baked.moves.translation && speaks(baked.translation, rest.translation))
-        add(baked.part, 'translation', times, baked.translation, 3);
-      if (baked.moves.rotation && speaks(baked.rotation, rest.rotation)) add(baked.part, 'rotation', times, baked.rotation, 4);
-      if (baked.moves.scale && speaks(baked.scale, rest.scale)) add(baked.part, 'scale', times, baked.scale, 3);
+      for (const property of ['translation', 'rotation', 'scale'] as const)
+        if (baked.moves[property] && (clip.overlay !== undefined || differs(baked, property, rest[property]))) addOf(property);
     }
     if (extras) animation.setExtras({ [EXTRAS]: animationExtras(clip, nodeOf, animation.listChannels().length === 0) });
     // glTF knows no clip without a channel: where nothing moves, the first node stays where it is for its length.
     const still = parts.find((part) => part.skin === null);
     if (animation.listChannels().length === 0 && still) {
       const times = document.createAccessor().setType('SCALAR').setArray(Float32Array.of(0, clip.lengthSeconds)).setBuffer(buffer);
-      add(still.id, 'translation', times, Float64Array.from([...still.translation, ...still.translation]), 3);
+      add(still.id, 'translation', times, Float64Array.from([...still.translation, ...still.translation]));
     }
     if (animation.listChannels().length === 0) animation.dispose();
   }
   return { bytes: await binaryOf(document), nodes: parts.map((part) => part.id) };
+}
+
+/** Whether a part is ever elsewhere than at rest, at its keys or between them. */
+function differs(baked: BakedKeys, property: keyof BakedValues, rest: readonly number[]): boolean {
+  const { times, curves } = baked;
+  const width = rest.length;
+  if (baked[property].some((value, i) => Math.abs(value - rest[i % width]) > IDLE)) return true;
+  if (!curves) return false;
+  // What a tangent would come to until the next key.
+  const far = (slope: number, from: number, to: number) => Math.abs(slope * (times[to] - times[from])) > IDLE;
+  return times.some((_, key) => {
+    if (key === 0) return false;
+    for (let c = 0; c < width; c++)
+      if (far(curves.out[property][width * (key - 1) + c], key - 1, key) || far(curves.into[property][width * key + c], key - 1, key))
+        return true;
+    return false;
+  });
 }
 
 /** The document as GLB, every node's place, turn and size in full: the library leaves out what is within 10⁻⁵ of none. */

@@ -27,10 +27,10 @@ export function Bench({ stage }: { stage: BenchStage }) {
   const compare = useUi((state) => state.compare);
   const tried = useMemo(() => proposedOnce(kit, proposal, session.blobs), [kit, proposal, session]);
   const key = useUi((state) => stage.other?.key(state) ?? null);
-  const shown = useMemo((): Shown => {
-    return key === null || !stage.other ? tried : stage.other.shown(tried.kit, tried.blobs, key as never);
-  }, [tried, key, stage]);
   const rulebook = useRulebook();
+  const shown = useMemo((): Shown => {
+    return key === null || !stage.other ? tried : stage.other.shown(tried.kit, tried.blobs, key as never, rulebook);
+  }, [tried, key, stage, rulebook]);
   const revision = useSession((state) => state.revision);
   const saved = useSession((state) => state.save === 'saved');
   const selection = useUi((state) => state.selection);

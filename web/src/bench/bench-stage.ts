@@ -2,7 +2,7 @@ import type { ComponentType } from 'react';
 import type { StoreApi } from 'zustand';
 import type { Blobs, Id, Kit, Space } from '@itchkit/core/document';
 import type { Bounds, Poser } from '@itchkit/core/geometry';
-import type { Variable } from '@itchkit/core/rulebook';
+import type { Rulebook, Variable } from '@itchkit/core/rulebook';
 import type { Run } from '../session/context';
 import type { UiState } from '../session/ui-store';
 import type { Tokens } from '../theme/tokens';
@@ -55,7 +55,7 @@ export interface BenchStage {
   /** Whether its pictures go onto the shelf: where the kit stands at rest. */
   pictured: boolean;
   /** Something else than the kit in view, where `key` is not null: worked out again when the kit or the key changes. */
-  other?: { key(state: UiState): unknown; shown(kit: Kit, blobs: Blobs, key: never): Shown };
+  other?: { key(state: UiState): unknown; shown(kit: Kit, blobs: Blobs, key: never, rulebook: Rulebook | undefined): Shown };
   pose(poser: Poser, shown: Shown, state: UiState, variables: readonly Variable[]): void;
   /** A part was moved by its handles. @param done Whether they were let go. */
   moved?(part: Id, placement: Placement, done: boolean, around: Moving): void;

@@ -46,14 +46,27 @@ test('a rotation is a line an axis, and goes on past half a turn', () => {
   for (const line of [lines[0], lines[2]]) for (const [, value] of line.points) expect(value).toBeCloseTo(0, 3);
 });
 
-test('of a curve its values are drawn, not its tangents; weights have as many lines as targets', () => {
+/** A cubic by de Casteljau's construction, from its ends and the tangents there. */
+function onCubic([from, out, into, to]: number[], span: number, u: number): number {
+  let points = [from, from + (out * span) / 3, to - (into * span) / 3, to];
+  while (points.length > 1) points = points.slice(1).map((point, i) => points[i] + (point - points[i]) * u);
+  return points[0];
+}
+
+test('of a curve its cubics are drawn, not its tangents; weights have as many lines as targets', () => {
   // In-tangent, value, out-tangent.
   const track = dense('offset', 'curve', [0, 1], [9, 9, 9, 1, 2, 3, 9, 9, 9, 9, 9, 9, 4, 5, 6, 9, 9, 9], 3);
-  expect(denseLines(kit, [track], blobs).map(({ points }) => points.map(([, value]) => value))).toEqual([
-    [1, 4],
-    [2, 5],
-    [3, 6],
-  ]);
+  const lines = denseLines(kit, [track], blobs);
+  expect(lines.map(({ points }) => [points[0], points.at(-1)])).toEqual(
+    [1, 2, 3].map((from) => [
+      [0, from],
+      [1, from + 3],
+    ]),
+  );
+  for (const { points, axis } of lines) {
+    expect(points.length).toBeGreaterThan(8);
+    for (const [time, value] of points) expect(value).toBeCloseTo(onCubic([axis + 1, 9, 9, axis + 4], 1, time), 5);
+  }
   const weights = dense('weights', 'straight', [0, 1], [0, 1, 1, 0], 2);
   expect(keyProperty(weights)).toBe('weight');
   expect(denseLines(kit, [weights], blobs)).toHaveLength(2);

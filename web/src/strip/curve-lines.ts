@@ -12,8 +12,8 @@ import {
   type Track,
   type Vec3,
 } from '@itchkit/core/document';
-import { turnNearest } from '@itchkit/core/geometry';
-import { formulaOf, formulaValue, restValue, sampleKeys } from '@itchkit/core/motion';
+import { normalizeQuat, turnNearest } from '@itchkit/core/geometry';
+import { formulaOf, formulaValue, hermite, restValue, sampleKeys } from '@itchkit/core/motion';
 
 /** A track as a curve can be drawn from it: value at any time, in its unit. */
 export type Drawn = KeyTrack | FormulaTrack;
@@ -26,7 +26,13 @@ export function valueAt(clip: Clip, track: Drawn): (time: number) => number {
   return (time) => formulaValue(formula, track.gain, restValue(track.property), time, clip.lengthSeconds);
 }
 
-/** The numbers of a dense track at its samples; of rotations the turns about the axes, which go on past 180°. */
+/** Pieces that a curve is drawn in from one sample to the next. */
+const BETWEEN = 12;
+
+/**
+ * The numbers of a dense track at its samples, and along its curves between them; of rotations the turns about the axes, which go on past
+ * 180°.
+ */
 export function denseRows(
   kit: Kit,
   { part, property, interpolation, times: timeArray, values: valueArray }: SampleTrack,
@@ -35,13 +41,24 @@ export function denseRows(
   const times = readArray<Float32Array>(blobs, timeArray);
   const values = readArray<Float32Array>(blobs, valueArray);
   const width = valueArray.size;
-  const [stride, lead] = interpolation === 'curve' ? [3 * width, width] : [width, 0];
   let near: Vec3 = [0, 0, 0];
-  const rows = Array.from(times, (_, i) => {
-    const row = values.subarray(i * stride + lead, i * stride + lead + width);
-    return property === 'rotation' ? (near = turnNearest([...row] as Quat, kit.parts[part].turnOrder, near)) : row;
+  const shown = (row: ArrayLike<number>) =>
+    property === 'rotation' ? (near = turnNearest(normalizeQuat(Array.from(row) as Quat), kit.parts[part].turnOrder, near)) : row;
+  if (interpolation !== 'curve') return { times, rows: Array.from(times, (_, i) => shown(values.subarray(i * width, (i + 1) * width))) };
+  const at = Array.from(times).flatMap((time, i) => {
+    const span = i + 1 < times.length ? times[i + 1] - time : 0;
+    return Array.from({ length: span > 0 ? BETWEEN : 1 }, (_, k) => ({ i, u: k / BETWEEN, span }));
   });
-  return { times, rows };
+  const rows = at.map(({ i, u, span }) => {
+    const here = (3 * i + 1) * width;
+    const there = here + 3 * width;
+    const value = (c: number) =>
+      u === 0
+        ? values[here + c]
+        : hermite(u, values[here + c], values[here + width + c], values[there + c], values[there - width + c], span);
+    return shown(Array.from({ length: width }, (_, c) => value(c)));
+  });
+  return { times: Float32Array.from(at, ({ i, u, span }) => times[i] + u * span), rows };
 }
 
 /** What a dense track moves, as keys would say it. */

@@ -1,17 +1,18 @@
 import { useMemo } from 'react';
 import { BlobsOver, type Blobs, type Clip, type Kit, type SampleTrack } from '@itchkit/core/document';
-import { asPlayed, type AsPlayed } from '@itchkit/core/ship';
-import { useUi } from '../session/context';
+import type { Rulebook } from '@itchkit/core/rulebook';
+import { asPlayed, bakeOf, type AsPlayed } from '@itchkit/core/ship';
+import { useRulebook, useUi } from '../session/context';
 import { formatCount } from '../format';
 import { denseRows, keyProperty, type Drawn } from './curve-lines';
 
-let last: { kit: Kit; clip: Clip; made: { played: AsPlayed; blobs: Blobs } } | null = null;
+let last: { kit: Kit; clip: Clip; rulebook: Rulebook | undefined; made: { played: AsPlayed; blobs: Blobs } } | null = null;
 
 /** A clip as the platform will play it, worked out once for all that show it; its arrays stay out of the kit's. */
-export function playedOnce(kit: Kit, clip: Clip, blobs: Blobs): { played: AsPlayed; blobs: Blobs } {
-  if (last?.clip !== clip || last.kit.parts !== kit.parts || last.kit.meshes !== kit.meshes) {
+export function playedOnce(kit: Kit, clip: Clip, blobs: Blobs, rulebook: Rulebook | undefined): { played: AsPlayed; blobs: Blobs } {
+  if (last?.clip !== clip || last.rulebook !== rulebook || last.kit.parts !== kit.parts || last.kit.meshes !== kit.meshes) {
     const own = new BlobsOver(blobs);
-    last = { kit, clip, made: { played: asPlayed(kit, clip, own), blobs: own } };
+    last = { kit, clip, rulebook, made: { played: asPlayed(kit, clip, own, rulebook ? bakeOf(rulebook) : {}), blobs: own } };
   }
   return last.made;
 }
@@ -30,11 +31,12 @@ export function usePlayedValues(
   tracks: readonly Drawn[],
 ): { lines: [number, number][][]; says: string } | null {
   const on = useUi((state) => state.strip.asPlayed);
+  const rulebook = useRulebook();
   return useMemo(() => {
     if (!on) return null;
-    const { played, blobs: own } = playedOnce(kit, clip, blobs);
+    const { played, blobs: own } = playedOnce(kit, clip, blobs, rulebook);
     return { lines: tracks.map((track) => playedValues(kit, played.clip, track, own)), says: playedWords(kit, played) };
-  }, [on, kit, clip, blobs, tracks]);
+  }, [on, kit, clip, blobs, rulebook, tracks]);
 }
 
 function playedValues(kit: Kit, played: Clip, { part, property, axis }: Drawn, blobs: Blobs): [number, number][] {

@@ -19,7 +19,7 @@ function Played({ clip }: { clip: Clip }) {
   const kit = useKit();
   const { session } = useOpenKit();
   const rulebook = useRulebook();
-  const { played } = useMemo(() => playedOnce(kit, clip, session.blobs), [kit, clip, session]);
+  const { played } = useMemo(() => playedOnce(kit, clip, session.blobs, rulebook), [kit, clip, session, rulebook]);
   const frames = Math.round(clip.lengthSeconds * clip.rate);
   // Where all clips lie on one timeline they follow one another in the order of the list.
   const before = Object.values(kit.clips)

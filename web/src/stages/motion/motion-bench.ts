@@ -1,5 +1,6 @@
 import { callOf, type Axis, type Blobs, type Id, type Kit, type Part, type PoseDelta, type Vec3 } from '@itchkit/core/document';
 import { clipTime, keyValueAt, setKeys, type KeyValue } from '@itchkit/core/motion';
+import type { Rulebook } from '@itchkit/core/rulebook';
 import { poseKit, REST } from '@itchkit/core/trial';
 import { LOOKED_AT, type BenchStage, type Moving, type SignAround } from '../../bench/bench-stage';
 import type { Placement } from '../../bench/bench-view';
@@ -16,10 +17,10 @@ export const motionBench: BenchStage = {
   pictured: false,
   other: {
     key: ({ clip, strip }) => (strip.asPlayed ? clip : null),
-    shown(kit: Kit, blobs: Blobs, id: Id) {
+    shown(kit: Kit, blobs: Blobs, id: Id, rulebook: Rulebook | undefined) {
       const clip = kit.clips[id];
       if (!clip) return { kit, blobs };
-      const { played, blobs: own } = playedOnce(kit, clip, blobs);
+      const { played, blobs: own } = playedOnce(kit, clip, blobs, rulebook);
       return { kit: { ...kit, clips: { ...kit.clips, [id]: played.clip } }, blobs: own };
     },
   },

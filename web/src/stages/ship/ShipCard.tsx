@@ -4,8 +4,8 @@ import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { callOf, count, setTarget } from '@itchkit/core/document';
-import { countByStage } from '@itchkit/core/rulebook';
-import { BAKED_WITHIN, leftOut, type BuiltPackage, type Manifest } from '@itchkit/core/ship';
+import { countByStage, type Rulebook } from '@itchkit/core/rulebook';
+import { bakeOf, leftOut, type BuiltPackage, type Manifest } from '@itchkit/core/ship';
 import { formatBytes, formatCount } from '../../format';
 import { Empty, Section } from '../../panels/Section';
 import { GradeSign } from '../../ledger/GradeCount';
@@ -31,7 +31,7 @@ export function ShipCard() {
       {error && <Empty>{error.message}</Empty>}
       {kit.targets.length > 0 && isPending && <Empty>Working out what goes in …</Empty>}
       {data && <GoesIn built={data} />}
-      {data && <Plays played={data.played} />}
+      {data && rulebook && <Plays played={data.played} rulebook={rulebook} />}
       <Section title="Does not go in">
         <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 13, lineHeight: 1.6 }}>
           {leftOut(kit, rulebook).map((line) => (
@@ -96,10 +96,10 @@ function OpenStops() {
 }
 
 /** How near the clips in the files are to those that were made: the files are read back and measured. */
-function Plays({ played }: Pick<BuiltPackage, 'played'>) {
+function Plays({ played, rulebook }: Pick<BuiltPackage, 'played'> & { rulebook: Rulebook }) {
   if (played.length === 0) return null;
   const worst = played.reduce((a, b) => (b.millimetres > a.millimetres ? b : a));
-  const within = 1000 * BAKED_WITHIN;
+  const within = 1000 * bakeOf(rulebook).toleranceLength;
   return (
     <Section title="As it plays" aside={<span style={{ fontSize: 12 }}>read back from the files</span>}>
       <Box sx={{ fontSize: 13, lineHeight: 1.6 }} data-testid="played-in-files">
