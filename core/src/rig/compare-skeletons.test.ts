@@ -84,3 +84,71 @@ test('the joints of another kit are made at this one’s size, and match it then
   const rows = compareSkeletons(made, referenceOf(other));
   expect(new Set(rows.map(({ states }) => states.join()))).toEqual(new Set(['matched']));
 });
+
+test('what no name tells is known by where it hangs among what is known, and sides never cross', () => {
+  const { kit } = skeleton([
+    ['whole', null, [0, 0, 0]],
+    ['Pelvis', 'whole', [0, 0.9, 0]],
+    ['lower', 'Pelvis', [0, 0.2, 0]],
+    ['upper', 'lower', [0, 0.2, 0]],
+    ['Neck', 'upper', [0, 0.2, 0]],
+    ['skull', 'Neck', [0, 0.1, 0]],
+    ['stump_l', 'Pelvis', [0.1, 0, 0]],
+    ['Knee_L', 'stump_l', [0, -0.4, 0]],
+    ['stump_r', 'Pelvis', [-0.1, 0, 0]],
+    ['Knee_R', 'stump_r', [0, -0.4, 0]],
+    ['toe_r', 'Knee_R', [0, -0.4, 0]],
+  ]);
+  const rows = compareSkeletons(
+    kit,
+    named([
+      ['ground', null],
+      ['hips', 'ground'],
+      ['spine', 'hips'],
+      ['chest', 'spine'],
+      ['neck', 'chest'],
+      ['head', 'neck'],
+      ['thigh_l', 'hips'],
+      ['shin_l', 'thigh_l'],
+      ['foot_l', 'shin_l'],
+      ['thigh_r', 'hips'],
+      ['shin_r', 'thigh_r'],
+      ['foot_r', 'shin_r'],
+    ]),
+  );
+  expect(Object.fromEntries(rows.map(({ wanted, joint }) => [wanted ?? 'extra', joint]))).toEqual({
+    ground: 'whole',
+    hips: 'Pelvis',
+    spine: 'lower',
+    chest: 'upper',
+    neck: 'Neck',
+    head: 'skull',
+    thigh_l: 'stump_l',
+    shin_l: 'Knee_L',
+    foot_l: null,
+    thigh_r: 'stump_r',
+    shin_r: 'Knee_R',
+    foot_r: 'toe_r',
+  });
+});
+
+test('where more hangs than was asked for, or less, nothing is guessed', () => {
+  const { kit } = skeleton([
+    ['hips', null, [0, 0.9, 0]],
+    ['a', 'hips', [0, 0.2, 0]],
+    ['b', 'a', [0, 0.2, 0]],
+    ['neck', 'b', [0, 0.2, 0]],
+    ['horn', 'neck', [0, 0.2, 0]],
+    ['jaw', 'neck', [0, 0.1, 0]],
+  ]);
+  const rows = compareSkeletons(
+    kit,
+    named([
+      ['hips', null],
+      ['spine', 'hips'],
+      ['neck', 'spine'],
+      ['head', 'neck'],
+    ]),
+  );
+  expect(rows.filter(({ states }) => states[0] === 'missing').map(({ wanted }) => wanted)).toEqual(['spine', 'head']);
+});

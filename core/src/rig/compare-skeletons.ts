@@ -70,9 +70,84 @@ export function meaningOf(name: string): string {
   return `${same >= 0 ? SAME[same][0] : rest}/${side ? side[0] : ''}`;
 }
 
+const sideOf = (name: string) => meaningOf(name).split('/')[1];
+
+/** A way down a reference's tree, through joints that have not met: to the nearest that has, or to an end. */
+interface WayDown {
+  between: ReferenceJoint[];
+  met: Id | null;
+}
+
+/** @param from Name of a joint; null for above them all */
+function waysDown(reference: readonly ReferenceJoint[], from: string | null, partner: ReadonlyMap<string, Id>): WayDown[] {
+  const below = reference.filter(({ parent }) => parent === from);
+  return below.flatMap((joint): WayDown[] => {
+    const met = partner.get(joint.name);
+    if (met !== undefined) return [{ between: [], met }];
+    const further = waysDown(reference, joint.name, partner);
+    if (further.length > 0) return further.map((way) => ({ ...way, between: [joint, ...way.between] }));
+    const alone = below.every((other) => other === joint || partner.has(other.name) || sideOf(other.name) !== sideOf(joint.name));
+    return alone ? [{ between: [joint], met: null }] : [];
+  });
+}
+
 /**
- * Sets a kit's joints beside a reference: by name, else by what the name means, else by place where both stand alike and under the same
- * parent.
+ * Joints that no name tells, by where they hang: where as many of the kit as of the reference lie between two that have met, or where one
+ * alone of each hangs as an end below one that has met. Sides never cross.
+ */
+function pairByTree(
+  kit: Kit,
+  reference: readonly ReferenceJoint[],
+  free: ReadonlySet<Id>,
+  partner: ReadonlyMap<string, Id>,
+  aboveOf: (id: Id) => Id | null,
+  take: (wanted: ReferenceJoint, id: Id) => void,
+): void {
+  const agree = (wanted: ReferenceJoint, id: Id) => sideOf(wanted.name) === sideOf(kit.parts[id].name);
+  const freeBelow = new Map<Id | null, Id[]>();
+  for (const id of free) freeBelow.set(aboveOf(id), [...(freeBelow.get(aboveOf(id)) ?? []), id]);
+  const between = (upper: Id | null, lower: Id): Id[] => {
+    const ids: Id[] = [];
+    for (let up = aboveOf(lower); up !== null && up !== upper; up = aboveOf(up)) ids.unshift(up);
+    return ids;
+  };
+  const ends = (upper: Id | null, wanted: ReferenceJoint): Id[] =>
+    (freeBelow.get(upper) ?? []).filter((id) => agree(wanted, id) && !freeBelow.has(id));
+  for (const from of [null, ...reference]) {
+    const here = from === null ? null : partner.get(from.name);
+    if (here === undefined) continue;
+    for (const way of waysDown(reference, from?.name ?? null, partner)) {
+      const ids = way.met === null ? ends(here, way.between[0]) : between(here, way.met);
+      if (ids.length === way.between.length && ids.every((id, i) => free.has(id) && agree(way.between[i], id)))
+        way.between.forEach((wanted, i) => take(wanted, ids[i]));
+    }
+  }
+}
+
+/**
+ * The part that carries a whole skeleton and is no joint itself, where the reference has one above all others: an empty part at the top,
+ * upright and of its own size, of which but one joint hangs.
+ */
+function carrierOf(
+  kit: Kit,
+  reference: readonly ReferenceJoint[],
+  partner: ReadonlyMap<string, Id>,
+  joints: ReadonlySet<Id>,
+): [ReferenceJoint, Id] | null {
+  const tops = reference.filter(({ parent }) => parent === null);
+  const [top] = tops;
+  if (tops.length !== 1 || partner.has(top.name)) return null;
+  const highest = [...joints].filter((id) => jointAbove(kit, kit.parts[id], joints) === null);
+  const carrier = highest.length === 1 ? kit.parts[highest[0]].parent : null;
+  if (carrier === null || ![...partner.values()].includes(highest[0])) return null;
+  const { parent, mesh, role, scale, rotation } = kit.parts[carrier];
+  const plainly = scale.every((value) => Math.abs(value - 1) < 1e-6) && Math.abs(rotation[3]) > 1 - 1e-9;
+  return parent === null && mesh === null && role === null && plainly ? [top, carrier] : null;
+}
+
+/**
+ * Sets a kit's joints beside a reference: by name, else by what the name means, else by where they hang among those that have met, else by
+ * place where both stand alike and under the same parent. What carries the skeleton and is no joint yet may stand for the one at its top.
  *
  * @param joints All of the kit where left out.
  */
@@ -96,6 +171,13 @@ export function compareSkeletons(kit: Kit, reference: readonly ReferenceJoint[],
         wanted,
         [...free].find((id) => match(nameOf(id), wanted.name)),
       );
+  const all = new Set(joints);
+  pairByTree(kit, reference, free, partner, (id) => jointAbove(kit, kit.parts[id], all), take);
+  const carrier = carrierOf(kit, reference, partner, all);
+  if (carrier) {
+    take(...carrier);
+    all.add(carrier[1]);
+  }
   const fit = fitBetween(reference, partner, worlds);
   const scale = fit?.there;
   for (const wanted of reference) {
@@ -123,7 +205,7 @@ export function compareSkeletons(kit: Kit, reference: readonly ReferenceJoint[],
     const states: JointState[] = [];
     if (part.name !== wanted.name) states.push('misnamed');
     const above = wanted.parent === null ? null : (partner.get(wanted.parent) ?? null);
-    if (above !== null && jointAbove(kit, part, new Set(joints)) !== above) states.push('wrong-parent');
+    if (above !== null && jointAbove(kit, part, all) !== above) states.push('wrong-parent');
     const offMetres = wanted.at && scale ? distance(scale(headOf(worlds, id)), wanted.at) : null;
     if (offMetres !== null && offMetres > OFF_METRES) states.push('misplaced');
     const offDegrees = wanted.rotation ? angleBetweenQuats(decomposeMatrix(worlds.get(id)!).rotation, wanted.rotation) : null;
@@ -133,7 +215,7 @@ export function compareSkeletons(kit: Kit, reference: readonly ReferenceJoint[],
   const extra = [...free].map((id): JointRow => ({
     wanted: null,
     joint: id,
-    depth: depthIn(kit, kit.parts[id], new Set(joints)),
+    depth: depthIn(kit, kit.parts[id], all),
     states: ['extra'],
     offMetres: null,
     offDegrees: null,

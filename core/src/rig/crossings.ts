@@ -98,11 +98,7 @@ export class StandingTriangles {
   }
 
   /** Calls `met` with every triangle of others that runs through a standing one, and where, until it gives true. */
-  crossedBy(
-    positions: Float32Array,
-    indices: Uint32Array,
-    met: (triangle: number, x: number, y: number, z: number) => boolean,
-  ): boolean {
+  crossedBy(positions: Float32Array, indices: Uint32Array, met: (triangle: number, x: number, y: number, z: number) => boolean): boolean {
     const { boxes } = boxesOfTriangles(positions, indices);
     const corners = new Float32Array(18);
     const seen = new Set<number>();

@@ -33,6 +33,7 @@ export { headOf, jointLines, jointsInOrder, placingJoints, tailOf } from './rig-
 export { middleAlong } from './body-lines';
 export { fitSkeleton, jointsFromPins, pinsMoved, type Fit, type FitOptions, type Pin, type Side } from './fit-skeleton';
 export * from './joint-operations';
+export { nameJoints, namesIn } from './name-joints';
 export { jointsOutside, pullInside } from './joints-inside';
 export * from './rig-errors';
 export * from './templates';

@@ -441,6 +441,16 @@ const FAULTS: Fault[] = [
     'safe',
     ['names', 'sides'],
   ],
+  [
+    'emberfold',
+    'skeleton',
+    'joints in another tongue',
+    ({ kit }) => {
+      const names = { ground: 'all', hips: 'pelvis', spine: 'low', chest: 'high', hand_l: 'palm_l', thigh_r: 'haunch_r' };
+      for (const [joint, name] of Object.entries(names)) kit.parts[joint].name = name;
+    },
+    'asking',
+  ],
   ['emberfold', 'skeleton', 'a joint that hangs elsewhere', ({ kit }) => void (kit.parts.head.parent = 'chest'), 'asking'],
   [
     'emberfold',

@@ -82,6 +82,7 @@ export const CALLS: Record<string, unknown> = {
   'shape.set-material': { material: 'mat', name: 'Other', baseColor: [1, 0, 0, 1], alphaMode: 'BLEND' },
   'shape.merge-duplicates': {},
   'shape.set-on-ground': { byMetres: -0.5 },
+  'rig.name-joints': { names: { bone: 'hips' } },
   'rig.normalise-weights': { parts: ['c'] },
   'rig.limit-influences': { parts: ['c'], most: 1 },
   'rig.set-weights': {

@@ -1,7 +1,29 @@
-import type { Check, Said } from '../types';
+import type { Kit } from '../../document';
+import { namesIn } from '../../rig';
+import type { Check, Mend, Rulebook, Said } from '../types';
 import { count, nameList } from '../wording';
 
 const plain = (name: string) => name.toLowerCase().replace(/[^a-z0-9]/g, '');
+
+/** Joints of other names that stand for those that are missing, as they hang among the others. */
+function naming(kit: Kit, { title, skeleton }: Rulebook, lost: readonly string[]): { mend?: Mend } {
+  const missing = new Set(lost);
+  const found = Object.entries(
+    namesIn(
+      kit,
+      skeleton!.map((joint) => ({ ...joint, at: null, rotation: null })),
+    ),
+  ).filter(([, name]) => missing.has(name));
+  if (found.length === 0) return {};
+  return {
+    mend: {
+      title: `Name ${count(found.length, 'joint')} as ${title} does`,
+      safe: false,
+      call: { operation: 'rig.name-joints', args: { names: Object.fromEntries(found) } },
+      changes: found.map(([id, name]) => `${kit.parts[id].name} → ${name}`),
+    },
+  };
+}
 
 /** The joints that the platform moves are there, each below the right one. */
 export const skinSkeleton: Check = {
@@ -63,9 +85,10 @@ export const skinSkeleton: Check = {
       key: 'missing',
       title: lost.length === 1 ? `Joint “${lost[0]}” is missing` : 'Joints are missing',
       message: `${rulebook.title} moves ${count(rulebook.skeleton!.length, 'joint')}, and the kit has none named ${nameList(lost)}.`,
-      measured: `${rulebook.skeleton!.length - lost.length} joints`,
-      limit: `${rulebook.skeleton!.length} joints`,
+      measured: count(rulebook.skeleton!.length - lost.length, 'joint'),
+      limit: count(rulebook.skeleton!.length, 'joint'),
       parts: [],
+      ...naming(kit, rulebook, lost),
     };
     return [missing, ...found];
   },

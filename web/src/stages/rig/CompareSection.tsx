@@ -4,13 +4,14 @@ import Button from '@mui/material/Button';
 import ButtonBase from '@mui/material/ButtonBase';
 import { callOf, newId, type Call, type Kit, type Vec3 } from '@itchkit/core/document';
 import { restWorlds } from '@itchkit/core/geometry';
-import { renameParts, reparentParts } from '@itchkit/core/shape';
+import { reparentParts } from '@itchkit/core/shape';
 import {
   addJoints,
   compareSkeletons,
   headOf,
   jointsInOrder,
   jointsLike,
+  nameJoints,
   referenceOf,
   tailOf,
   type JointRow,
@@ -177,7 +178,7 @@ function mendOf(kit: Kit, row: JointRow, reference: readonly ReferenceJoint[], r
     return [callOf(addJoints, { joints: [{ id: newId(), name: wanted.name, parent, at: row.place ?? placeBelow(kit, parent) }] })];
   }
   const calls: Call[] = [];
-  if (row.states.includes('misnamed')) calls.push(callOf(renameParts, { names: { [row.joint]: wanted.name } }));
+  if (row.states.includes('misnamed')) calls.push(callOf(nameJoints, { names: { [row.joint]: wanted.name } }));
   if (row.states.includes('wrong-parent') && parent !== null)
     calls.push(callOf(reparentParts, { parts: [row.joint], parent, keep: 'world' }));
   return calls.length > 0 ? calls : null;
