@@ -21,6 +21,7 @@ export * from './clip-tools';
 export * from './formula-operations';
 export * from './loops';
 export * from './seam';
+export * from './stay-in-place';
 export * from './overlays';
 export * from './local-limits';
 export * from './pose-difference';

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { defineOperation, idSchema, partOf, type Id, type Kit } from '../document';
+import { defineOperation, idSchema, jointsOf, partOf, type Id, type Kit } from '../document';
 import { compareSkeletons, type ReferenceJoint } from './compare-skeletons';
 
 /**
@@ -22,10 +22,11 @@ export const nameJoints = defineOperation<{ names: Record<Id, string> }>({
   },
   args: Joi.object({ names: Joi.object().pattern(idSchema, Joi.string().trim().min(1).max(200)).min(1).required() }),
   change(kit, { names }) {
+    const joints = jointsOf(kit);
     for (const [id, name] of Object.entries(names)) {
       const part = partOf(kit, id);
       part.name = name;
-      part.role ??= 'joint';
+      if (!joints.has(id)) part.role ??= 'joint';
     }
   },
 });

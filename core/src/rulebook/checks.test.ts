@@ -524,6 +524,16 @@ const FAULTS: Fault[] = [
   ['glasswink', 'one-clip', 'a clip that is empty', ({ kit }) => void (kit.clips.dance.tracks = []), null],
   ['glasswink', 'one-clip', 'no clip', ({ kit }) => void delete kit.clips.dance, null],
   ['clashmere', 'clip-start', 'a clip that begins elsewhere', ({ kit }) => void (keysOf(kit, 'Draw')[0].value = 40), null],
+  [
+    'emberfold',
+    'clip-seam',
+    'a walk that goes away',
+    ({ kit }) => {
+      const keys = [0, 1.8].map((value, i) => ({ time: 2 * i, value, easing: 'straight' as const }));
+      kit.clips.walk.tracks.push({ kind: 'keys', id: 'away', part: 'hips', property: 'offset', axis: 2, keys });
+    },
+    'asking',
+  ],
   ['glasswink', 'clip-seam', 'a loop that jumps', ({ kit }) => void (keysOf(kit, 'dance')[2].value = 5), 'asking'],
   ['glasswink', 'clip-tail', 'stillness at the end', ({ kit }) => void (kit.clips.dance.lengthSeconds = 2.5), 'asking'],
   [

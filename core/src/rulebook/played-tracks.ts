@@ -20,9 +20,18 @@ export function isPlayed(rulebook: Pick<Rulebook, 'motion'>, property: Track['pr
 
 /** A clip as a platform plays it: without tracks that it leaves out. */
 export function playedClip(rulebook: Pick<Rulebook, 'motion'>, clip: Clip): Clip {
-  if (clip.tracks.every(({ property }) => isPlayed(rulebook, property))) return clip;
+  return clip.tracks.every(({ property }) => isPlayed(rulebook, property))
+    ? clip
+    : withTracks(
+        clip,
+        clip.tracks.filter(({ property }) => isPlayed(rulebook, property)),
+      );
+}
+
+/** A clip with other tracks. */
+export function withTracks(clip: Clip, tracks: Track[]): Clip {
   // Checks see records through getters of a prototype, which no spread would copy.
   const whole: Partial<Record<keyof Clip, unknown>> = {};
   for (const field in clip) whole[field as keyof Clip] = clip[field as keyof Clip];
-  return { ...(whole as Clip), tracks: clip.tracks.filter(({ property }) => isPlayed(rulebook, property)) };
+  return { ...(whole as Clip), tracks };
 }

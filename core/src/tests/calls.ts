@@ -138,6 +138,7 @@ export const CALLS: Record<string, unknown> = {
   'motion.add-rest-clip': { id: 'rest', name: 'rest', rate: 30 },
   'motion.remove-tracks': { clip: 'clip', tracks: ['track'] },
   'motion.meet-seam': { clip: 'clip' },
+  'motion.stay-in-place': { clip: 'tailed', part: 'c' },
   'motion.divide-turns': { clip: 'clip', mostDegrees: 20 },
   'motion.remove-clip': { clip: 'clip' },
   'motion.keep-clips': { clips: ['clip'] },

@@ -1,7 +1,9 @@
-import { clipsInOrder } from '../../document';
+import { BlobsOver, clipsInOrder, jointsOf, type Clip } from '../../document';
+import { tracksInPlace, wayOf } from '../../motion';
+import { withTracks } from '../played-tracks';
 import { figure } from '../wording';
 import { poseGap } from './pose-gap';
-import type { Check, Said } from '../types';
+import type { Check, CheckContext, Mend, MendWay, Said } from '../types';
 
 /** Seconds over which a seam is mended. */
 const mendTime = (lengthSeconds: number) => Number(Math.min(0.3, lengthSeconds / 4).toFixed(4));
@@ -30,18 +32,37 @@ export const clipsSeam: Check = {
           limit: `${figure(rule.limit!, 1)} mm`,
           share: rule.limit! > 0 ? millimetres / rule.limit! : undefined,
           parts: [part],
-          mend: clip.tracks.some((track) => track.kind === 'formula')
-            ? undefined
-            : {
-                title: 'Spread the difference over the end',
-                safe: false,
-                call: { operation: 'motion.mend-seam', args: { clip: clip.id, by: 'spread', seconds: mendTime(clip.lengthSeconds) } },
-                changes: [
-                  `${clip.name}: a key a frame over its last ${figure(mendTime(clip.lengthSeconds))} s, which ends where it begins`,
-                ],
-              },
+          mend: mendOf(context, clip, rule.limit!),
         },
       ];
     });
   },
 };
+
+function mendOf(context: CheckContext, clip: Clip, limit: number): Mend | undefined {
+  if (clip.tracks.some((track) => track.kind === 'formula')) return undefined;
+  const spread: MendWay = {
+    title: 'Spread the difference over the end',
+    call: { operation: 'motion.mend-seam', args: { clip: clip.id, by: 'spread', seconds: mendTime(clip.lengthSeconds) } },
+    changes: [`${clip.name}: a key a frame over its last ${figure(mendTime(clip.lengthSeconds))} s, which ends where it begins`],
+  };
+  const stays = stayOf(context, clip, limit);
+  if (!stays) return { ...spread, safe: false };
+  return { ...stays, safe: false, ways: [stays, spread] };
+}
+
+/** Keeping what is carried away in place, where the seam is nothing but that. */
+function stayOf(context: CheckContext, clip: Clip, limit: number): MendWay | null {
+  const { kit } = context;
+  const blobs = new BlobsOver(context.blobs);
+  const way = wayOf(kit, clip, blobs);
+  if (!way || !jointsOf(kit).has(way.part)) return null;
+  const kept = withTracks(clip, tracksInPlace(clip, way.part, blobs));
+  if (1000 * poseGap({ ...context, blobs }, kept, clip.lengthSeconds, 0).metres > limit) return null;
+  const { name } = kit.parts[way.part];
+  return {
+    title: `Keep “${name}” in place`,
+    call: { operation: 'motion.stay-in-place', args: { clip: clip.id, part: way.part } },
+    changes: [`${clip.name}: the ${figure(1000 * way.metres, 1)} mm that “${name}” goes in it are taken out evenly`],
+  };
+}

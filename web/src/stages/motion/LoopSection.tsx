@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import { useSnackbar } from 'notistack';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { callOf, KitError, type Clip, type Id, type Kit } from '@itchkit/core/document';
-import { closeLoop, mendSeam, trimClip } from '@itchkit/core/motion';
+import { closeLoop, mendSeam, stayInPlace, trimClip, wayOf } from '@itchkit/core/motion';
 import { TryButton } from '../../card/TryButton';
 import { Buttons, Fold } from '../../panels/Fold';
 import { useKit, useOpenKit, useSetSlice, useSetUi, useUi } from '../../session/context';
@@ -46,6 +46,7 @@ export function LoopSection({ clip }: { clip: Clip }) {
   useEffect(() => () => job.current?.cancel(), []);
   const { parts, root } = useMemo(() => movingParts(kit, clip), [kit, clip]);
   const seam = useSeam(clip);
+  const way = useMemo(() => wayOf(kit, clip, session.blobs), [kit, clip, session]);
   const current = found?.clip === clip ? found : null;
   const pair = current?.loops.pairs[chosen];
   const look = async () => {
@@ -91,6 +92,11 @@ export function LoopSection({ clip }: { clip: Clip }) {
         <TryButton calls={() => callOf(mendSeam, { clip: clip.id, by: 'fade', seconds: Math.min(0.3, clip.lengthSeconds / 4) })}>
           Fade the seam
         </TryButton>
+        {way && (
+          <TryButton calls={() => callOf(stayInPlace, { clip: clip.id, part: way.part })}>
+            Keep “{kit.parts[way.part].name}” in place ({way.metres.toFixed(2)} m)
+          </TryButton>
+        )}
       </Buttons>
       {share !== null ? (
         <JobProgress label="Comparing poses" share={share} onCancel={() => job.current?.cancel()} />
