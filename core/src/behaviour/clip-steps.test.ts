@@ -1,4 +1,5 @@
 import { MemoryBlobs, type Kit } from '../document';
+import { Random } from '../oracles/random';
 import { body } from '../tests/body';
 import { walkingBody } from '../tests/walking-body';
 import { stepsOf } from './clip-steps';
@@ -51,4 +52,31 @@ test('what has no legs has no steps and no speed', () => {
   const { foot_l, foot_r } = kit.parts;
   const parts = { ...kit.parts, foot_l: { ...foot_l, name: 'a' }, foot_r: { ...foot_r, name: 'b' } };
   expect(stepsOf({ ...kit, parts }, kit.clips.idle, blobs)).toEqual({ stances: [], marks: [], speed: null });
+});
+
+/** A walk as a suit of sensors has it: each foot stirs by up to so many metres while it stands, and is a little elsewhere all the time. */
+function captured(stirs: number, seed: number): Kit {
+  const made = structuredClone(walkingBody(blobs, ['walk'])) as Kit;
+  const clip = made.clips.walk;
+  const random = new Random(seed);
+  const count = 60;
+  const phase = random.between(0, 6);
+  for (const foot of ['foot_l', 'foot_r']) {
+    const keys = Array.from({ length: count + 1 }, (_, i) => ({
+      time: (clip.lengthSeconds * i) / count,
+      value: i === count ? 0 : stirs * (0.5 + 0.5 * Math.sin(phase * i)) * (i === 0 ? 0 : 1),
+      easing: 'straight' as const,
+    }));
+    clip.tracks.push({ kind: 'keys', id: `stirs ${foot}`, part: foot, property: 'offset', axis: 1, keys });
+  }
+  return made;
+}
+
+test.each([1, 2, 3, 4, 5, 6, 7, 8])('a foot that stirs while it stands comes down once a round (captured walk %i)', (seed) => {
+  const still = stepsOfMotion('walk');
+  const made = captured(0.015, seed);
+  const { marks, stances, speed } = stepsOf(made, made.clips.walk, blobs);
+  expect(marks.map(({ foot }) => foot).sort()).toEqual([0, 1]);
+  expect(stances).toHaveLength(2);
+  expect(Math.abs(speed![1] - still.speed![1])).toBeLessThan(0.08 * still.speed![1]);
 });

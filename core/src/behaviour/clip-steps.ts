@@ -27,6 +27,8 @@ const LOOKS = 120;
 /** A foot is on the ground up to this share of how high it goes, and is never off it where that is less than this share of its leg. */
 const NEAR = 0.12;
 const FLAT = 0.015;
+/** It has left the ground when it goes up to this share: below it a foot that stands only stirs, as those of captured motion do. */
+const LEFT = 0.3;
 
 const kept = new WeakMap<Clip, { parts: unknown; steps: ClipSteps }>();
 
@@ -78,17 +80,18 @@ function measured(kit: Kit, clip: Clip, blobs: Blobs): ClipSteps {
   const ways = footWays(kit, clip, blobs, feet, count);
   const loops = clip.loop === 'loop';
   const stances: Stance[] = [];
-  const [left, ahead]: [number[], number[]] = [[], []];
+  const [toLeft, ahead]: [number[], number[]] = [[], []];
   const marks: ClipSteps['marks'] = [];
   ways.forEach((way, foot) => {
-    const near = nearGround(way.y, FLAT * legLength(rest, legs[foot]));
+    const near = heightAt(way.y, NEAR, FLAT * legLength(rest, legs[foot]));
+    const left = heightAt(way.y, LEFT, 0);
     const down = Array.from({ length: count }, (_, i) => way.y[i] <= near);
     for (let i = 0; i < count; i++) {
       if (!down[i] || !down[(i + 1) % count]) continue;
-      left.push((way.x[i] - way.x[i + 1]) / dt);
+      toLeft.push((way.x[i] - way.x[i + 1]) / dt);
       ahead.push((way.z[i] - way.z[i + 1]) / dt);
     }
-    for (const [from, to] of runsOf(down, loops)) {
+    for (const [from, to] of withoutStirring(runsOf(down, loops), way.y, left, loops)) {
       const whole = to - from >= count;
       const begins = whole ? 0 : dt * crossing(way.y, from, -1, near, loops);
       stances.push({ foot, from: begins, to: whole ? clip.lengthSeconds : dt * crossing(way.y, to - 1, 1, near, loops) });
@@ -96,10 +99,10 @@ function measured(kit: Kit, clip: Clip, blobs: Blobs): ClipSteps {
     }
   });
   marks.sort((a, b) => a.time - b.time || a.foot - b.foot);
-  if (left.length === 0) return { stances, marks, speed: null };
+  if (toLeft.length === 0) return { stances, marks, speed: null };
   const travel = (way: Float64Array) => (way[count] - way[0]) / clip.lengthSeconds;
   const mean = (of: (way: FootWay) => number) => ways.reduce((sum, way) => sum + of(way), 0) / ways.length;
-  return { stances, marks, speed: [median(left) + mean(({ x }) => travel(x)), median(ahead) + mean(({ z }) => travel(z))] };
+  return { stances, marks, speed: [median(toLeft) + mean(({ x }) => travel(x)), median(ahead) + mean(({ z }) => travel(z))] };
 }
 
 /** From the hip to the foot as a kit stands at rest, metres. */
@@ -108,11 +111,11 @@ function legLength(rest: ReadonlyMap<Id, Float64Array>, [hip, , foot]: Leg): num
   return Math.hypot(a[12] - b[12], a[13] - b[13], a[14] - b[14]);
 }
 
-/** Up to what height a foot is on the ground, metres. */
-function nearGround(height: Float64Array, flat: number): number {
+/** The height that is a share of how high a foot goes, metres; above all where it goes no higher than so much. */
+function heightAt(height: Float64Array, share: number, flat: number): number {
   const floor = height.reduce((least, y) => Math.min(least, y), Infinity);
   const top = height.reduce((most, y) => Math.max(most, y), -Infinity);
-  return top - floor < flat ? Infinity : floor + NEAR * (top - floor);
+  return top - floor < flat ? Infinity : floor + share * (top - floor);
 }
 
 /** Between two looks, when a foot crosses a height: from one that is on the ground on to the next, or back to the one before. */
@@ -139,6 +142,31 @@ function runsOf(down: readonly boolean[], loops: boolean): [from: number, to: nu
     runs[runs.length - 1][1] = count + end;
   }
   return runs;
+}
+
+/** Stretches as one where nothing between them goes above a height; of what goes round the last and the first, too. */
+function withoutStirring(
+  runs: readonly [number, number][],
+  height: Float64Array,
+  left: number,
+  loops: boolean,
+): [from: number, to: number][] {
+  const count = height.length - 1;
+  const stays = (from: number, to: number) => {
+    for (let i = from; i < to; i++) if (height[i % count] > left) return false;
+    return true;
+  };
+  const out: [number, number][] = [];
+  for (const [from, to] of runs) {
+    const last = out[out.length - 1];
+    if (last && stays(last[1], from)) last[1] = to;
+    else out.push([from, to]);
+  }
+  if (loops && out.length > 1 && stays(out[out.length - 1][1], out[0][0] + count)) {
+    const [[, to]] = out.splice(0, 1);
+    out[out.length - 1][1] = to + count;
+  }
+  return out;
 }
 
 function median(values: number[]): number {
