@@ -1,5 +1,5 @@
 import { readArray, type Blobs, type Clip, type Id, type Kit, type Vec3 } from '../../document';
-import { dot, flattenParts, type Mat4, Poser, restWorlds, subtract, transformPoint } from '../../geometry';
+import { dot, flattenParts, posedVertices, type Mat4, Poser, restWorlds, subtract, transformPoint } from '../../geometry';
 import { compileClip, sampleClip } from '../sampler';
 import type { SidedRole } from './motion-role';
 
@@ -64,23 +64,26 @@ function verticesByJoint(kit: Kit, blobs: Blobs, worlds: ReadonlyMap<Id, Mat4>):
   };
   for (const part of Object.values(kit.parts)) {
     if (part.mesh === null) continue;
-    const world = worlds.get(part.id)!;
+    // What is held stands where its joints put it, wherever its own part is.
+    const placed = posedVertices(kit, blobs, part, (id) => worlds.get(id)!);
+    let first = 0;
     for (const { attributes } of kit.meshes[part.mesh].primitives) {
-      const positions = readArray<Float32Array>(blobs, attributes.POSITION);
+      if (!attributes.POSITION) continue;
+      const { count } = attributes.POSITION;
       const joints = part.skin !== null && attributes.JOINTS_0 ? readArray<Uint16Array>(blobs, attributes.JOINTS_0) : null;
       const weights = joints ? readArray<Float32Array>(blobs, attributes.WEIGHTS_0) : null;
-      for (let v = 0; v < positions.length / 3; v++) {
-        const point: Vec3 = [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
+      for (let v = 0; v < count; v++) {
+        const at = [...placed.subarray(3 * (first + v), 3 * (first + v) + 3)] as Vec3;
         if (!joints || !weights || part.skin === null) {
-          const at = transformPoint(world, point);
           add(part.id, at);
           if (part.parent !== null && kit.parts[part.parent].role === 'joint') add(part.parent, at);
           continue;
         }
         let best = 0;
         for (let k = 1; k < 4; k++) if (weights[4 * v + k] > weights[4 * v + best]) best = k;
-        add(kit.skins[part.skin].joints[joints[4 * v + best]], transformPoint(world, point));
+        add(kit.skins[part.skin].joints[joints[4 * v + best]], at);
       }
+      first += count;
     }
   }
   return out;

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { emptyKit, MemoryBlobs, newPart, callOf, type Kit, type Vec3 } from '../../document';
-import { rotateVector } from '../../geometry';
+import { emptyKit, MemoryBlobs, newPart, putArray, callOf, type Kit, type Vec3 } from '../../document';
+import { invertMatrix, multiplyMatrices, restWorlds, rotateVector, writeBindMatrices } from '../../geometry';
 import { body, placesOf } from '../../tests/body';
 import { run } from '../../tests/helpers';
 import {
@@ -219,4 +219,48 @@ test('segments: closed forms, and hands held against the thighs are found by fra
   const contacts = (kit: Kit) => handContacts(kit, kit.clips.made, new MemoryBlobs(), roles).length;
   expect(contacts(apart)).toBe(0);
   expect(contacts(close)).toBeGreaterThan(20);
+});
+
+/** A body held by its joints whose mesh has numbers in another unit, under a part that stands elsewhere. */
+function heldBody(perMetre: number): { kit: Kit; blobs: MemoryBlobs } {
+  const blobs = new MemoryBlobs();
+  const kit = structuredClone(put(body(), 'idle', { armSpread: -10 })) as Kit;
+  const worlds = restWorlds(kit);
+  const joints = Object.values(kit.parts).map(({ id }) => id);
+  const corners = [-1, 1].flatMap((x) => [-1, 1].flatMap((y) => [-1, 1].map((z) => [0.04 * x, 0.04 * y, 0.04 * z])));
+  const points = joints.flatMap((id) => corners.map((corner) => corner.map((value, k) => (value + worlds.get(id)![12 + k]) * perMetre)));
+  const put3 = (values: number[], width: 1 | 3) => putArray(blobs, Float32Array.from(values), width);
+  kit.meshes.skin = {
+    id: 'skin',
+    name: 'skin',
+    primitives: [
+      {
+        material: null,
+        indices: putArray(blobs, Uint32Array.of(0, 1, 2), 1),
+        attributes: {
+          POSITION: put3(points.flat(), 3),
+          JOINTS_0: putArray(blobs, Uint16Array.from(points.flatMap((_, v) => [v >> 3, 0, 0, 0])), 4),
+          WEIGHTS_0: putArray(blobs, Float32Array.from(points.flatMap(() => [1, 0, 0, 0])), 4),
+        },
+      },
+    ],
+  };
+  // From the mesh's unit into each joint's axes.
+  const s = 1 / perMetre;
+  const binds = joints.map((id) =>
+    multiplyMatrices(invertMatrix(worlds.get(id)!)!, Float64Array.of(s, 0, 0, 0, 0, s, 0, 0, 0, 0, s, 0, 0, 0, 0, 1)),
+  );
+  kit.skins.skin = { id: 'skin', name: 'skin', joints, inverseBindMatrices: writeBindMatrices(binds, blobs) };
+  kit.parts.skin = newPart({ id: 'skin', name: 'skin', mesh: 'skin', skin: 'skin', translation: [7, 8, 9] });
+  return { kit, blobs };
+}
+
+test('a hand in a leg is as deep whatever unit a held mesh has, and wherever its own part stands', () => {
+  const depths = [1, 100].map((perMetre) => {
+    const { kit, blobs } = heldBody(perMetre);
+    return handContacts(kit, kit.clips.made, blobs, rolesByName(kit)).map(({ depth }) => depth);
+  });
+  expect(depths[0].length).toBeGreaterThan(5);
+  expect(Math.max(...depths[0])).toBeLessThan(0.3);
+  depths[0].forEach((depth, i) => expect(depths[1][i]).toBeCloseTo(depth, 5));
 });
