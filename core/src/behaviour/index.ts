@@ -1,6 +1,7 @@
 export * from './behaviour-player';
 export * from './boxes';
 export * from './clip-steps';
+export { firstQuestion } from './first-question';
 export * from './interpreter';
 export * from './mix-operations';
 export * from './mirrored-pegs';

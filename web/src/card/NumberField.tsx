@@ -11,6 +11,8 @@ export interface NumberFieldProps {
   caption?: string;
   value: number | null;
   onCommit: (value: number) => void;
+  /** Takes it that the field was emptied; where it is left out, a number has to stand there. */
+  onClear?: () => void;
   /** Hears what is typed while it is typed; null where that is nothing that could be taken. */
   onDraft?: (value: number | null) => void;
   /** Whether Enter takes a number that is the one there already: keys are set by it. */
@@ -39,6 +41,7 @@ export function NumberField({
   caption,
   value,
   onCommit,
+  onClear,
   onDraft,
   takesSame = false,
   unit,
@@ -54,18 +57,24 @@ export function NumberField({
   const read = (text: string) => readNumber(text, unit);
   const fails = (text: string) => !Number.isFinite(read(text)) || read(text) < min || read(text) > max;
   const number = draft === null ? value : read(draft);
-  const bad = draft !== null && fails(draft);
+  const cleared = onClear !== undefined && draft?.trim() === '';
+  const bad = draft !== null && !cleared && fails(draft);
   const type = (text: string | null) => {
     setDraft(text);
     onDraft?.(text === null || fails(text) ? null : read(text));
   };
 
+  const clear = () => {
+    type(null);
+    if (value !== null) onClear?.();
+  };
   const commit = (next: number, same = false) => {
     type(null);
     if (next !== value || same) onCommit(next);
   };
   const onKeyDown = (event: KeyboardEvent) => {
-    if (event.key === 'Enter' && !bad && number !== null && (draft !== null || takesSame)) commit(number, takesSame);
+    if (event.key === 'Enter' && cleared) clear();
+    else if (event.key === 'Enter' && !bad && number !== null && (draft !== null || takesSame)) commit(number, takesSame);
     else if (event.key === 'Escape' && draft !== null) {
       event.stopPropagation();
       type(null);
@@ -84,7 +93,11 @@ export function NumberField({
       disabled={disabled}
       value={draft ?? shown(value, digits)}
       onChange={(event) => type(event.target.value)}
-      onBlur={() => (bad || draft === null ? type(null) : commit(number as number))}
+      onBlur={() => {
+        if (cleared) clear();
+        else if (bad || draft === null) type(null);
+        else commit(number as number);
+      }}
       onFocus={(event) => event.target.select()}
       onKeyDown={onKeyDown}
       error={bad}

@@ -37,6 +37,7 @@ export function ConditionFields({ condition, rule, onChange }: ConditionProps) {
             step={0.1}
             value={condition.atLeast}
             onCommit={(atLeast) => onChange({ ...condition, atLeast })}
+            onClear={condition.below === null ? undefined : () => onChange({ ...condition, atLeast: null })}
           />
           <NumberField
             label={`${title} below`}
@@ -46,6 +47,7 @@ export function ConditionFields({ condition, rule, onChange }: ConditionProps) {
             step={0.1}
             value={condition.below}
             onCommit={(below) => onChange({ ...condition, below })}
+            onClear={condition.atLeast === null ? undefined : () => onChange({ ...condition, below: null })}
           />
           {condition.atLeast !== null && condition.below !== null && (
             <Buttons>

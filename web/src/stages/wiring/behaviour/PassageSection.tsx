@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useState } from 'react';
-import { addPassage, movePassage, removePassages, setPassage, type ParameterRule } from '@itchkit/core/behaviour';
+import { addPassage, firstQuestion, movePassage, removePassages, setPassage, type ParameterRule } from '@itchkit/core/behaviour';
 import { callOf, newId, type Condition, type Id, type Layer, type Passage } from '@itchkit/core/document';
 import { Choice } from '../../../card/Choice';
 import { NumberField } from '../../../card/NumberField';
@@ -23,15 +23,6 @@ const BEGINNINGS = [
   ['within', 'on the way'],
 ] as const;
 const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.5 };
-
-/** What is asked of a parameter at first: of a number that it is past the middle of what there is above nothing. */
-function asked(rule: ParameterRule): Condition {
-  const { name: parameter } = rule;
-  if (rule.kind === 'signal') return { kind: 'sent', parameter };
-  if (rule.kind === 'number')
-    return { kind: 'range', parameter, atLeast: Number(((Math.max(0, rule.min) + rule.max) / 2).toFixed(2)), below: null };
-  return { kind: 'among', parameter, values: [rule.kind === 'names' ? rule.values[0] : 'yes'] };
-}
 
 /** A passage is added, or the one that is chosen in the table is worked on. */
 export function PassageSection({ layer, parameters }: { layer: Layer; parameters: readonly ParameterRule[] }) {
@@ -126,7 +117,7 @@ function PassageFields({ layer, passage, parameters }: { layer: Layer; passage: 
           ]}
           onChange={(parameter) => {
             const rule = free.find((one) => one.name === parameter);
-            if (rule) say({ when: [...passage.when, asked(rule)] });
+            if (rule) say({ when: [...passage.when, firstQuestion(layer, passage, rule)] });
           }}
         />
       )}
