@@ -3,7 +3,8 @@ import type { ParameterRule } from './rules';
 
 /**
  * What a passage asks of a value at first: the opposite of what the way back asks of it, where there is one that has an opposite. Else of a
- * number that it is past the middle of what there is above nothing, of a name that it is the first, of yes and no that it is yes.
+ * number that it is past the middle of what there is above nothing, of a name that it is
+ * another than at the start, of yes and no that it is yes.
  */
 export function firstQuestion({ passages }: Layer, { from, to }: Pick<Passage, 'from' | 'to'>, rule: ParameterRule): Condition {
   const back = passages.find((one) => one.from === to && one.to === from);
@@ -28,5 +29,5 @@ function plainQuestion(rule: ParameterRule): Condition {
   if (rule.kind === 'signal') return { kind: 'sent', parameter };
   if (rule.kind === 'number')
     return { kind: 'range', parameter, atLeast: Number(((Math.max(0, rule.min) + rule.max) / 2).toFixed(2)), below: null };
-  return { kind: 'among', parameter, values: [rule.kind === 'names' ? rule.values[0] : 'yes'] };
+  return { kind: 'among', parameter, values: [rule.kind === 'names' ? (rule.values[1] ?? rule.values[0]) : 'yes'] };
 }

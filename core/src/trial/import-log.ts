@@ -19,7 +19,8 @@ export function importLog({ manifest, kit }: LoadedPackage, platform: Rulebook):
     'taken',
     `${count(manifest.parts.length, 'part')}, ${count(triangles, 'triangle')}, ${count(Object.keys(kit.images).length, 'texture')}`,
   );
-  const roots = childrenOf(kit, null);
+  // A mesh that joints hold stands at the top of a file, as glTF wants it, wherever it hangs in the kit.
+  const roots = childrenOf(kit, null).filter(({ skin }) => skin === null);
   for (const root of roots.slice(1)) say('refused', `“${root.name}” hangs beside the root and is dropped`);
   const names = new Set<string>();
   for (const part of partsInOrder(kit)) {
