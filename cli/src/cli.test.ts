@@ -344,8 +344,8 @@ test('wire puts what plays when into a kit; behaviour says what is proven of it,
   writeFileSync(join(folder, 'plays.json'), JSON.stringify(table('run')));
   const wired = run('wire', 'keeper.kit.zip', '--behaviour', 'plays.json', ...target, '--out', 'keeper-plays.kit.zip', '--json');
   expect([wired.status, wired.stderr]).toEqual([0, '']);
-  const proven = (file: string) => {
-    const { status, stdout } = run('behaviour', file, ...target, '--json');
+  const proven = (file: string, ...against: string[]) => {
+    const { status, stdout } = run('behaviour', file, ...against, '--json');
     const { layers, claims } = JSON.parse(stdout) as {
       layers: object[];
       claims: { kind: string; states?: string[]; passages?: string[] }[];
@@ -366,7 +366,11 @@ test('wire puts what plays when into a kit; behaviour says what is proven of it,
       ['both', 'idle'],
     ],
   };
+  expect(proven('keeper-plays.kit.zip', ...target)).toEqual(said);
   expect(proven('keeper-plays.kit.zip')).toEqual(said);
+  writeFileSync(join(folder, 'nobody.kit.zip'), writeArchive({ kit: { ...kit, targets: [] }, rulebooks: [], history: [] }, blobs));
+  const alone = run('behaviour', 'nobody.kit.zip');
+  expect([alone.status, alone.stderr]).toEqual([2, 'The file says no platform that it is for. Say which with --target.\n']);
   expect(run('pack', 'keeper-plays.kit.zip', ...target, '--out', 'keeper.zip').status).toBe(0);
   expect(proven('keeper.zip')).toEqual(said);
 

@@ -8,7 +8,7 @@ export type Job =
   | { verb: 'mend'; file: string; target: string; out: string }
   | { verb: 'pack'; file: string; target: string; out: string }
   | { verb: 'wire'; file: string; target: string; bindings?: string; behaviour?: string; out: string }
-  | { verb: 'behaviour'; file: string; target: string }
+  | { verb: 'behaviour'; file: string; target?: string }
   | { verb: 'trial'; file: string; duty?: string; visitors?: number; minutes?: number }
   | { verb: 'weights'; file: string; out: string; resolution?: number }
   | { verb: 'formats' }

@@ -25,7 +25,7 @@ import { describe, inspectKit } from './inspect';
 import { FAILED, refusedAnswer, STOPS, type Answer, type Job } from './job';
 import { checkResolution, describeWeights, weightsOf } from './weights';
 import { describeTried, tryPackage } from './trial';
-import { rulebooks, shippedTarget, TargetError, targetFor, targetOf } from './targets';
+import { ownTarget, rulebooks, shippedTarget, TargetError, targetFor, targetOf } from './targets';
 
 type Of<V extends Job['verb']> = Extract<Job, { verb: V }>;
 
@@ -109,8 +109,9 @@ async function wire({ file, target, bindings, behaviour, out }: Of<'wire'>, open
 /** A kit or a model; of a package the kit that a platform makes of it. */
 async function kitOrPackage(file: string, blobs: MemoryBlobs): Promise<Opened> {
   try {
-    const { kit } = await readPackage(bytesOf(file), blobs);
-    return { kit, rulebooks: [], isKit: false };
+    const { kit, manifest } = await readPackage(bytesOf(file), blobs);
+    // What it was packed for is its target.
+    return { kit: { ...kit, targets: [manifest.target] }, rulebooks: [], isKit: false };
   } catch (error) {
     if (!(error instanceof KitError)) throw error;
     return readPath(file, blobs);
@@ -119,7 +120,7 @@ async function kitOrPackage(file: string, blobs: MemoryBlobs): Promise<Opened> {
 
 /** What is proven of what plays when. */
 async function behaviour({ file, target }: Of<'behaviour'>, opened: Opened, blobs: MemoryBlobs): Promise<Answer> {
-  return behaviourProven(file, opened.kit, targetFor(target, opened), blobs);
+  return behaviourProven(file, opened.kit, target === undefined ? ownTarget(opened) : targetFor(target, opened), blobs);
 }
 
 /** A package in the platform’s stand-in, from its bytes alone. */
@@ -186,7 +187,7 @@ function lookAhead(job: Job): void {
   if (job.verb === 'convert') spaceOf(job.space);
   if (job.verb === 'weights') checkResolution(job.resolution);
   // A rulebook may come with the kit.
-  if ('target' in job && !/\.zip$/i.test(job.file)) targetOf(job.target);
+  if ('target' in job && job.target !== undefined && !/\.zip$/i.test(job.file)) targetOf(job.target);
 }
 
 async function answer(job: Job): Promise<Answer> {
@@ -197,7 +198,7 @@ async function answer(job: Job): Promise<Answer> {
     const blobs = new MemoryBlobs();
     if (job.verb === 'trial') return await trial(job, blobs);
     const opened = job.verb === 'behaviour' ? await kitOrPackage(job.file, blobs) : await readPath(job.file, blobs);
-    if ('target' in job) targetFor(job.target, opened);
+    if ('target' in job && job.target !== undefined) targetFor(job.target, opened);
     return await (WITH_A_KIT[job.verb] as (job: Job, opened: Opened, blobs: MemoryBlobs) => Promise<Answer>)(job, opened, blobs);
   } catch (error) {
     if (!(error instanceof KitError)) throw error;

@@ -132,9 +132,11 @@ function program(): Command {
     .command('behaviour')
     .description('Say what is proven of what plays when: states that nothing leads to, passages that are never taken, rounds without end.')
     .argument('<file>', 'a kit, a model or a package')
-    .requiredOption(...target)
+    .option('--target <rulebook>', 'a rulebook’s id, or the path of one as JSON; else the one that the kit or package is for')
     .option('--json', 'as JSON: each claim with values that show it')
-    .action((file: string, { target: name, json }: Options) => say([{ verb: 'behaviour', file, target: name }], json));
+    .action((file: string, { target: name, json }: Partial<Options>) =>
+      say([{ verb: 'behaviour', file, ...(name === undefined ? {} : { target: name }) }], json),
+    );
   command
     .command('trial')
     .description('Load a package into the platform’s stand-in: work every lever through its range, and play a duty.')

@@ -22,6 +22,20 @@ export function targetFor(name: string, { kit, rulebooks: own }: Opened): Rulebo
   return found ?? own.find(({ id }) => id === name) ?? targetOf(name);
 }
 
+/** The rulebook of the one platform that a kit is prepared for. @throws {TargetError} where it is prepared for none, or for several */
+export function ownTarget(opened: Opened): Rulebook {
+  const { targets } = opened.kit;
+  if (targets.length === 1) return targetFor(targets[0].rulebook, opened);
+  const names = targets.map(({ rulebook }) => rulebook).join(', ');
+  throw new TargetError(
+    'no-target',
+    targets.length === 0
+      ? 'The file says no platform that it is for. Say which with --target.'
+      : `The kit is prepared for ${names}. Say which with --target.`,
+    'target',
+  );
+}
+
 /** The rulebook that a package names, of those that ship: in its version where that is known. @throws {TargetError} */
 export function shippedTarget(id: string, version: string): Rulebook {
   const known = [...NEWEST, ...OLDER].filter((one) => one.id === id);
