@@ -19,6 +19,11 @@ export class ThreePlayer {
     return new ThreePlayer(scene, animations, (mesh) => nodes.get(mesh) ?? nodes.get(mesh.parent!)!);
   }
 
+  /** Of its clips. */
+  get names(): string[] {
+    return this.clips.map(({ name }) => name);
+  }
+
   /** World places of every vertex by number of node, at a time of a clip (seconds), or as the file stands. */
   at(clip: string | null, time: number): Map<number, number[]> {
     const mixer = new AnimationMixer(this.scene);

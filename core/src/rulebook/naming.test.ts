@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import brinework from '../../../rulebooks/brinework.rulebook.json';
+import plotwick from '../../../rulebooks/plotwick.rulebook.json';
 import { ROLES } from '../document';
 import { fittingName, nameFits, roleOf } from './naming';
 import { checkRulebook } from './schema';
@@ -21,6 +22,14 @@ test.each([
   ['3rd wheel', null, 'part_3rd_wheel'],
 ] as const)('%s as %s becomes %s', (name, role, fitting) => {
   expect(fittingName(rulebook, name, role)).toBe(fitting);
+});
+
+test('first letters that are a word of their own are parted from the name as the pattern wants it', () => {
+  const tiles = checkRulebook(plotwick);
+  expect(fittingName(tiles, 'Deck', 'base')).toBe('plot-deck');
+  expect(fittingName(tiles, 'plot halt', 'base')).toBe('plot-halt');
+  expect(fittingName(tiles, 'Plot', 'base')).toBe('plot');
+  expect(fittingName(tiles, 'Car 2', 'driven')).toBe('ride-car-2');
 });
 
 test('whatever the name, what is proposed fits, and proposing again changes nothing', () => {

@@ -59,12 +59,15 @@ export function fittingName(rulebook: Rulebook, name: string, role: Role | null)
     .split(/[^a-z0-9]+/)
     .filter((word) => word !== '');
   const words = shortened(lead !== '' && all[0] === lead ? all.slice(1) : all, rulebook.naming.maxLength - prefix.length - 'part_'.length);
+  // First letters that are a word of their own are parted from what follows, where the pattern wants that.
+  const signs = /[a-z0-9]$/i.test(prefix) ? ['', '-', '_'] : [''];
   for (const join of JOINED) {
     // A name that may not begin with a figure, or that is nothing but signs, gets a word in front.
-    for (const body of [join(words), join(['part', ...words])]) {
-      const result = (prefix + body).replace(/[_-]+$/, '');
-      if (result !== '' && nameFits(rulebook, result, role)) return result;
-    }
+    for (const body of [join(words), join(['part', ...words])])
+      for (const sign of signs) {
+        const result = (prefix + sign + body).replace(/[_-]+$/, '');
+        if (result !== '' && nameFits(rulebook, result, role)) return result;
+      }
   }
   return null;
 }
