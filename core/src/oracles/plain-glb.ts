@@ -7,10 +7,11 @@ export class PlainGlb {
   private readonly meshes: object[] = [];
   private readonly nodes: PlainNode[] = [];
   private readonly animations: object[] = [];
+  private readonly skins: object[] = [];
 
   /** Rows of so many floats, or whole numbers of a single row. @returns the accessor's number */
   accessor(rows: readonly (readonly number[])[], whole = false): number {
-    const width = rows[0].length;
+    const width = rows[0].length as 1 | 2 | 3 | 4 | 16;
     const array = whole ? Uint16Array.from(rows.flat()) : Float32Array.from(rows.flat());
     const padded = new Uint8Array(4 * Math.ceil(array.byteLength / 4));
     padded.set(new Uint8Array(array.buffer));
@@ -23,7 +24,7 @@ export class PlainGlb {
       bufferView: this.views.length - 1,
       componentType: whole ? 5123 : 5126,
       count: rows.length,
-      type: { 1: 'SCALAR', 2: 'VEC2', 3: 'VEC3', 4: 'VEC4' }[width],
+      type: { 1: 'SCALAR', 2: 'VEC2', 3: 'VEC3', 4: 'VEC4', 16: 'MAT4' }[width],
       min: each(Math.min),
       max: each(Math.max),
     });
@@ -32,8 +33,14 @@ export class PlainGlb {
 
   /** A box of a size about a middle, each side with its own corners. @returns the mesh's number */
   box(name: string, size: readonly number[], middle: readonly number[] = [0, 0, 0]): number {
+    return this.boxes(name, [{ size, middle }]);
+  }
+
+  /** Boxes as one mesh; each is held by a joint where that is said, all of them or none. @returns the mesh's number */
+  boxes(name: string, boxes: readonly PlainBox[]): number {
     const [places, normals, uvs, corners]: number[][][] = [[], [], [], []];
-    for (let axis = 0; axis < 3; axis++)
+    const held: number[][] = [];
+    for (const [{ size, middle, joint }, axis] of boxes.flatMap((box) => [0, 1, 2].map((one) => [box, one] as const)))
       for (const side of [-1, 1]) {
         const first = places.length;
         const [u, v] = [(axis + 1) % 3, (axis + 2) % 3];
@@ -47,11 +54,17 @@ export class PlainGlb {
           [at[axis], at[u], at[v]] = [side, a, b];
           places.push(at.map((value, c) => (value * size[c]) / 2 + middle[c]));
           normals.push([0, 1, 2].map((c) => (c === axis ? side : 0)));
+          if (joint !== undefined) held.push([joint, 0, 0, 0]);
           uvs.push([((axis * 2 + (side + 1) / 2 + 0.45 * (a + 1)) % 6) / 6, (b + 1) / 2]);
         }
         for (const corner of side > 0 ? [0, 1, 2, 0, 2, 3] : [0, 2, 1, 0, 3, 2]) corners.push([first + corner]);
       }
-    const attributes = { POSITION: this.accessor(places), NORMAL: this.accessor(normals), TEXCOORD_0: this.accessor(uvs) };
+    const attributes = {
+      POSITION: this.accessor(places),
+      NORMAL: this.accessor(normals),
+      TEXCOORD_0: this.accessor(uvs),
+      ...(held.length > 0 && { JOINTS_0: this.accessor(held, true), WEIGHTS_0: this.accessor(held.map(() => [1, 0, 0, 0])) }),
+    };
     this.meshes.push({ name, primitives: [{ attributes, indices: this.accessor(corners, true), material: 0 }] });
     return this.meshes.length - 1;
   }
@@ -71,6 +84,12 @@ export class PlainGlb {
     this.animations.push({ name, samplers, channels: channels.map(({ node, path }, sampler) => ({ sampler, target: { node, path } })) });
   }
 
+  /** @param binds Inverse bind matrices, 16 numbers each @returns the skin's number */
+  skin(name: string, joints: readonly number[], binds: readonly (readonly number[])[]): number {
+    this.skins.push({ name, joints, inverseBindMatrices: this.accessor(binds) });
+    return this.skins.length - 1;
+  }
+
   /** @param roots Nodes of the scene */
   write(roots: readonly number[]): Uint8Array {
     const json = {
@@ -81,6 +100,7 @@ export class PlainGlb {
       meshes: this.meshes,
       materials: [{ name: 'Paint' }],
       animations: this.animations,
+      ...(this.skins.length > 0 && { skins: this.skins }),
       accessors: this.accessors,
       bufferViews: this.views,
       buffers: [{ byteLength: this.bytes }],
@@ -103,10 +123,19 @@ export class PlainGlb {
   }
 }
 
+/** A box of a mesh. */
+export interface PlainBox {
+  size: readonly number[];
+  middle: readonly number[];
+  /** The joint that holds it, by its place in the skin. */
+  joint?: number;
+}
+
 /** A node as the file has it. */
 export interface PlainNode {
   name: string;
   mesh?: number;
+  skin?: number;
   translation?: readonly number[];
   rotation?: readonly number[];
   scale?: readonly number[];
