@@ -461,11 +461,14 @@ test('on the field the finished keeper walks, is hit, falls and gets up by what 
   await expect(layer('Blows')).toHaveAttribute('data-state', 'hit left');
   await choose(page, 'Time passes', 'as it is');
   await expect(layer('Blows')).toHaveAttribute('data-state', 'calm');
+  const below = page.getByRole('group', { name: 'What stands below' });
+  await below.getByRole('button', { name: 'Passages' }).click();
   const taken = page.getByRole('list', { name: 'Passages taken' });
   await expect(taken).toContainText('calm → hit left: Jolt is sent, Hit on is trunk, Hit from is left');
 
   // A moment that is past is looked at again; then time goes on from where it was.
   const seconds = async () => Number(/([\d.]+) s$/.exec((await find(page, '[data-testid=body]').innerText()).trim())![1]);
+  await below.getByRole('button', { name: 'The last seconds' }).click();
   const moment = page.getByRole('slider', { name: 'Look at a moment again' });
   await moment.focus();
   await page.keyboard.press('Home');
@@ -481,6 +484,7 @@ test('on the field the finished keeper walks, is hit, falls and gets up by what 
 
   await page.getByRole('checkbox', { name: 'Lies' }).check();
   await expect(layer('Body')).toHaveAttribute('data-state', 'fall');
+  await below.getByRole('button', { name: 'Passages' }).click();
   await expect(page.getByRole('list', { name: 'Told to the game' })).toContainText(/s down/);
   await setNumber(page, 'Ahead', 0);
   await page.waitForTimeout(1200);

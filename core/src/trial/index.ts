@@ -12,6 +12,7 @@ export * from './duties';
 export * from './emberfold/body-row';
 export * from './emberfold/field-body';
 export * from './emberfold/script';
+export * from './emberfold/turning-root';
 export * from './lever';
 export * from './orders';
 export * from './play-duty';

@@ -19,7 +19,7 @@ export function BodyMap({ kit, frame, taken, parameters }: BodyMapProps) {
   const layers = kit.behaviour?.layers ?? [];
   if (layers.length === 0) return null;
   return (
-    <Box sx={{ width: 440, height: 220, border: 1, borderColor: 'divider', borderRadius: 1 }}>
+    <Box sx={{ flex: '1 1 130px', minHeight: 130, border: 1, borderColor: 'divider', borderRadius: 1 }}>
       <RouteMap
         layers={layers}
         words={mapWords(kit, parameters)}

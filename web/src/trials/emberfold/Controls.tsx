@@ -1,11 +1,13 @@
 'use client';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useCallback, useState } from 'react';
 import type { BehavioursRules } from '@itchkit/core/behaviour';
 import type { PoseDelta } from '@itchkit/core/document';
 import type { Pose } from '@itchkit/core/geometry';
-import { checkScript, type FieldFrame, type ValueScript } from '@itchkit/core/trial';
+import { checkScript, turningRoot, type FieldFrame, type ValueScript } from '@itchkit/core/trial';
 import { withDerived } from '@itchkit/core/rulebook';
 import { Choice } from '../../card/Choice';
 import { saveAs } from '../../panels/save-as';
@@ -14,7 +16,7 @@ import { Group } from '../Group';
 import { useTrial, type InTrial } from '../trial-state';
 import { BodyMap } from './BodyMap';
 import { FieldMap } from './FieldMap';
-import { Layers } from './Layers';
+import { Layers, Taken } from './Layers';
 import { Strips } from './Strips';
 import { useBody, type LiveBody } from './use-body';
 import { useRow } from './use-row';
@@ -46,17 +48,26 @@ const PACES = [
   [0.2, 'a fifth as fast'],
 ] as const;
 
+/** What stands below what plays: where it is among all ways, how it was of late, and which ways it went and why. */
+const VIEWS = [
+  ['map', 'Route map'],
+  ['past', 'The last seconds'],
+  ['taken', 'Passages'],
+] as const;
+type View = (typeof VIEWS)[number][0];
+
 function BodyControls({ loaded, rules }: { loaded: InTrial; rules: BehavioursRules }) {
   const { ui } = useOpenKit();
   const playing = useTrial((state) => state.playing);
   const [pace, setPace] = useState(1);
+  const [view, setView] = useState<View>('map');
   const others = useTrial((state) => state.row);
-  const root = Object.values(loaded.kit.parts).find(({ parent }) => parent === null);
+  const root = turningRoot(loaded.kit);
   const { each, poses, choice } = useRow(loaded, rules);
   const show = useCallback(
     (pose: Pose, { facing }: FieldFrame) => {
       const delta: PoseDelta = { offset: [0, 0, 0], turn: turnedOn(loaded, facing), size: [1, 1, 1] };
-      const held = root && facing !== 0 ? [{ part: root.id, delta }] : [];
+      const held = root && facing !== 0 ? [{ part: root, delta }] : [];
       setSlice(ui, 'trial', { body: { pose }, held, row: poses((degrees) => turnedOn(loaded, degrees)) });
     },
     [loaded, root, ui, poses],
@@ -72,84 +83,97 @@ function BodyControls({ loaded, rules }: { loaded: InTrial; rules: BehavioursRul
   const goes = rules.parameters.find((rule) => rule.kind === 'number' && rule.moves === 'ahead' && rule.always === undefined);
   const ahead = goes?.kind === 'number' ? { value: Number(values[goes.name]), min: goes.min, max: goes.max } : null;
   const play = () => setSlice(ui, 'trial', { playing: true });
+  const column = { minWidth: 0, minHeight: 0, overflowY: 'auto', px: 1, py: 1.5 } as const;
   return (
     <Box
       component="section"
       aria-label="Body"
       sx={{
         height: '100%',
-        overflow: 'auto',
         bgcolor: 'kit.sheet',
-        display: 'flex',
-        flexWrap: 'wrap',
-        gap: 2.5,
-        px: 2,
-        py: 1.5,
-        alignItems: 'flex-start',
+        display: 'grid',
+        gridTemplateColumns: '206px minmax(150px, 186px) minmax(280px, 1fr)',
+        gap: 1,
+        px: 1,
       }}
     >
-      <Box sx={{ display: 'grid', gap: 1, flex: 'none' }}>
-        <FieldMap
-          frame={frame}
-          past={past}
-          others={others ?? []}
-          ahead={ahead}
-          onAhead={(value) => {
-            say({ [goes!.name]: value });
-            play();
-          }}
-          onTurn={(turning) => {
-            live.turn(turning);
-            play();
-          }}
-        />
-        <Box role="status" data-testid="body" className="figures" sx={small}>
-          {Math.hypot(...frame.place).toFixed(1)} m from its place
-          <br />
-          {frame.seconds.toFixed(1)} s
+      <Box sx={column}>
+        <Box sx={{ display: 'grid', gap: 1, mb: 2 }}>
+          <FieldMap
+            frame={frame}
+            past={past}
+            others={others ?? []}
+            ahead={ahead}
+            onAhead={(value) => {
+              say({ [goes!.name]: value });
+              play();
+            }}
+            onTurn={(turning) => {
+              live.turn(turning);
+              play();
+            }}
+          />
+          <Box role="status" data-testid="body" className="figures" sx={small}>
+            {Math.hypot(...frame.place).toFixed(1)} m from its place
+            <br />
+            {frame.seconds.toFixed(1)} s
+          </Box>
         </Box>
-      </Box>
-      <Group title="The game passes in">
-        <ValueFields
-          parameters={rules.parameters}
-          values={values}
-          say={(change) => {
-            say(change);
-            play();
-          }}
-          send={(signal) => {
-            live.send(signal);
-            play();
-          }}
-        />
-      </Group>
-      <Box sx={{ flex: '1 1 220px', minWidth: 200, maxWidth: 420 }}>
-        <Layers kit={loaded.kit} frame={frame} taken={live.body.taken} told={live.body.told} parameters={rules.parameters} />
-      </Box>
-      <Group title="Route map">
-        <BodyMap kit={loaded.kit} frame={frame} taken={live.body.taken} parameters={rules.parameters} />
-      </Group>
-      <Group title="The last seconds">
-        <Strips
-          kit={loaded.kit}
-          parameters={rules.parameters}
-          past={past}
-          looked={looked}
-          onLook={(seconds) => {
-            setSlice(ui, 'trial', { playing: false });
-            setLook({ seconds, end });
-            const then = momentAt(seconds);
-            show(then.pose, then.frame);
-          }}
-        />
-      </Group>
-      <Group title="Time">
-        <Box sx={{ width: 150 }}>
+        <Group title="Time">
           <Choice label="Time passes" value={pace} options={PACES} onChange={setPace} />
-        </Box>
-        <Box sx={{ width: 150, mt: 1.5 }}>{choice}</Box>
-        <Script live={live} rules={rules} name={loaded.kit.name} play={play} />
-      </Group>
+          {choice}
+          <Script live={live} rules={rules} name={loaded.kit.name} play={play} />
+        </Group>
+      </Box>
+      <Box sx={column}>
+        <Group title="The game passes in">
+          <ValueFields
+            parameters={rules.parameters}
+            values={values}
+            say={(change) => {
+              say(change);
+              play();
+            }}
+            send={(signal) => {
+              live.send(signal);
+              play();
+            }}
+          />
+        </Group>
+      </Box>
+      <Box sx={{ ...column, display: 'flex', flexDirection: 'column', gap: 1.5 }}>
+        <Layers kit={loaded.kit} frame={frame} />
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={view}
+          onChange={(_, next: View | null) => next && setView(next)}
+          aria-label="What stands below"
+          sx={{ flex: 'none' }}
+        >
+          {VIEWS.map(([id, title]) => (
+            <ToggleButton key={id} value={id} sx={{ py: 0.25, px: 1.5, fontSize: 12 }}>
+              {title}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+        {view === 'map' && <BodyMap kit={loaded.kit} frame={frame} taken={live.body.taken} parameters={rules.parameters} />}
+        {view === 'past' && (
+          <Strips
+            kit={loaded.kit}
+            parameters={rules.parameters}
+            past={past}
+            looked={looked}
+            onLook={(seconds) => {
+              setSlice(ui, 'trial', { playing: false });
+              setLook({ seconds, end });
+              const then = momentAt(seconds);
+              show(then.pose, then.frame);
+            }}
+          />
+        )}
+        {view === 'taken' && <Taken kit={loaded.kit} taken={live.body.taken} told={live.body.told} parameters={rules.parameters} />}
+      </Box>
     </Box>
   );
 }

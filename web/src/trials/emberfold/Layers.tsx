@@ -8,18 +8,10 @@ import { Group } from '../Group';
 
 const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.6 };
 
-interface LayersProps {
-  kit: Kit;
-  frame: FieldFrame;
-  taken: readonly TakenPassage[];
-  told: readonly ToldGame[];
-  parameters: readonly ParameterRule[];
-}
-
 const nameIn = (layer: Layer, state: Id | null) => (state === null ? 'anywhere' : layer.states.find(({ id }) => id === state)!.name);
 
-/** Where each layer is and what it plays, and the passages that were taken last, each with its reasons. */
-export function Layers({ kit, frame, taken, told, parameters }: LayersProps) {
+/** Where each layer is and what it plays. */
+export function Layers({ kit, frame }: { kit: Kit; frame: FieldFrame }) {
   const layers = new Map((kit.behaviour?.layers ?? []).map((layer) => [layer.id, layer]));
   const clipName = (clip: Id | null) => (clip === null ? 'nothing' : (kit.clips[clip]?.name ?? 'nothing'));
   if (layers.size === 0)
@@ -47,10 +39,26 @@ export function Layers({ kit, frame, taken, told, parameters }: LayersProps) {
           );
         })}
       </Box>
+    </Group>
+  );
+}
+
+interface TakenProps {
+  kit: Kit;
+  taken: readonly TakenPassage[];
+  told: readonly ToldGame[];
+  parameters: readonly ParameterRule[];
+}
+
+/** The passages that were taken last, each with its reasons, and what the game was told. */
+export function Taken({ kit, taken, told, parameters }: TakenProps) {
+  const layers = new Map((kit.behaviour?.layers ?? []).map((layer) => [layer.id, layer]));
+  return (
+    <Box sx={{ display: 'grid', gap: 1 }}>
       <Box sx={{ fontSize: 12, color: 'text.secondary' }}>
         {taken.length === 0 ? 'No passage was taken yet' : `The last ${count(taken.length, 'passage')}`}
       </Box>
-      <Box component="ol" aria-label="Passages taken" sx={{ ...small, listStyle: 'none', m: 0, p: 0, maxHeight: 110, overflowY: 'auto' }}>
+      <Box component="ol" aria-label="Passages taken" sx={{ ...small, listStyle: 'none', m: 0, p: 0 }}>
         {[...taken].reverse().map(({ at, layer, passage, values }, i) => (
           <li key={`${at} ${passage} ${i}`}>
             <span className="figures">{at.toFixed(2)} s</span> {reasonOf(layers.get(layer)!, passage, values, parameters)}
@@ -60,11 +68,7 @@ export function Layers({ kit, frame, taken, told, parameters }: LayersProps) {
       {told.length > 0 && (
         <>
           <Box sx={{ fontSize: 12, color: 'text.secondary' }}>It told the game</Box>
-          <Box
-            component="ol"
-            aria-label="Told to the game"
-            sx={{ ...small, listStyle: 'none', m: 0, p: 0, maxHeight: 70, overflowY: 'auto' }}
-          >
+          <Box component="ol" aria-label="Told to the game" sx={{ ...small, listStyle: 'none', m: 0, p: 0 }}>
             {[...told].reverse().map(({ at, said }, i) => (
               <li key={`${at} ${said} ${i}`}>
                 <span className="figures">{at.toFixed(2)} s</span> {said}
@@ -73,7 +77,7 @@ export function Layers({ kit, frame, taken, told, parameters }: LayersProps) {
           </Box>
         </>
       )}
-    </Group>
+    </Box>
   );
 }
 

@@ -1,6 +1,7 @@
 import * as THREE from 'three';
 import type { Blobs, Kit } from '@itchkit/core/document';
 import { copyPose, flattenParts, Poser } from '@itchkit/core/geometry';
+import { turningRoot } from '@itchkit/core/trial';
 import { KitScene } from '../../bench/kit-scene';
 import { makeLabel } from '../../bench/label';
 import type { Tokens } from '../../theme/tokens';
@@ -30,7 +31,7 @@ export class RowScene {
   constructor(kit: Kit, blobs: Blobs, labels: readonly string[], { space, box }: Standing, tokens: Tokens, draw: () => void) {
     const count = labels.length;
     this.poser = new Poser(flattenParts(kit));
-    this.root = this.poser.flat.parent.indexOf(-1);
+    this.root = this.poser.flat.ids.indexOf(turningRoot(kit) ?? '');
     const apart = APART * (box.max.x - box.min.x || 1);
     this.room = box.clone();
     // To the left and to the right of the one in the middle.
@@ -58,7 +59,7 @@ export class RowScene {
   place(poses: readonly RowPose[]): void {
     poses.forEach(({ pose, turn }, i) => {
       copyPose(this.poser.pose, pose);
-      turn.forEach((degrees, axis) => (this.poser.pose.turn[3 * this.root + axis] += degrees));
+      if (this.root >= 0) turn.forEach((degrees, axis) => (this.poser.pose.turn[3 * this.root + axis] += degrees));
       this.poser.update();
       this.scenes[i].place(this.poser);
     });
