@@ -7,8 +7,6 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import ToggleButton from '@mui/material/ToggleButton';
-import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useMemo, useState } from 'react';
 import { callOf, count, KitError, type Clip } from '@itchkit/core/document';
 import { parseRanges, splitClip, type ClipRange } from '@itchkit/core/motion';
@@ -16,6 +14,7 @@ import { wrongOf, type Wrong } from '../../panels/code-editor-props';
 import { TextEditor } from '../../panels/TextEditor';
 import { useRun } from '../../session/context';
 import { MarksThatGo } from './MarksThatGo';
+import { Toggles } from '../../panels/Toggles';
 
 type Unit = 'frames' | 'seconds';
 
@@ -48,16 +47,15 @@ export function SplitClipDialog({ clip, onClose }: { clip: Clip; onClose: () => 
           onChange={setText}
         />
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 3, my: 2 }}>
-          <ToggleButtonGroup
-            exclusive
-            size="small"
+          <Toggles
+            label="Unit of from and to"
             value={unit}
-            onChange={(_, next: Unit | null) => next && setUnit(next)}
-            aria-label="Unit of from and to"
-          >
-            <ToggleButton value="frames">Frames</ToggleButton>
-            <ToggleButton value="seconds">Seconds</ToggleButton>
-          </ToggleButtonGroup>
+            options={[
+              ['frames', 'Frames'],
+              ['seconds', 'Seconds'],
+            ]}
+            onChange={setUnit}
+          />
           <Button component="label" color="inherit">
             From a CSV file
             <input type="file" accept=".csv,.txt,text/csv,text/plain" hidden onChange={(event) => void load(event.target.files?.[0])} />

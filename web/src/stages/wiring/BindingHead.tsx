@@ -3,8 +3,6 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
-import ToggleButton from '@mui/material/ToggleButton';
-import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useSnackbar } from 'notistack';
 import type { ReactNode } from 'react';
 import { BETWEENS, callOf, figure, OUTSIDES, type Between, type Binding, type Outside } from '@itchkit/core/document';
@@ -14,6 +12,7 @@ import { capture, type BoundLever } from './levers';
 import { RowsMenu } from './RowsMenu';
 import { useValue } from './use-value';
 import { VIEWS } from './wiring-state';
+import { Toggles } from '../../panels/Toggles';
 
 const WORDS: Record<Outside, string> = { clamp: 'stay at the end', extend: 'go on straight', wrap: 'begin again' };
 const BETWEEN_WORDS: Record<Between, string> = { straight: 'straight', curve: 'in a curve' };
@@ -49,19 +48,12 @@ export function BindingHead({ lever, binding, curves }: { lever: BoundLever; bin
   };
   return (
     <Box sx={{ px: 2.5, pt: 1.5, pb: 0.5, display: 'flex', columnGap: 1.5, rowGap: 0.5, alignItems: 'center', flexWrap: 'wrap' }}>
-      <ToggleButtonGroup
-        exclusive
-        size="small"
+      <Toggles
+        label="What stands below"
         value={view}
-        onChange={(_, next: (typeof VIEWS)[number] | null) => next && setWiring({ view: next })}
-        aria-label="What stands below"
-      >
-        {VIEWS.map((one) => (
-          <ToggleButton key={one} value={one} sx={{ py: 0.25, px: 1.25, fontSize: 12 }}>
-            {TITLES[one]}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
+        options={VIEWS.map((one) => [one, TITLES[one]] as const)}
+        onChange={(next) => setWiring({ view: next })}
+      />
       <RowsMenu binding={binding} lever={lever} />
       <Button variant={waiting > 0 ? 'contained' : 'outlined'} onClick={poseHere} sx={{ py: 0.25 }}>
         Pose here, at {figure(value)} {variable?.unit}

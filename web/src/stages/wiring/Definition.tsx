@@ -1,12 +1,11 @@
 'use client';
 import Box from '@mui/material/Box';
-import ToggleButton from '@mui/material/ToggleButton';
-import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { wiringDefinition } from '@itchkit/core/ship';
 import type { Rulebook } from '@itchkit/core/rulebook';
 import { useKit, useSetUi } from '../../session/context';
+import { Toggles } from '../../panels/Toggles';
 
 const CodeEditor = dynamic(() => import('../../panels/CodeEditor'), { ssr: false, loading: () => null });
 
@@ -26,20 +25,13 @@ export function Definition({ rulebook }: { rulebook: Rulebook }) {
   };
   return (
     <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
-      <ToggleButtonGroup
-        exclusive
-        size="small"
+      <Toggles
+        label="File of the package"
         value={file.path}
-        onChange={(_, next: string | null) => next && setAsked(next)}
-        aria-label="File of the package"
+        options={files.map(({ path }) => [path, path] as const)}
+        onChange={setAsked}
         sx={{ px: 2.5, py: 0.5 }}
-      >
-        {files.map(({ path }) => (
-          <ToggleButton key={path} value={path} sx={{ py: 0, px: 1.25, fontSize: 12 }}>
-            {path}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
+      />
       <CodeEditor
         key={file.path}
         label={`${file.path} as it will be written`}

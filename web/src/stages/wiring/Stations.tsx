@@ -1,7 +1,5 @@
 'use client';
 import Box from '@mui/material/Box';
-import ToggleButton from '@mui/material/ToggleButton';
-import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { scaleLinear, type ScaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import { useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
@@ -15,6 +13,7 @@ import type { BoundLever } from './levers';
 import { domainOf, kindsOf, responseLines, SHOWN, type Kind } from './response';
 import { useValue } from './use-value';
 import { StationBead } from './StationBead';
+import { Toggles } from '../../panels/Toggles';
 
 const RULER = 30;
 const LEFT = 58;
@@ -64,20 +63,13 @@ export function Stations({ lever, binding }: { lever: BoundLever; binding: Bindi
   return (
     <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
       {kinds.length > 1 && (
-        <ToggleButtonGroup
-          exclusive
-          size="small"
+        <Toggles
+          label="What is shown"
           value={kind}
-          onChange={(_, next: Kind | null) => next && setKind(next)}
-          aria-label="What is shown"
+          options={kinds.map((one) => [one, `${SHOWN[one].title}, ${SHOWN[one].unit}`] as const)}
+          onChange={setKind}
           sx={{ px: 2.5, pb: 1 }}
-        >
-          {kinds.map((one) => (
-            <ToggleButton key={one} value={one} sx={{ py: 0, px: 1.5, fontSize: 12 }}>
-              {SHOWN[one].title}, {SHOWN[one].unit}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
+        />
       )}
       <Box
         ref={area}

@@ -1,7 +1,5 @@
 'use client';
 import Box from '@mui/material/Box';
-import ToggleButton from '@mui/material/ToggleButton';
-import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useMemo, useState } from 'react';
 import { ordersOf, trialFor } from '@itchkit/core/trial';
 import { Empty } from '../../panels/Section';
@@ -10,6 +8,7 @@ import { useTrial } from '../trial-state';
 import { DutyPane } from './DutyPane';
 import { Levers } from './Levers';
 import { SweepPane } from './SweepPane';
+import { Toggles } from '../../panels/Toggles';
 
 const VIEWS = { levers: 'Levers', duties: 'Duties', sweep: 'Sweep' } as const;
 type View = keyof typeof VIEWS;
@@ -31,20 +30,13 @@ export default function BrineworkControls() {
       {rows.length === 0 ? (
         <Empty>The package asks for no variable of {rulebook.title}. Bind a part in Wiring.</Empty>
       ) : (
-        <ToggleButtonGroup
-          exclusive
-          size="small"
+        <Toggles
+          label="How the package is tried"
           value={view}
-          onChange={(_, next: View | null) => next && setView(next)}
-          aria-label="How the package is tried"
+          options={Object.entries(VIEWS) as [View, string][]}
+          onChange={setView}
           sx={{ px: 2.5, pt: 1.5, pb: 0.5 }}
-        >
-          {(Object.keys(VIEWS) as View[]).map((one) => (
-            <ToggleButton key={one} value={one} sx={{ py: 0.25, px: 1.5, fontSize: 12 }}>
-              {VIEWS[one]}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
+        />
       )}
       {view === 'levers' && (
         <Levers

@@ -3,8 +3,6 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import ToggleButton from '@mui/material/ToggleButton';
-import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { overlaysOf } from '@itchkit/core/motion';
 import type { Rulebook } from '@itchkit/core/rulebook';
 import { clipsToAsk, GAITS, type Figure, type Gait } from '@itchkit/core/trial';
@@ -14,6 +12,7 @@ import { Group } from '../Group';
 import { useTrial, type InTrial } from '../trial-state';
 import { gazeInWords, LookPad } from './LookPad';
 import { useFigure } from './use-figure';
+import { Toggles } from '../../panels/Toggles';
 
 const GAIT_TITLES = { stands: 'Stands', walks: 'Walks', sits: 'Sits' } as const satisfies Record<Gait, string>;
 const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.6 };
@@ -71,19 +70,12 @@ function FigureControls({ loaded, rulebook }: { loaded: InTrial; rulebook: Ruleb
         </Button>
       </Group>
       <Group title="Does">
-        <ToggleButtonGroup
-          exclusive
-          size="small"
+        <Toggles
+          label="What it does"
           value={wish.gait}
-          onChange={(_, gait: Gait | null) => gait && ask({ gait })}
-          aria-label="What it does"
-        >
-          {GAITS.map((gait) => (
-            <ToggleButton key={gait} value={gait} sx={{ py: 0.25, px: 1.5, fontSize: 12 }}>
-              {GAIT_TITLES[gait]}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
+          options={GAITS.map((gait) => [gait, GAIT_TITLES[gait]] as const)}
+          onChange={(gait) => ask({ gait })}
+        />
         {others.length > 0 && (
           <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5, maxWidth: 220 }}>
             {others.map(({ id, name }) => (

@@ -1,8 +1,6 @@
 'use client';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import ToggleButton from '@mui/material/ToggleButton';
-import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useCallback, useState } from 'react';
 import type { BehavioursRules } from '@itchkit/core/behaviour';
 import type { PoseDelta } from '@itchkit/core/document';
@@ -21,6 +19,7 @@ import { Strips } from './Strips';
 import { useBody, type LiveBody } from './use-body';
 import { useRow } from './use-row';
 import { ValueFields } from './ValueFields';
+import { Toggles } from '../../panels/Toggles';
 
 const small = { fontSize: 12.5, color: 'text.secondary', lineHeight: 1.6 };
 
@@ -143,20 +142,7 @@ function BodyControls({ loaded, rules }: { loaded: InTrial; rules: BehavioursRul
       </Box>
       <Box sx={{ ...column, display: 'flex', flexDirection: 'column', gap: 1.5 }}>
         <Layers kit={loaded.kit} frame={frame} />
-        <ToggleButtonGroup
-          exclusive
-          size="small"
-          value={view}
-          onChange={(_, next: View | null) => next && setView(next)}
-          aria-label="What stands below"
-          sx={{ flex: 'none' }}
-        >
-          {VIEWS.map(([id, title]) => (
-            <ToggleButton key={id} value={id} sx={{ py: 0.25, px: 1.5, fontSize: 12 }}>
-              {title}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
+        <Toggles label="What stands below" value={view} options={VIEWS} onChange={setView} />
         {view === 'map' && <BodyMap kit={loaded.kit} frame={frame} taken={live.body.taken} parameters={rules.parameters} />}
         {view === 'past' && (
           <Strips

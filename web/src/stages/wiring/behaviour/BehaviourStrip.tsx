@@ -2,8 +2,6 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
-import ToggleButton from '@mui/material/ToggleButton';
-import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { OwnNumbers, valuesAtStart, type Values } from '@itchkit/core/behaviour';
 import type { Rulebook } from '@itchkit/core/rulebook';
 import { Empty } from '../../../panels/Section';
@@ -15,6 +13,7 @@ import { useMix } from './MixSection';
 import { PassageTable } from './PassageTable';
 import type { BehaviourUi } from './behaviour-state';
 import { ValueField } from './ValueField';
+import { Toggles } from '../../../panels/Toggles';
 
 /** All passages, layer by layer, in the order in which they are looked at; beside them what is passed in, and what comes of it. */
 export function BehaviourStrip({ rulebook }: { rulebook: Rulebook }) {
@@ -38,19 +37,7 @@ export function BehaviourStrip({ rulebook }: { rulebook: Rulebook }) {
       <Box sx={{ flex: '1 1 66%', minWidth: 0, display: 'flex', flexDirection: 'column' }}>
         {layers.length > 0 && (
           <Box sx={{ display: 'flex', gap: 2, px: 2.5, pt: 1.5, flex: 'none' }}>
-            <ToggleButtonGroup
-              exclusive
-              size="small"
-              value={view}
-              onChange={(_, next: BehaviourUi['view'] | null) => next && set({ view: next })}
-              aria-label="What stands here"
-            >
-              {views.map(([value, title]) => (
-                <ToggleButton key={value} value={value} sx={{ py: 0.25, px: 1.5, fontSize: 12 }}>
-                  {title}
-                </ToggleButton>
-              ))}
-            </ToggleButtonGroup>
+            <Toggles label="What stands here" value={view} options={views} onChange={(next) => set({ view: next })} />
             {view === 'passages' && (
               <TextField
                 size="small"
