@@ -418,6 +418,7 @@ test('a number of the kit’s own is worked out of what the game passes in, aske
   await expect(layer).toHaveAttribute('data-state', 'stand');
   await setNumber(page, 'Ahead', 2.5);
   await expect(layer).toHaveAttribute('data-state', 'walk');
+  await page.getByRole('group', { name: 'What stands below' }).getByRole('button', { name: 'Passages' }).click();
   await expect(page.getByRole('list', { name: 'Passages taken' })).toContainText(/pace is 5 m\/s or more \(5\)/);
 });
 
