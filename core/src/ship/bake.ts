@@ -68,6 +68,9 @@ const CURVE_NUMBERS = 3;
 
 function bakeAs(sampler: PartSampler, limits: LocalLimits, { curves, at = [] }: BakeOptions): BakedKeys {
   const how: PartBake = { limits, curves: curves !== undefined, at };
+  // Samples in lines are what they are: curves would be three times as many numbers, and twice the work to find out.
+  const lines = sampler.clip.tracks.every((track) => track.kind === 'samples' && track.interpolation === 'straight');
+  if (curves === 'fewer' && lines) return bakePart(sampler, { ...how, curves: false })!;
   const baked = bakePart(sampler, how)!;
   if (curves !== 'fewer') return baked;
   return bakePart(sampler, { ...how, curves: false }, CURVE_NUMBERS * baked.times.length) ?? baked;
