@@ -150,3 +150,10 @@ export interface PlainChannel {
   times: readonly number[];
   rows: readonly (readonly number[])[];
 }
+
+/** A quaternion about one of the axes. @param radians Right-handed */
+export const plainTurn = (axis: 0 | 1 | 2, radians: number): number[] => {
+  const turn = [0, 0, 0, Math.cos(radians / 2)];
+  turn[axis] = Math.sin(radians / 2);
+  return turn;
+};

@@ -1,4 +1,4 @@
-import { PlainGlb, type PlainBox, type PlainChannel } from './plain-glb';
+import { PlainGlb, plainTurn, type PlainBox, type PlainChannel } from './plain-glb';
 import type { Random } from './random';
 
 /** A body that somebody else made, with a walk of which is known how fast its feet go. */
@@ -72,9 +72,6 @@ const TONGUES: { words: Record<string, string>; sided: (word: string, side: stri
   { words: {}, sided: (word, side) => `${word}.${side.toUpperCase()}` },
 ];
 
-const about = (axis: 0 | 1 | 2, radians: number): number[] =>
-  [0, 1, 2].map((c) => (c === axis ? Math.sin(radians / 2) : 0)).concat(Math.cos(radians / 2));
-
 /** A leg as two bones (law of cosines) whose foot is somewhere ahead of and below its hip: turns of thigh, shin and foot about x. */
 function legTurns(ahead: number, below: number): [number, number, number] {
   const reach = Math.min(Math.hypot(ahead, below), THIGH + SHIN - 1e-6);
@@ -144,11 +141,11 @@ export function strangerBody(random: Random): StrangerBody {
     (['thigh', 'shin', 'foot'] as const).map((part, k) =>
       turns(`${part}_${side}`, (time) => {
         const [ahead, up] = foot(time, s / 2);
-        return about(0, legTurns(ahead, HIP - bent - ANKLE - up)[k]);
+        return plainTurn(0, legTurns(ahead, HIP - bent - ANKLE - up)[k]);
       }),
     ),
   );
-  const arms = SIDES.map(([side, s]) => turns(`upper_arm_${side}`, () => about(2, -1.25 * s)));
+  const arms = SIDES.map(([side, s]) => turns(`upper_arm_${side}`, () => plainTurn(2, -1.25 * s)));
   const [hipsAt] = [atOf.get('hips')!];
   const hips: PlainChannel = {
     node: nodeOf.get('hips')!,

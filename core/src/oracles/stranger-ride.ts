@@ -1,4 +1,4 @@
-import { PlainGlb, type PlainChannel } from './plain-glb';
+import { PlainGlb, plainTurn, type PlainChannel } from './plain-glb';
 import type { Random } from './random';
 
 /** A ride that somebody else made, and what of it is what. */
@@ -12,8 +12,6 @@ export interface StrangerRide {
   seconds: number;
 }
 
-const about = (axis: 0 | 1 | 2, radians: number): number[] =>
-  [0, 1, 2].map((c) => (c === axis ? Math.sin(radians / 2) : 0)).concat(Math.cos(radians / 2));
 const smooth = (u: number) => 0.5 - 0.5 * Math.cos(Math.PI * Math.min(1, Math.max(0, u)));
 
 /**
@@ -43,7 +41,7 @@ export function strangerRide(random: Random): StrangerRide {
       name: names[i % names.length],
       mesh: box('seat', 0.5, 0.08, 0.5),
       translation: place(1.15 * Math.sin(angle), 0.4, 1.15 * Math.cos(angle)),
-      rotation: about(up, angle),
+      rotation: plainTurn(up, angle),
       children: [back],
     });
   });
@@ -57,7 +55,7 @@ export function strangerRide(random: Random): StrangerRide {
   const root = glb.node({
     name: 'Lift.scene',
     scale: [1, 1, 1].map((value) => value / perMetre),
-    rotation: zUp ? about(0, -Math.PI / 2) : [0, 0, 0, 1],
+    rotation: zUp ? plainTurn(0, -Math.PI / 2) : [0, 0, 0, 1],
     translation: random.chance(0.5) ? [random.between(-3, 3), 0, random.between(-3, 3)] : [0, 0, 0],
     children: [deck, step, gondola, mast, empty],
   });
@@ -67,7 +65,7 @@ export function strangerRide(random: Random): StrangerRide {
   const angle = (time: number) => 2 * Math.PI * rounds * smooth((time - 2) / (seconds - 4));
   const lift = (time: number) => rest + height * (smooth((time - 1) / 2) - smooth((time - seconds + 3) / 2));
   const clip = random.oneOf(['Action', 'go round!', 'Take 001']);
-  const at = (time: number) => [place(0, lift(time), 0), about(up, angle(time))] as const;
+  const at = (time: number) => [place(0, lift(time), 0), plainTurn(up, angle(time))] as const;
   glb.animation(clip, channelsOf(random, gondola, seconds, at));
   return { bytes: glb.write([root]), deck: 'Deck', mover: 'Gondola', chairs: names.slice(0, count), clip, seconds };
 }

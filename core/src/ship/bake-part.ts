@@ -132,16 +132,17 @@ export function bakePart(sampler: PartSampler, { limits, curves, at }: PartBake,
     rows.push({ time, row, into, out: null });
   };
   const add = (from: number, a: Row, to: number, b: Row, depth: number): void => {
-    if (rows.length > most) return;
+    // Late in a long clip a file's times lie so far apart that a piece may come to nothing.
+    if (rows.length > most || to <= from) return;
+    const middle = Math.fround((from + to) / 2);
     // A step is as quick as it is to be, and what is quicker than keys can be goes straight.
     const step = to - from < 1.01 * STEP_SECONDS && jumps.has(to);
-    const whole = step || depth >= MAX_DEPTH || to - from <= LEAST_SPAN;
+    const whole = step || depth >= MAX_DEPTH || to - from <= LEAST_SPAN || middle <= from || middle >= to;
     const way = curves && !whole ? cubicWay(sampler, from, a, to, b) : straightWay(from, a, to, b);
     if (whole || isNear(sampler, from, to, way, limits)) {
       put(to, b, way);
       return;
     }
-    const middle = Math.fround((from + to) / 2);
     const m = sampler.at(middle, a);
     add(from, a, middle, m, depth + 1);
     add(middle, m, to, b, depth + 1);

@@ -241,6 +241,25 @@ test('a step in curves is as quick as a straight one, and nothing swings beside 
   expect(high(1)).toBeCloseTo(1, 9);
 });
 
+test.each([undefined, 'fewer'] as const)('late in an hour keys still ascend as a file has their times (curves: %s)', (curves) => {
+  const made = crane(
+    [
+      keys('arm', 'turn', 2, [
+        [0, 0, 'hold'],
+        [3500, 0, 'hold'],
+        [3500.001, 400, 'curve'],
+        [3500.05, -400, 'straight'],
+        [3600, 0],
+      ]),
+    ],
+    3600,
+  );
+  const [{ times, curves: ways }] = bake(made, { toleranceLength: 1e-5, curves });
+  expect(times.at(-1)).toBe(3600);
+  for (let i = 1; i < times.length; i++) expect(Math.fround(times[i])).toBeGreaterThan(Math.fround(times[i - 1]));
+  for (const slope of ways?.into.rotation ?? []) expect(Number.isFinite(slope)).toBe(true);
+});
+
 test('keys stand where they are asked for', () => {
   const made = crane([
     keys('arm', 'offset', 1, [

@@ -1,7 +1,7 @@
 import Ajv from 'ajv';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { MemoryBlobs, type Clip, type Kit, type KeyTrack } from '../document';
+import { MemoryBlobs, readArray, type Clip, type Kit, type KeyTrack, type SampleTrack } from '../document';
 import { changeOfSpace, CANONICAL, flattenParts, MeasuredVertices, Poser } from '../geometry';
 import { statePlays } from '../grounds';
 import { compileClip, sampleClip } from '../motion';
@@ -128,4 +128,18 @@ test('a package says how a thing stands on tiles, and is read as it was packed',
   ]);
   expect(table.facts).toMatchObject({ price: 120, capacity: 1, seconds: 2, tiles: 1, thrill: null });
   expect(table.seats).toEqual([{ carrier: 'ride-car', seats: ['seat-01'] }]);
+});
+
+test('where a formula jumps at the end of a state keys still ascend', () => {
+  const { kit, blobs } = twoStates({ idle: 0, run: 0 });
+  const [part] = kit.clips.ride.tracks.map((track) => track.part);
+  // At 0.5 s and at 2.5 s, where the ride begins and ends.
+  kit.clips.ride.tracks.push({ kind: 'formula', id: 'jumps', part, property: 'offset', axis: 1, source: 'floor(t + 0.5) / 10', gain: 1 });
+  const [clip] = Object.values(onOneTimeline(kit, rulebook, blobs, { toleranceLength: 3e-6 }).clips);
+  for (const track of clip.tracks) {
+    const times = [...readArray<Float32Array>(blobs, (track as SampleTrack).times)];
+    const values = readArray<Float32Array>(blobs, (track as SampleTrack).values);
+    for (let i = 1; i < times.length; i++) expect(times[i]).toBeGreaterThan(times[i - 1]);
+    expect(values.every(Number.isFinite)).toBe(true);
+  }
 });

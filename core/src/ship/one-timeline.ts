@@ -103,10 +103,14 @@ function playSpan(timeline: Timeline, { clip, from, to }: StatePlay, baked: read
     return;
   }
   for (const keys of baked) {
-    const inside = keys.times.flatMap((time, key) => (time >= from - SAME_TIME && time <= to + SAME_TIME ? [{ time, key }] : []));
+    const near = keys.times.flatMap((time, key) =>
+      time >= from - SAME_TIME && time <= to + SAME_TIME ? [{ time: Math.min(Math.max(time, from), to), key }] : [],
+    );
+    // Where something jumps at an end, keys may stand nearer to it than a time is told from another: the last of them is there.
+    const inside = near.filter(({ time }, i) => i + 1 === near.length || near[i + 1].time > time);
     inside.forEach(({ time, key }, i) =>
       timeline.put(keys.part, {
-        time: begin + Math.min(Math.max(time, from), to) - from,
+        time: begin + time - from,
         values: valuesAt(keys, keys, key),
         into: i === 0 || !keys.curves ? null : valuesAt(keys.curves.into, keys, key),
         out: i === inside.length - 1 || !keys.curves ? null : valuesAt(keys.curves.out, keys, key),
